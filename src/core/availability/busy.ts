@@ -1,0 +1,30 @@
+import type { Interval } from '../time/interval.ts';
+
+/** How a claim takes a subject's time. `free` stands in the calendar without taking any. */
+export type Occupancy = 'busy' | 'tentative' | 'away' | 'free';
+
+export interface BusyInterval extends Interval {
+  occupancy: Exclude<Occupancy, 'free'>;
+}
+
+/** What others may see of somebody's calendar, each level including the ones before it. */
+export const SHARING_LEVELS = ['nothing', 'busy', 'titles', 'everything', 'edit', 'acts'] as const;
+export type SharingLevel = (typeof SHARING_LEVELS)[number];
+
+export type Visibility = 'default' | 'public' | 'private';
+
+const atLeast = (level: SharingLevel, wanted: SharingLevel): boolean =>
+  SHARING_LEVELS.indexOf(level) >= SHARING_LEVELS.indexOf(wanted);
+
+/** Without this, others are told that nothing is known, which is not the same as free. */
+export const seesBusyTimes = (level: SharingLevel): boolean => atLeast(level, 'busy');
+
+/**
+ * Whether title and place of an event may be shown at a sharing level. A private event shows
+ * busy time only, a public one shows its title to whoever sees that the time is taken.
+ */
+export function seesTitle(level: SharingLevel, visibility: Visibility): boolean {
+  if (atLeast(level, 'edit')) return true;
+  if (visibility === 'private') return false;
+  return atLeast(level, visibility === 'public' ? 'busy' : 'titles');
+}

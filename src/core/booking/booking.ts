@@ -1,0 +1,98 @@
+import { MINUTE, clip, merge, overlaps, type Interval } from '../time/interval.ts';
+
+/** Minutes kept free before and after a booking of a resource. */
+export interface Buffers {
+  prepareMinutes: number;
+  clearMinutes: number;
+}
+
+/** What a booking claims: its own time widened by preparation and clearing. */
+export const claimedTime = (booking: Interval, buffers: Buffers): Interval => ({
+  start: booking.start - buffers.prepareMinutes * MINUTE,
+  end: booking.end + buffers.clearMinutes * MINUTE,
+});
+
+/**
+ * The lowest unit number (1 to `units`) of a resource that is free for the whole span.
+ * @returns null when all are taken
+ */
+export function freeUnit(
+  taken: readonly (Interval & { unit: number })[],
+  span: Interval,
+  units: number,
+): number | null {
+  for (let unit = 1; unit <= units; unit++) {
+    if (!taken.some((claim) => claim.unit === unit && overlaps(claim, span))) return unit;
+  }
+  return null;
+}
+
+/**
+ * Times near a wish at which the resource is free for the whole booking and its buffers.
+ * @param taken claims with their buffers, in any order, of one unit
+ * @param wish the booking that was refused, without buffers
+ * @param range where to look; bookings with their buffers lie inside it
+ * @param stepMinutes distance of the starts tried from the wished one
+ * @returns at most `limit` bookings without buffers, nearest first, the later one on a tie,
+ *   none overlapping another
+ */
+export function nearestFreeTimes(
+  taken: readonly Interval[],
+  wish: Interval,
+  buffers: Buffers,
+  range: Interval,
+  limit: number,
+  stepMinutes = 15,
+): Interval[] {
+  const union = merge(taken);
+  const step = stepMinutes * MINUTE;
+  const found: Interval[] = [];
+  const steps = Math.ceil((range.end - range.start) / step);
+  const tryStart = (start: number) => {
+    const booking = { start, end: start + wish.end - wish.start };
+    const claimed = claimedTime(booking, buffers);
+    const inside = clip(claimed, range);
+    if (!inside || inside.start !== claimed.start || inside.end !== claimed.end) return;
+    if (union.some((claim) => overlaps(claim, claimed))) return;
+    if (found.some((other) => overlaps(other, booking))) return;
+    found.push(booking);
+  };
+  for (let k = 1; k <= steps && found.length < limit; k++) {
+    tryStart(wish.start + k * step);
+    if (found.length < limit) tryStart(wish.start - k * step);
+  }
+  return found;
+}
+
+export interface RoomFacts {
+  id: number;
+  siteId: number;
+  floor: string;
+  capacity: number;
+  features: readonly string[];
+}
+
+/**
+ * Rooms that could stand in for one that is taken: at the same site, at least as many seats as
+ * needed and every feature asked for; best first: same floor, then the fewest spare seats.
+ */
+export function standIns<T extends RoomFacts>(
+  rooms: readonly T[],
+  wanted: RoomFacts,
+  need: { seats: number; features: readonly string[] },
+): T[] {
+  return rooms
+    .filter(
+      (room) =>
+        room.id !== wanted.id &&
+        room.siteId === wanted.siteId &&
+        room.capacity >= need.seats &&
+        need.features.every((feature) => room.features.includes(feature)),
+    )
+    .sort(
+      (a, b) =>
+        Number(b.floor === wanted.floor) - Number(a.floor === wanted.floor) ||
+        a.capacity - b.capacity ||
+        a.id - b.id,
+    );
+}

@@ -1,0 +1,88 @@
+import ICAL from 'ical.js';
+import { resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
+import type { MeetingMessage, MessageAttendee } from './message.ts';
+import { timezoneComponent } from './timezone.ts';
+
+const PRODUCT = '-//Marmot//Marmot 0.1//EN';
+
+const ROLE = {
+  required: 'REQ-PARTICIPANT',
+  optional: 'OPT-PARTICIPANT',
+  resource: 'NON-PARTICIPANT',
+} as const;
+
+const utc = (instant: number) => ICAL.Time.fromJSDate(new Date(instant), true);
+
+/**
+ * Writes a meeting as an iTIP message (RFC 5546).
+ * A single meeting is given in UTC, which says the instant even where a clock repeats an hour;
+ * a series is given in wall time with its VTIMEZONE, so that it keeps its local hour.
+ */
+export function composeMessage(message: MeetingMessage): string {
+  const calendar = new ICAL.Component('vcalendar');
+  calendar.addPropertyWithValue('prodid', PRODUCT);
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('calscale', 'GREGORIAN');
+  calendar.addPropertyWithValue('method', message.method);
+  if (message.series && !message.allDay)
+    calendar.addSubcomponent(timezoneComponent(message.zone, message.start));
+  calendar.addSubcomponent(eventComponent(message));
+  return calendar.toString();
+}
+
+function eventComponent(message: MeetingMessage): ICAL.Component {
+  const event = new ICAL.Component('vevent');
+  event.addPropertyWithValue('uid', message.uid);
+  event.addPropertyWithValue('sequence', message.sequence);
+  event.addPropertyWithValue('dtstamp', utc(message.stamp));
+  addTimes(event, message);
+  event.addPropertyWithValue('summary', message.title);
+  if (message.place) event.addPropertyWithValue('location', message.place);
+  if (message.description) event.addPropertyWithValue('description', message.description);
+  if (message.comment) event.addPropertyWithValue('comment', message.comment);
+  event.addPropertyWithValue('status', message.method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED');
+  const organizer = event.addPropertyWithValue('organizer', `mailto:${message.organizer.email}`);
+  organizer.setParameter('cn', message.organizer.name);
+  for (const attendee of message.attendees) addAttendee(event, attendee, message.method);
+  return event;
+}
+
+function addTimes(event: ICAL.Component, message: MeetingMessage) {
+  if (message.allDay) {
+    const day = (instant: number) =>
+      ICAL.Time.fromDateString(wallTimeAt(instant, message.zone).slice(0, 10));
+    event.addPropertyWithValue('dtstart', day(message.start));
+    event.addPropertyWithValue('dtend', day(message.end));
+  } else if (message.series) {
+    addWallTime(event, 'dtstart', message.series.startsAt, message.zone);
+    addWallTime(event, 'dtend', wallEnd(message), message.zone);
+  } else {
+    event.addPropertyWithValue('dtstart', utc(message.start));
+    event.addPropertyWithValue('dtend', utc(message.end));
+  }
+  if (!message.series) return;
+  event.addPropertyWithValue('rrule', ICAL.Recur.fromString(message.series.rule));
+  for (const wall of message.series.except) addWallTime(event, 'exdate', wall, message.zone);
+}
+
+const wallEnd = ({ series, start, end, zone }: MeetingMessage): WallTime =>
+  wallTimeAt(resolveWallTime(series!.startsAt, zone).instant + (end - start), zone);
+
+function addWallTime(event: ICAL.Component, name: string, wall: WallTime, zone: string) {
+  const property = event.addPropertyWithValue(name, ICAL.Time.fromDateTimeString(`${wall}:00`));
+  property.setParameter('tzid', zone);
+}
+
+function addAttendee(
+  event: ICAL.Component,
+  attendee: MessageAttendee,
+  method: MeetingMessage['method'],
+) {
+  const property = event.addPropertyWithValue('attendee', `mailto:${attendee.email}`);
+  property.setParameter('cn', attendee.name);
+  property.setParameter('cutype', attendee.role === 'resource' ? 'ROOM' : 'INDIVIDUAL');
+  property.setParameter('role', ROLE[attendee.role]);
+  property.setParameter('partstat', attendee.reply.toUpperCase());
+  if (method === 'REQUEST' && attendee.reply === 'needs-action')
+    property.setParameter('rsvp', 'TRUE');
+}

@@ -1,0 +1,41 @@
+import type { WallTime } from '../time/wall.ts';
+
+/** iTIP methods that Marmot sends or understands (RFC 5546 section 3.2). */
+export type Method = 'REQUEST' | 'CANCEL' | 'REPLY';
+
+export type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
+
+export interface CalendarAddress {
+  name: string;
+  /** A mail address without `mailto:`. */
+  email: string;
+}
+
+export interface MessageAttendee extends CalendarAddress {
+  role: 'required' | 'optional' | 'resource';
+  reply: Reply;
+}
+
+/** A meeting as an iTIP message carries it. */
+export interface MeetingMessage {
+  method: Method;
+  uid: string;
+  sequence: number;
+  /** When this message was made, epoch milliseconds (DTSTAMP). */
+  stamp: number;
+  organizer: CalendarAddress;
+  attendees: MessageAttendee[];
+  title: string;
+  place: string;
+  description: string;
+  /** Epoch milliseconds, half-open. */
+  start: number;
+  end: number;
+  /** Whole days; `start` and `end` are then the midnights of `zone`. */
+  allDay: boolean;
+  zone: string;
+  /** For a series: its rule, its first wall time and the occurrences left out. */
+  series?: { rule: string; startsAt: WallTime; except: WallTime[] };
+  /** Words of whoever sends the message, for this message alone. */
+  comment?: string;
+}

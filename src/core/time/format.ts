@@ -1,0 +1,62 @@
+import { HOUR, MINUTE, type Interval } from './interval.ts';
+
+export type ClockStyle = '24' | '12';
+
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+function format(zone: string, options: Intl.DateTimeFormatOptions, locale = 'en-GB') {
+  const key = `${zone}|${locale}|${JSON.stringify(options)}`;
+  let found = formats.get(key);
+  if (!found)
+    formats.set(key, (found = new Intl.DateTimeFormat(locale, { ...options, timeZone: zone })));
+  return found;
+}
+
+/** `14:05`, or `2:05 pm`; the instant in epoch milliseconds. */
+export function formatTime(instant: number, zone: string, clock: ClockStyle = '24'): string {
+  return clock === '24'
+    ? format(zone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(instant)
+    : format(zone, { hour: 'numeric', minute: '2-digit', hour12: true }).format(instant);
+}
+
+/** `Thu 26 Nov`. */
+export const formatDay = (instant: number, zone: string): string =>
+  format(zone, { weekday: 'short', day: 'numeric', month: 'short' })
+    .format(instant)
+    .replace(',', '')
+    .replace('Sept', 'Sep');
+
+/** `Thursday 26 November 2026`. */
+export const formatLongDay = (instant: number, zone: string): string =>
+  format(zone, { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' })
+    .format(instant)
+    .replace(',', '');
+
+/** `Thu 26 Nov 12:00–12:45`; both days are named when the end falls on another one. */
+export function formatSpan(span: Interval, zone: string, clock: ClockStyle = '24'): string {
+  const from = `${formatDay(span.start, zone)} ${formatTime(span.start, zone, clock)}`;
+  // An end at midnight belongs to the day before it.
+  const sameDay = formatDay(span.start, zone) === formatDay(span.end - 1, zone);
+  const to = formatTime(span.end, zone, clock);
+  return sameDay ? `${from}–${to}` : `${from} – ${formatDay(span.end, zone)} ${to}`;
+}
+
+/** `45 min`, `1 h`, `1 h 30 min`, `3 days`. */
+export function formatLength(milliseconds: number): string {
+  const days = milliseconds / (24 * HOUR);
+  if (days >= 1 && Number.isInteger(days)) return days === 1 ? '1 day' : `${days} days`;
+  const hours = Math.floor(milliseconds / HOUR);
+  const minutes = Math.round((milliseconds % HOUR) / MINUTE);
+  return [hours && `${hours} h`, minutes && `${minutes} min`].filter(Boolean).join(' ') || '0 min';
+}
+
+/** The city of a zone's name as people read it: `Europe/Oslo` is `Oslo`. */
+export const zoneCity = (zone: string): string =>
+  (zone.split('/').pop() ?? zone).replaceAll('_', ' ');
+
+/** `UTC+1`, `UTC-4`, `UTC+5:30` at an instant. */
+export function formatOffset(instant: number, zone: string): string {
+  const parts = format(zone, { timeZoneName: 'shortOffset' }, 'en-US').formatToParts(instant);
+  const name = parts.find((part) => part.type === 'timeZoneName')?.value ?? 'GMT';
+  return name === 'GMT' ? 'UTC' : name.replace('GMT', 'UTC');
+}
