@@ -23,7 +23,7 @@ export async function ensurePackages(say) {
   });
   if (result.code !== 0) {
     throw new Advice(
-      `npm ci failed:\n${result.output.slice(-2000)}`,
+      `npm ci failed:\n${result.output.slice(0, 2000)}`,
       'check that the npm registry can be reached, then start again',
     );
   }

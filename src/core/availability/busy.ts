@@ -28,3 +28,7 @@ export function seesTitle(level: SharingLevel, visibility: Visibility): boolean 
   if (visibility === 'private') return false;
   return atLeast(level, visibility === 'public' ? 'busy' : 'titles');
 }
+
+/** Whether all of an event, its people and description too, may be read at a sharing level. */
+export const seesEverything = (level: SharingLevel, visibility: Visibility): boolean =>
+  atLeast(level, visibility === 'private' ? 'edit' : 'everything');

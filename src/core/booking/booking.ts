@@ -13,21 +13,6 @@ export const claimedTime = (booking: Interval, buffers: Buffers): Interval => ({
 });
 
 /**
- * The lowest unit number (1 to `units`) of a resource that is free for the whole span.
- * @returns null when all are taken
- */
-export function freeUnit(
-  taken: readonly (Interval & { unit: number })[],
-  span: Interval,
-  units: number,
-): number | null {
-  for (let unit = 1; unit <= units; unit++) {
-    if (!taken.some((claim) => claim.unit === unit && overlaps(claim, span))) return unit;
-  }
-  return null;
-}
-
-/**
  * Times near a wish at which the resource is free for the whole booking and its buffers.
  * @param taken claims with their buffers, in any order, of one unit
  * @param wish the booking that was refused, without buffers
@@ -64,7 +49,7 @@ export function nearestFreeTimes(
   return found;
 }
 
-export interface RoomFacts {
+export interface PlaceFacts {
   id: number;
   siteId: number;
   floor: string;
@@ -73,26 +58,27 @@ export interface RoomFacts {
 }
 
 /**
- * Rooms that could stand in for one that is taken: at the same site, at least as many seats as
- * needed and every feature asked for; best first: same floor, then the fewest spare seats.
+ * Places that could stand in for one that is taken: at the same site, with seats enough; best first:
+ * same floor, then the fewest of the wanted features missing, then the nearest in size.
  */
-export function standIns<T extends RoomFacts>(
-  rooms: readonly T[],
-  wanted: RoomFacts,
-  need: { seats: number; features: readonly string[] },
+export function standIns<T extends PlaceFacts>(
+  places: readonly T[],
+  wanted: PlaceFacts,
+  seats: number,
 ): T[] {
-  return rooms
+  const missing = (place: PlaceFacts) =>
+    wanted.features.filter((feature) => !place.features.includes(feature)).length;
+  const misfit = (place: PlaceFacts) => Math.abs(place.capacity - wanted.capacity);
+  return places
     .filter(
-      (room) =>
-        room.id !== wanted.id &&
-        room.siteId === wanted.siteId &&
-        room.capacity >= need.seats &&
-        need.features.every((feature) => room.features.includes(feature)),
+      (place) =>
+        place.id !== wanted.id && place.siteId === wanted.siteId && place.capacity >= seats,
     )
     .sort(
       (a, b) =>
         Number(b.floor === wanted.floor) - Number(a.floor === wanted.floor) ||
-        a.capacity - b.capacity ||
+        missing(a) - missing(b) ||
+        misfit(a) - misfit(b) ||
         a.id - b.id,
     );
 }

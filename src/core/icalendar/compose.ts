@@ -8,7 +8,6 @@ const PRODUCT = '-//Marmot//Marmot 0.1//EN';
 const ROLE = {
   required: 'REQ-PARTICIPANT',
   optional: 'OPT-PARTICIPANT',
-  resource: 'NON-PARTICIPANT',
 } as const;
 
 const utc = (instant: number) => ICAL.Time.fromJSDate(new Date(instant), true);
@@ -80,7 +79,7 @@ function addAttendee(
 ) {
   const property = event.addPropertyWithValue('attendee', `mailto:${attendee.email}`);
   property.setParameter('cn', attendee.name);
-  property.setParameter('cutype', attendee.role === 'resource' ? 'ROOM' : 'INDIVIDUAL');
+  property.setParameter('cutype', 'INDIVIDUAL');
   property.setParameter('role', ROLE[attendee.role]);
   property.setParameter('partstat', attendee.reply.toUpperCase());
   if (method === 'REQUEST' && attendee.reply === 'needs-action')

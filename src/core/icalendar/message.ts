@@ -12,7 +12,7 @@ export interface CalendarAddress {
 }
 
 export interface MessageAttendee extends CalendarAddress {
-  role: 'required' | 'optional' | 'resource';
+  role: 'required' | 'optional';
   reply: Reply;
 }
 

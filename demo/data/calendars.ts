@@ -1,0 +1,122 @@
+import { claimedTime } from '../../src/core/booking/booking.ts';
+import { overlaps, type Interval } from '../../src/core/time/interval.ts';
+import { resolveWallTime, type WallTime } from '../../src/core/time/wall.ts';
+import { expandSeries, type SeriesOccurrence } from '../../src/core/recurrence/expand.ts';
+import type { LoadedPerson, LoadedResource } from './load.ts';
+
+export type SampleReply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
+
+export interface SampleAttendee {
+  person: LoadedPerson;
+  role: 'required' | 'optional';
+  reply: SampleReply;
+}
+
+export interface SampleEvent {
+  title: string;
+  organizer: LoadedPerson;
+  startsAt: WallTime;
+  zone: string;
+  lengthMinutes: number;
+  rule?: string;
+  attendees: SampleAttendee[];
+  resources: { resource: LoadedResource; unit: number }[];
+  showsAs: 'busy' | 'tentative' | 'away' | 'free';
+  visibility: 'default' | 'private';
+  allDay: boolean;
+  place: string;
+  occurrences: (Interval & { recurrenceId: WallTime | null })[];
+}
+
+type Draft = Pick<SampleEvent, 'title' | 'organizer' | 'startsAt' | 'lengthMinutes'> &
+  Partial<Pick<SampleEvent, 'rule' | 'attendees' | 'showsAs' | 'visibility' | 'allDay' | 'place' | 'zone'>> & {
+    resources?: LoadedResource[];
+  };
+
+/** The demonstration's calendars while they are made up; nothing in them is ever booked twice. */
+export class Calendars {
+  readonly events: SampleEvent[] = [];
+  private readonly people = new Map<number, Interval[]>();
+  private readonly units = new Map<string, Interval[]>();
+
+  constructor(private readonly window: Interval) {}
+
+  isFree(person: LoadedPerson, span: Interval): boolean {
+    return !(this.people.get(person.id) ?? []).some((other) => overlaps(other, span));
+  }
+
+  /** The first unit of a resource that is free for all the spans, or null. */
+  private freeUnit(resource: LoadedResource, spans: readonly Interval[]): number | null {
+    const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
+    for (let unit = 1; unit <= (resource.units ?? 1); unit++) {
+      const taken = this.units.get(`${resource.id}/${unit}`) ?? [];
+      const clash = spans.some((span) => {
+        const claimed = claimedTime(span, { prepareMinutes, clearMinutes });
+        return taken.some((other) => overlaps(other, claimed));
+      });
+      if (!clash) return unit;
+    }
+    return null;
+  }
+
+  isResourceFree(resource: LoadedResource, span: Interval): boolean {
+    return this.freeUnit(resource, [span]) !== null;
+  }
+
+  /** Adds an event, leaving out resources that are taken. */
+  add(draft: Draft): SampleEvent {
+    const zone = draft.zone ?? draft.organizer.zone;
+    const occurrences = this.occurrencesOf(draft, zone);
+    const resources = (draft.resources ?? []).flatMap((resource) => {
+      const unit = this.freeUnit(resource, occurrences);
+      return unit === null ? [] : [{ resource, unit }];
+    });
+    const event: SampleEvent = {
+      attendees: [],
+      showsAs: 'busy',
+      visibility: 'default',
+      allDay: false,
+      place: '',
+      ...draft,
+      zone,
+      resources,
+      occurrences,
+    };
+    this.take(event);
+    this.events.push(event);
+    return event;
+  }
+
+  private occurrencesOf(draft: Draft, zone: string): SampleEvent['occurrences'] {
+    const { startsAt, lengthMinutes, rule } = draft;
+    if (!rule) {
+      const start = resolveWallTime(startsAt, zone).instant;
+      return [{ start, end: start + lengthMinutes * 60_000, recurrenceId: null }];
+    }
+    return expandSeries({ startsAt, zone, lengthMinutes, rule }, this.window).map(
+      (occurrence: SeriesOccurrence) => ({ ...occurrence }),
+    );
+  }
+
+  private take(event: SampleEvent) {
+    const coming = event.attendees.filter((one) => one.reply !== 'declined');
+    const people = [event.organizer, ...coming.map((one) => one.person)];
+    if (event.showsAs !== 'free') {
+      for (const person of people) append(this.people, person.id, event.occurrences);
+    }
+    for (const { resource, unit } of event.resources) {
+      const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
+      append(
+        this.units,
+        `${resource.id}/${unit}`,
+        event.occurrences.map((span) => claimedTime(span, { prepareMinutes, clearMinutes })),
+      );
+    }
+  }
+}
+
+function append<K>(map: Map<K, Interval[]>, key: K, spans: readonly Interval[]) {
+  const list = map.get(key);
+  if (list) list.push(...spans);
+  else map.set(key, [...spans]);
+}

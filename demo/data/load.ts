@@ -1,0 +1,193 @@
+import { hash } from '@node-rs/argon2';
+import type { Transaction } from '../../src/server/db/transaction.ts';
+import {
+  HOME,
+  HOME_DOMAIN,
+  PARTNER,
+  PARTNER_DOMAIN,
+  PARTNER_PEOPLE,
+  PARTNER_SITE,
+  PEOPLE,
+  RESOURCES,
+  SITES,
+  TEAMS,
+  type SamplePerson,
+  type SampleResource,
+  type SampleSite,
+  type SampleTeam,
+} from './organization.ts';
+
+export const DEMONSTRATION_PASSWORD = 'tern-rock';
+
+export interface LoadedPerson {
+  id: number;
+  name: string;
+  email: string;
+  zone: string;
+  /** Index into SITES; null for partners. */
+  site: number | null;
+  team: SampleTeam | null;
+  hours: [number, number];
+  weekdays: number[];
+}
+
+export interface LoadedResource extends SampleResource {
+  id: number;
+}
+
+export interface LoadedOrganization {
+  people: LoadedPerson[];
+  resources: LoadedResource[];
+}
+
+/** `Jonas Vågen` as `jonas.vagen`. */
+const mailbox = (name: string): string =>
+  name
+    .replace(/æ/gi, 'ae')
+    .replace(/ø/gi, 'o')
+    .replace(/ł/gi, 'l')
+    .normalize('NFD')
+    .replace(/[^a-zA-Z ]/g, '')
+    .trim()
+    .toLowerCase()
+    .replace(/ +/g, '.');
+
+/** Writes organizations, sites, teams, people and resources; calendars are another matter. */
+export async function loadOrganization(tx: Transaction): Promise<LoadedOrganization> {
+  const home = await insertOrganization(tx, HOME, true);
+  const partner = await insertOrganization(tx, PARTNER, false);
+  const sites: number[] = [];
+  for (const site of SITES) sites.push(await insertSite(tx, home, site));
+  const partnerSite = await insertSite(tx, partner, PARTNER_SITE);
+  const teams = new Map<SampleTeam, number>();
+  for (const name of TEAMS) {
+    const { rows } = await tx.query<{ id: number }>(
+      'insert into team (organization_id, name) values ($1, $2) returning id',
+      [home, name],
+    );
+    teams.set(name, rows[0]!.id);
+  }
+  const passwordHash = await hash(DEMONSTRATION_PASSWORD);
+  await tx.query(`insert into setting (key, value) values ('demonstration', $1)`, [
+    JSON.stringify({ password: DEMONSTRATION_PASSWORD }),
+  ]);
+
+  const people: LoadedPerson[] = [];
+  for (const [index, group] of PEOPLE.entries()) {
+    for (const person of group) {
+      const loaded = await insertPerson(tx, person, SITES[index]!, {
+        organizationId: home,
+        siteId: sites[index]!,
+        domain: HOME_DOMAIN,
+        passwordHash,
+      });
+      await tx.query('insert into team_member (team_id, person_id) values ($1, $2)', [
+        teams.get(person.team),
+        loaded.id,
+      ]);
+      people.push({ ...loaded, site: index, team: person.team });
+    }
+  }
+  for (const person of PARTNER_PEOPLE) {
+    const loaded = await insertPerson(tx, person, PARTNER_SITE, {
+      organizationId: partner,
+      siteId: partnerSite,
+      domain: PARTNER_DOMAIN,
+      passwordHash: null,
+    });
+    people.push({ ...loaded, site: null, team: null });
+  }
+  const resources: LoadedResource[] = [];
+  for (const resource of RESOURCES) {
+    resources.push({ ...resource, id: await insertResource(tx, resource, sites) });
+  }
+  return { people, resources };
+}
+
+async function insertOrganization(tx: Transaction, name: string, isHome: boolean) {
+  const { rows } = await tx.query<{ id: number }>(
+    'insert into organization (name, is_home) values ($1, $2) returning id',
+    [name, isHome],
+  );
+  return rows[0]!.id;
+}
+
+async function insertSite(tx: Transaction, organizationId: number, site: SampleSite) {
+  const { rows } = await tx.query<{ id: number }>(
+    'insert into site (organization_id, name, city, zone) values ($1, $2, $3, $4) returning id',
+    [organizationId, site.name, site.city, site.zone],
+  );
+  return rows[0]!.id;
+}
+
+async function insertSubject(tx: Transaction, kind: string, name: string): Promise<number> {
+  const { rows } = await tx.query<{ id: number }>(
+    'insert into subject (kind, name) values ($1, $2) returning id',
+    [kind, name],
+  );
+  return rows[0]!.id;
+}
+
+async function insertPerson(
+  tx: Transaction,
+  person: Omit<SamplePerson, 'team'>,
+  site: SampleSite,
+  home: { organizationId: number; siteId: number; domain: string; passwordHash: string | null },
+): Promise<Omit<LoadedPerson, 'site' | 'team'>> {
+  const id = await insertSubject(tx, 'person', person.name);
+  const email = `${mailbox(person.name)}@${home.domain}`;
+  const furtherZones = SITES.map((other) => other.zone)
+    .filter((zone) => zone !== site.zone)
+    .slice(0, 2);
+  await tx.query(
+    `insert into person (subject_id, organization_id, site_id, email, job_title, zone, further_zones,
+                         role, password_hash, share_organization)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      id,
+      home.organizationId,
+      home.siteId,
+      email,
+      person.title,
+      site.zone,
+      furtherZones,
+      person.role ?? 'staff',
+      home.passwordHash,
+      person.shares ?? 'busy',
+    ],
+  );
+  const hours = person.hours ?? site.hours;
+  const weekdays = person.weekdays ?? [1, 2, 3, 4, 5];
+  await tx.query(
+    `insert into working_shift (person_id, weekday, start_minute, end_minute)
+     select $1, weekday, $3, $4 from unnest($2::int[]) as days (weekday)`,
+    [id, weekdays, hours[0], hours[1]],
+  );
+  return { id, name: person.name, email, zone: site.zone, hours, weekdays };
+}
+
+async function insertResource(
+  tx: Transaction,
+  resource: SampleResource,
+  sites: readonly number[],
+): Promise<number> {
+  const id = await insertSubject(tx, 'resource', resource.name);
+  await tx.query(
+    `insert into resource (subject_id, kind, site_id, floor, capacity, units, description, features,
+                           prepare_minutes, clear_minutes)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      id,
+      resource.kind,
+      sites[resource.site],
+      resource.floor ?? '',
+      resource.capacity ?? 0,
+      resource.units ?? 1,
+      resource.description ?? '',
+      resource.features ?? [],
+      resource.buffers?.[0] ?? 0,
+      resource.buffers?.[1] ?? 0,
+    ],
+  );
+  return id;
+}

@@ -1,0 +1,165 @@
+import type { NewEvent } from '../../src/contract/events.ts';
+import type { Me } from '../../src/contract/session.ts';
+import { wallTimeAt, addDays, dateAt, resolveWallTime, weekdayOf } from '../../src/core/time/wall.ts';
+import type { Transaction } from '../../src/server/db/transaction.ts';
+import { createEvent } from '../../src/server/events/service.ts';
+import { replyTo } from '../../src/server/invitations/service.ts';
+import type { Platform } from '../../src/server/platform.ts';
+import type { Calendars } from './calendars.ts';
+import type { LoadedOrganization, LoadedPerson } from './load.ts';
+
+interface OpenMeeting {
+  title: string;
+  by: string;
+  with: string[];
+  optional?: string[];
+  outside?: { name: string; email: string }[];
+  room?: string;
+  /** Working days from today. */
+  in: number;
+  at: string;
+  minutes: number;
+  replies?: Record<string, { reply: 'accepted' | 'tentative' | 'declined'; note?: string }>;
+  message?: string;
+}
+
+/** Meetings that wait for answers: made by the real actions, so their mails are in the Mailroom. */
+const OPEN_MEETINGS: OpenMeeting[] = [
+  {
+    title: 'Array deployment plan',
+    by: 'Mika Sandoval',
+    with: ['Ines Aldabe', 'Tomas Okafor', 'Kwame Boateng'],
+    room: 'Petrel',
+    in: 2,
+    at: '10:00',
+    minutes: 60,
+    replies: { 'Tomas Okafor': { reply: 'accepted' } },
+    message: 'We need a boat day before the end of the season.',
+  },
+  {
+    title: 'Open day programme',
+    by: 'Runa Fossheim',
+    with: ['Ines Aldabe', 'Sunniva Brekke', 'Pedro Quintela'],
+    room: 'Kittiwake',
+    in: 3,
+    at: '13:00',
+    minutes: 45,
+    replies: { 'Sunniva Brekke': { reply: 'tentative', note: 'I may still be at the harbour.' } },
+  },
+  {
+    title: 'Nilgiri sensor exchange',
+    by: 'Ines Aldabe',
+    with: ['Priya Raman', 'Kabir Sethi', 'Wanjiru Keele', 'Samuel Kiprop'],
+    optional: ['Robine Thys'],
+    outside: [{ name: 'Jon Skau', email: 'jon.skau@harbourworks.example' }],
+    room: 'Gannet',
+    in: 4,
+    at: '10:30',
+    minutes: 60,
+    replies: {
+      'Wanjiru Keele': { reply: 'accepted' },
+      'Samuel Kiprop': { reply: 'declined', note: 'At sea all week, please share the notes.' },
+      'Robine Thys': { reply: 'accepted' },
+    },
+  },
+  {
+    title: 'Desk plan for spring',
+    by: 'Ines Aldabe',
+    with: ['Aksel Nordvik', 'Pedro Quintela', 'Elsie Drummond', 'Josephine Arseneau'],
+    in: 6,
+    at: '08:30',
+    minutes: 45,
+    replies: { 'Aksel Nordvik': { reply: 'accepted' }, 'Elsie Drummond': { reply: 'accepted' } },
+  },
+  {
+    title: 'Kelp line inspection',
+    by: 'Leila Haddad',
+    with: ['Ines Aldabe', 'Jonas Vågen', 'Henrik Sæther'],
+    in: 5,
+    at: '09:00',
+    minutes: 90,
+  },
+];
+
+const meOf = (person: LoadedPerson): Me => ({
+  id: person.id,
+  name: person.name,
+  email: person.email,
+  role: 'staff',
+  zone: person.zone,
+  furtherZones: [],
+  clock: '24',
+  siteId: null,
+  siteName: null,
+});
+
+/** Sends the open invitations and some of their answers. */
+export async function openInvitations(
+  tx: Transaction,
+  platform: Platform,
+  organization: LoadedOrganization,
+  calendars: Calendars,
+): Promise<void> {
+  const person = (name: string) => organization.people.find((one) => one.name === name)!;
+  for (const meeting of OPEN_MEETINGS) {
+    const organizer = person(meeting.by);
+    const { event } = await createEvent(
+      tx,
+      platform,
+      meOf(organizer),
+      requestFor(meeting, organization, calendars, platform.clock.now()),
+    );
+    for (const [name, { reply, note = '' }] of Object.entries(meeting.replies ?? {})) {
+      await replyTo(tx, platform, meOf(person(name)), event.id, { reply, note });
+    }
+  }
+}
+
+function requestFor(
+  meeting: OpenMeeting,
+  { people, resources }: LoadedOrganization,
+  calendars: Calendars,
+  now: number,
+): NewEvent {
+  const find = (name: string) => people.find((one) => one.name === name)!;
+  const { zone } = find(meeting.by);
+  const startsAt = `${workingDay(dateAt(now, zone), meeting.in)}T${meeting.at}`;
+  const start = resolveWallTime(startsAt, zone).instant;
+  const end = start + meeting.minutes * 60_000;
+  // Should the room be taken by made-up bookings that day, the next one of the site does.
+  const wanted = resources.find((one) => one.name === meeting.room);
+  const room =
+    wanted &&
+    [wanted, ...resources.filter((one) => one.kind === 'room' && one.site === wanted.site)].find(
+      (one) => calendars.isResourceFree(one, { start, end }),
+    );
+  return {
+    title: meeting.title,
+    description: '',
+    place: '',
+    showsAs: 'busy',
+    visibility: 'default',
+    times: { startsAt, endsAt: wallTimeAt(end, zone), zone, fold: 'earlier', allDay: false },
+    attendees: [
+      ...meeting.with.map((name) => ({ personId: find(name).id, role: 'required' as const })),
+      ...(meeting.optional ?? []).map((name) => ({
+        personId: find(name).id,
+        role: 'optional' as const,
+      })),
+      ...(meeting.outside ?? []).map((guest) => ({ ...guest, role: 'required' as const })),
+    ],
+    resources: room ? [room.id] : [],
+    send: true,
+    message: meeting.message ?? '',
+  };
+}
+
+/** The date `count` working days after `date`. */
+function workingDay(date: string, count: number): string {
+  let day = date;
+  for (let left = count; left > 0; ) {
+    day = addDays(day, 1);
+    if (weekdayOf(day) <= 5) left--;
+  }
+  return day;
+}

@@ -1,0 +1,35 @@
+import type { MailroomEntry } from '../../../src/contract/mailroom.ts';
+import type { Database } from '../../../src/server/db/transaction.ts';
+
+/** The newest messages, to one address or to anyone. */
+export async function readEntries(
+  db: Database,
+  recipient: string | null,
+  limit: number,
+): Promise<MailroomEntry[]> {
+  const { rows } = await db.query<MailroomEntry>(
+    `select id, sender, recipient, subject, received_at as "receivedAt"
+     from mailroom_message
+     where $1::text is null or lower(recipient) = lower($1)
+     order by received_at desc, subject, recipient limit $2`,
+    [recipient, limit],
+  );
+  return rows;
+}
+
+export async function readMessage(
+  db: Database,
+  id: string,
+): Promise<(MailroomEntry & { source: Buffer }) | null> {
+  const { rows } = await db.query<MailroomEntry & { source: Buffer }>(
+    `select id, sender, recipient, subject, received_at as "receivedAt", source
+     from mailroom_message where id = $1`,
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+export async function isDemonstration(db: Database): Promise<boolean> {
+  const { rowCount } = await db.query(`select 1 from setting where key = 'demonstration'`);
+  return rowCount === 1;
+}

@@ -1,0 +1,107 @@
+import Router from '@koa/router';
+import PostalMime, { type Email } from 'postal-mime';
+import {
+  mailroomAnswer,
+  mailroomPath,
+  mailroomQuery,
+  type MailroomMessage,
+} from '../../../src/contract/mailroom.ts';
+import type { Me } from '../../../src/contract/session.ts';
+import { composeReply } from '../../../src/core/icalendar/reply.ts';
+import { requirePerson } from '../../../src/server/http/access.ts';
+import { Problem } from '../../../src/server/http/problem.ts';
+import { read, readBody } from '../../../src/server/http/validate.ts';
+import { receiveReply } from '../../../src/server/invitations/service.ts';
+import type { Platform } from '../../../src/server/platform.ts';
+import { isDemonstration, readEntries, readMessage } from './queries.ts';
+
+const MOST_ENTRIES = 200;
+
+/**
+ * /api/mailroom: the mail that was sent, as its receivers would see it, and answering as they would.
+ * In the demonstration everyone may read all of it; elsewhere each reads their own.
+ */
+export function mailroomRoutes(platform: Platform): Router {
+  const router = new Router({ prefix: '/api/mailroom' });
+
+  router.get('/', async (ctx) => {
+    const me = requirePerson(ctx);
+    const { recipient } = read(mailroomQuery, { ...ctx.query });
+    const everyone = await isDemonstration(platform.pool);
+    const of = everyone ? (recipient ?? null) : me.email;
+    ctx.body = { entries: await readEntries(platform.pool, of, MOST_ENTRIES) };
+  });
+
+  router.get('/:id', async (ctx) => {
+    const { entry, mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const calendar = calendarPart(mail);
+    const body: MailroomMessage = {
+      id: entry.id,
+      sender: entry.sender,
+      recipient: entry.recipient,
+      subject: mail.subject ?? entry.subject,
+      receivedAt: entry.receivedAt,
+      from: address(mail.from),
+      to: address(mail.to?.[0]),
+      text: mail.text ?? '',
+      calendar,
+      method: /^METHOD:(\w+)/m.exec(calendar ?? '')?.[1] ?? null,
+    };
+    ctx.body = body;
+  });
+
+  router.get('/:id/letter', async (ctx) => {
+    const { mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    // Mail is a stranger's page: nothing in it may run or load, its inline styles apart.
+    ctx.set(
+      'Content-Security-Policy',
+      "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-popups allow-top-navigation-by-user-activation",
+    );
+    ctx.type = 'html';
+    ctx.body = (mail.html ?? '').replace('<body', '<base target="_top"><body');
+  });
+
+  router.get('/:id/source', async (ctx) => {
+    const { entry } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    ctx.type = 'text/plain';
+    ctx.body = entry.source;
+  });
+
+  router.post('/:id/answer', async (ctx) => {
+    const { entry, mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const { reply, note } = readBody(mailroomAnswer, ctx);
+    const calendar = calendarPart(mail);
+    if (!calendar) throw new Problem(409, 'no-invitation', 'This mail carries no invitation.');
+    const answer = composeReply(calendar, {
+      email: entry.recipient,
+      reply,
+      comment: note,
+      stamp: platform.clock.now(),
+    });
+    await receiveReply(platform, answer);
+    ctx.status = 204;
+  });
+
+  return router;
+}
+
+async function openMessage(platform: Platform, me: Me, params: unknown) {
+  const { id } = read(mailroomPath, params);
+  const entry = await readMessage(platform.pool, id);
+  const own = entry?.recipient.toLowerCase() === me.email.toLowerCase();
+  if (!entry || !(own || (await isDemonstration(platform.pool)))) {
+    throw new Problem(404, 'no-such-message', 'There is no such message.');
+  }
+  return { entry, mail: await PostalMime.parse(entry.source) };
+}
+
+const address = (found: Email['from']) => ({
+  name: found?.name ?? '',
+  address: found?.address ?? '',
+});
+
+function calendarPart(mail: Email): string | null {
+  const part = mail.attachments.find((attachment) => attachment.mimeType === 'text/calendar');
+  if (!part) return null;
+  return typeof part.content === 'string' ? part.content : new TextDecoder().decode(part.content);
+}

@@ -1,0 +1,58 @@
+import { z } from 'zod';
+import { line } from './common.ts';
+import type { CalendarItem, EventDetail, Reply } from './events.ts';
+
+export type { Reply } from './events.ts';
+
+export const replyRequest = z.strictObject({
+  reply: z.enum(['accepted', 'tentative', 'declined'], {
+    error: 'must be "accepted", "tentative" or "declined"',
+  }),
+  note: line(2000).default(''),
+});
+export type ReplyRequest = z.input<typeof replyRequest>;
+
+/** An invitation that waits for my answer. */
+export interface WaitingInvitation {
+  eventId: string;
+  title: string;
+  organizer: string;
+  start: number;
+  end: number;
+  allDay: boolean;
+  invitedAt: number;
+  role: 'required' | 'optional';
+  /** Titles of what I already have at that time. */
+  conflicts: string[];
+}
+
+export interface InvitationDetail {
+  event: EventDetail;
+  myReply: Reply;
+  myNote: string;
+  /** My own day around the proposed time, without the meeting itself. */
+  day: CalendarItem[];
+  dayStart: number;
+  dayEnd: number;
+  /** What overlaps the meeting, and what ends or begins within a quarter hour of it. */
+  conflicts: { title: string; start: number; end: number; kind: 'overlap' | 'near' }[];
+}
+
+/** One meeting I organise, with who has answered what. */
+export interface MeetingReplies {
+  eventId: string;
+  title: string;
+  start: number;
+  end: number;
+  allDay: boolean;
+  recurring: boolean;
+  replies: {
+    name: string;
+    email: string;
+    role: 'required' | 'optional';
+    reply: Reply;
+    note: string;
+    invitedAt: number;
+    repliedAt: number | null;
+  }[];
+}

@@ -1,0 +1,37 @@
+import { z } from 'zod';
+import { mailAddress } from './common.ts';
+
+export const signInRequest = z.strictObject({
+  email: mailAddress,
+  password: z.string({ error: 'must be given' }).min(1, 'must be given').max(200),
+});
+export type SignInRequest = z.infer<typeof signInRequest>;
+
+/** Who is signed in, and what the interface needs to know everywhere. */
+export interface Me {
+  id: number;
+  name: string;
+  email: string;
+  role: 'staff' | 'steward' | 'administrator';
+  zone: string;
+  furtherZones: string[];
+  clock: '24' | '12';
+  siteId: number | null;
+  siteName: string | null;
+}
+
+export interface SessionState {
+  me: Me | null;
+  organization: string;
+  /** Epoch milliseconds on the server's clock, which MARMOT_NOW may have fixed. */
+  now: number;
+  /** True while the clock stands still. */
+  clockFixed: boolean;
+  /** In the demonstration: who can sign in, and with which password. */
+  demonstration: DemonstrationList | null;
+}
+
+export interface DemonstrationList {
+  password: string;
+  people: { name: string; email: string; jobTitle: string; site: string; role: Me['role'] }[];
+}

@@ -1,0 +1,31 @@
+import ICAL from 'ical.js';
+import type { Reply } from './message.ts';
+
+/**
+ * Answers a REQUEST as one of its attendees would (RFC 5546 section 3.2.3): the same UID, SEQUENCE
+ * and times, and the one attendee with the answer.
+ * @throws Error when the text is no calendar with an event
+ */
+export function composeReply(
+  request: string,
+  answer: { email: string; reply: Reply; comment: string; stamp: number },
+): string {
+  const asked = new ICAL.Component(ICAL.parse(request) as unknown[]);
+  const event = asked.getFirstSubcomponent('vevent');
+  if (!event) throw new Error('The invitation holds no event.');
+  const calendar = new ICAL.Component('vcalendar');
+  calendar.addPropertyWithValue('prodid', '-//Marmot//Mailroom 0.1//EN');
+  calendar.addPropertyWithValue('version', '2.0');
+  calendar.addPropertyWithValue('method', 'REPLY');
+  const reply = new ICAL.Component('vevent');
+  for (const name of ['uid', 'sequence', 'dtstart', 'dtend', 'summary', 'organizer']) {
+    const property = event.getFirstProperty(name);
+    if (property) reply.addProperty(new ICAL.Property(structuredClone(property.jCal)));
+  }
+  reply.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(answer.stamp), true));
+  const attendee = reply.addPropertyWithValue('attendee', `mailto:${answer.email}`);
+  attendee.setParameter('partstat', answer.reply.toUpperCase());
+  if (answer.comment) reply.addPropertyWithValue('comment', answer.comment);
+  calendar.addSubcomponent(reply);
+  return calendar.toString();
+}

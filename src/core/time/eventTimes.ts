@@ -1,0 +1,59 @@
+import { formatLongDay, formatOffset, zoneCity } from './format.ts';
+import { resolveWallTime, type Fold, type WallTime } from './wall.ts';
+import type { Interval } from './interval.ts';
+
+export interface WallSpan {
+  startsAt: WallTime;
+  endsAt: WallTime;
+  zone: string;
+  /** Which start is meant where a clock change repeats it. */
+  fold: Fold;
+}
+
+export interface ResolvedSpan extends Interval {
+  /** The start as the clock shows it; differs from what was asked where that time is skipped. */
+  startsAt: WallTime;
+  lengthMinutes: number;
+  /** What a clock change makes of the times, in sentences. */
+  notes: string[];
+}
+
+/**
+ * The instants of a span given in wall time, and what had to be decided on the way.
+ * A repeated end is the one of the same fold as the start, or the later one if that would come
+ * before the start. The end may not come after the start: callers check `start < end`.
+ * @throws RangeError when a wall time or the zone is not valid
+ */
+export function resolveSpan({ startsAt, endsAt, zone, fold }: WallSpan): ResolvedSpan {
+  const start = resolveWallTime(startsAt, zone, fold);
+  let end = resolveWallTime(endsAt, zone, start.kind === 'repeated' ? fold : 'earlier');
+  if (end.kind === 'repeated' && end.instant <= start.instant) {
+    end = resolveWallTime(endsAt, zone, 'later');
+  }
+  const notes: string[] = [];
+  for (const [asked, resolved] of [
+    [startsAt, start],
+    [endsAt, end],
+  ] as const) {
+    const day = formatLongDay(resolved.instant, zone);
+    const time = asked.slice(11);
+    const city = zoneCity(zone);
+    if (resolved.kind === 'skipped') {
+      notes.push(
+        `On ${day} the clocks in ${city} go forward and skip ${time}; it is taken as ${resolved.wall.slice(11)}.`,
+      );
+    } else if (resolved.kind === 'repeated') {
+      const which = resolveWallTime(asked, zone).instant === resolved.instant ? 'first' : 'second';
+      notes.push(
+        `On ${day} the clocks in ${city} go back and show ${time} twice; the ${which} one is meant (${formatOffset(resolved.instant, zone)}).`,
+      );
+    }
+  }
+  return {
+    start: start.instant,
+    end: end.instant,
+    startsAt: start.wall,
+    lengthMinutes: (end.instant - start.instant) / 60_000,
+    notes,
+  };
+}

@@ -1,0 +1,90 @@
+import type { EventDetail } from '../../contract/events.ts';
+import type { Me } from '../../contract/session.ts';
+import { resolveSpan } from '../../core/time/eventTimes.ts';
+import { wallTimeAt } from '../../core/time/wall.ts';
+import { Sharing } from '../sharing/service.ts';
+import { seesEverything } from '../../core/availability/busy.ts';
+import type { Database } from '../db/transaction.ts';
+import { Problem } from '../http/problem.ts';
+import type { EventRecord } from './model.ts';
+import { readEvent } from './queries.ts';
+
+const noSuchEvent = () =>
+  new Problem(404, 'no-such-event', 'There is no such event, or it is not shared with you.', {
+    fields: [{ field: 'id', message: 'must be the id of an event that is shared with you' }],
+  });
+
+export const mayChange = (event: EventRecord, me: Me): boolean => event.organizer.id === me.id;
+
+const takesPart = (event: EventRecord, me: Me): boolean =>
+  event.attendees.some((attendee) => attendee.personId === me.id);
+
+/**
+ * An event that the asker may read.
+ * @throws Problem 404 when there is none or it is not shared, which look the same
+ */
+export async function visibleEvent(
+  db: Database,
+  me: Me,
+  id: string,
+  now: number,
+): Promise<EventRecord> {
+  const event = await readEvent(db, id, now);
+  if (!event) throw noSuchEvent();
+  if (takesPart(event, me)) return event;
+  const sharing = await Sharing.of(db, me, [event.organizer.id]);
+  if (!seesEverything(sharing.level(event.organizer.id), event.visibility)) throw noSuchEvent();
+  return event;
+}
+
+/**
+ * An event that the asker may change.
+ * @throws Problem 404 when it may not even be read, 403 when it may only be read
+ */
+export async function ownEvent(
+  db: Database,
+  me: Me,
+  id: string,
+  now: number,
+): Promise<EventRecord> {
+  const event = await visibleEvent(db, me, id, now);
+  if (!mayChange(event, me)) {
+    throw new Problem(403, 'not-organizer', `Only ${event.organizer.name} can change this event.`);
+  }
+  return event;
+}
+
+/** The event as the asker sees it; notes of replies are for the organizer and whoever wrote them. */
+export function detailFor(event: EventRecord, me: Me): EventDetail {
+  const endsAt = wallTimeAt(event.end, event.zone);
+  const mine = mayChange(event, me);
+  return {
+    id: event.id,
+    uid: event.uid,
+    sequence: event.sequence,
+    version: event.version,
+    title: event.title,
+    description: event.description,
+    place: event.place,
+    start: event.start,
+    end: event.end,
+    startsAt: event.startsAt,
+    endsAt,
+    zone: event.zone,
+    fold: event.fold,
+    allDay: event.allDay,
+    showsAs: event.showsAs,
+    visibility: event.visibility,
+    status: event.status,
+    recurring: event.rule !== null,
+    organizer: { id: event.organizer.id, name: event.organizer.name },
+    attendees: event.attendees.map((attendee) => ({
+      ...attendee,
+      note: mine || attendee.personId === me.id ? attendee.note : '',
+    })),
+    resources: event.resources.map(({ id, name, site, seats }) => ({ id, name, site, seats })),
+    canChange: mine,
+    myReply: event.attendees.find((attendee) => attendee.personId === me.id)?.reply ?? null,
+    notes: event.allDay ? [] : resolveSpan({ ...event, endsAt }).notes,
+  };
+}

@@ -1,0 +1,60 @@
+import PgBoss from 'pg-boss';
+import type { Logger } from 'pino';
+import type { Transaction } from '../db/transaction.ts';
+
+const MAIL_QUEUE = 'mail';
+const RETRIES = 8;
+const BATCH = 20;
+
+/** Work that is promised in a transaction and done after it, by any server process. */
+export class Jobs {
+  private readonly boss: PgBoss;
+  private worker: string | undefined;
+
+  constructor(databaseUrl: string, log: Logger) {
+    this.boss = new PgBoss({ connectionString: databaseUrl, max: 3, application_name: 'marmot jobs' });
+    this.boss.on('error', (error) => log.error({ error }, 'the job queue failed'));
+  }
+
+  async start(): Promise<void> {
+    await this.boss.start();
+    await this.boss.createQueue(MAIL_QUEUE);
+  }
+
+  /** Promises to deliver a mail of the outbox; kept or dropped with the transaction. */
+  async promiseMail(tx: Transaction, mailId: string): Promise<void> {
+    await this.boss.send(
+      MAIL_QUEUE,
+      { mailId },
+      {
+        retryLimit: RETRIES,
+        retryDelay: 5,
+        retryBackoff: true,
+        db: { executeSql: (text, values) => tx.query(text, values) },
+      },
+    );
+  }
+
+  /** Delivers promised mails; one that throws is tried again later and does not hold up the others. */
+  async workOnMail(deliver: (mailId: string) => Promise<void>): Promise<void> {
+    this.worker = await this.boss.work<{ mailId: string }>(
+      MAIL_QUEUE,
+      { batchSize: BATCH, pollingIntervalSeconds: 2 },
+      async (jobs) => {
+        const results = await Promise.allSettled(jobs.map((job) => deliver(job.data.mailId)));
+        const failure = results.find((result) => result.status === 'rejected');
+        // The whole batch is tried again; what was delivered is not delivered twice.
+        if (failure) throw failure.reason;
+      },
+    );
+  }
+
+  /** Looks for work now instead of at the next poll. */
+  wake(): void {
+    if (this.worker) this.boss.notifyWorker(this.worker);
+  }
+
+  async end(): Promise<void> {
+    await this.boss.stop({ graceful: true, timeout: 5000 });
+  }
+}

@@ -1,0 +1,20 @@
+import Router from '@koa/router';
+import { searchQuery, type Found } from '../../contract/search.ts';
+import { requirePerson } from '../http/access.ts';
+import { read } from '../http/validate.ts';
+import type { Platform } from '../platform.ts';
+import { findSubjects } from './queries.ts';
+
+const MOST_OF_A_KIND = 6;
+
+/** GET /api/search?q=: people, teams and resources by a part of their name. */
+export function searchRoutes(platform: Platform): Router {
+  const router = new Router({ prefix: '/api/search' });
+  router.get('/', async (ctx) => {
+    requirePerson(ctx);
+    const { q } = read(searchQuery, { ...ctx.query });
+    const found: Found[] = q ? await findSubjects(platform.pool, q, MOST_OF_A_KIND) : [];
+    ctx.body = { found };
+  });
+  return router;
+}

@@ -1,0 +1,28 @@
+import type { SharingLevel } from '../../core/availability/busy.ts';
+import type { Database } from '../db/transaction.ts';
+
+/**
+ * What a viewer may see of each person's calendar. SQL, so that other queries can join it:
+ * $viewer is replaced by the parameter that holds the viewer's id.
+ */
+export const sharingLevelSql = (viewer: string): string => `
+  select owner.subject_id as person_id,
+         case
+           when owner.subject_id = viewer.subject_id then 'acts'
+           when owner.organization_id = viewer.organization_id then owner.share_organization
+           else owner.share_partners
+         end as level
+  from person owner, person viewer
+  where viewer.subject_id = ${viewer}`;
+
+export async function readLevels(
+  db: Database,
+  viewerId: number,
+  ownerIds: readonly number[],
+): Promise<Map<number, SharingLevel>> {
+  const { rows } = await db.query<{ person_id: number; level: SharingLevel }>(
+    `select person_id, level from (${sharingLevelSql('$1')}) shared where person_id = any($2)`,
+    [viewerId, ownerIds],
+  );
+  return new Map(rows.map((row) => [row.person_id, row.level]));
+}
