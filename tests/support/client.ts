@@ -1,0 +1,65 @@
+import { DEMONSTRATION_PASSWORD } from '../../demo/data/load.ts';
+
+export interface Answer<Body> {
+  status: number;
+  headers: Headers;
+  body: Body;
+}
+
+/** Somebody who talks to the server as their browser would. */
+export class Client {
+  private constructor(
+    readonly base: string,
+    readonly cookie: string,
+  ) {}
+
+  static anonymous(base: string): Client {
+    return new Client(base, '');
+  }
+
+  /** Signs a person of the demonstration in, `ines.aldabe` for example. */
+  static async signIn(base: string, mailbox: string): Promise<Client> {
+    const answer = await Client.anonymous(base).post('/api/session', {
+      email: `${mailbox}@ternrock.example`,
+      password: DEMONSTRATION_PASSWORD,
+    });
+    if (answer.status !== 204) throw new Error(`${mailbox} cannot sign in: ${answer.status}`);
+    return new Client(base, answer.headers.get('set-cookie')!.split(';')[0]!);
+  }
+
+  async request<Body = unknown>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<Body>> {
+    const response = await fetch(this.base + path, {
+      method,
+      headers: {
+        ...(this.cookie && { Cookie: this.cookie }),
+        ...(body !== undefined && { 'Content-Type': 'application/json' }),
+        ...headers,
+      },
+      ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+    const text = await response.text();
+    const json = response.headers.get('content-type')?.includes('json');
+    return {
+      status: response.status,
+      headers: response.headers,
+      body: (json ? JSON.parse(text) : text) as Body,
+    };
+  }
+
+  get<Body = unknown>(path: string) {
+    return this.request<Body>('GET', path);
+  }
+
+  post<Body = unknown>(path: string, body: unknown, headers?: Record<string, string>) {
+    return this.request<Body>('POST', path, body, headers);
+  }
+
+  patch<Body = unknown>(path: string, body: unknown) {
+    return this.request<Body>('PATCH', path, body);
+  }
+}

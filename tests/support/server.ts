@@ -1,0 +1,81 @@
+import { afterAll, beforeAll } from 'vitest';
+import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
+import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
+import { readConfig } from '../../src/server/config.ts';
+import { startServer, type RunningServer } from '../../src/server/server.ts';
+import { Client } from './client.ts';
+import { TEST_NOW } from './cluster.ts';
+import { createTestDatabase, type TestDatabase } from './database.ts';
+
+/** A real server on a real database for the tests of a file. */
+export class TestServer {
+  database!: TestDatabase;
+  running!: RunningServer;
+  private readonly clients = new Map<string, Promise<Client>>();
+
+  get base(): string {
+    return `http://127.0.0.1:${this.running.port}`;
+  }
+
+  /** The client of a person, signed in once. */
+  as(mailbox: string): Promise<Client> {
+    let client = this.clients.get(mailbox);
+    if (!client) this.clients.set(mailbox, (client = Client.signIn(this.base, mailbox)));
+    return client;
+  }
+
+  anonymous(): Client {
+    return Client.anonymous(this.base);
+  }
+
+  async sql<Row extends Record<string, unknown>>(text: string, values?: unknown[]): Promise<Row[]> {
+    return (await this.running.platform.pool.query<Row>(text, values)).rows;
+  }
+
+  /** The id of a person or resource of the demonstration. */
+  async id(name: string): Promise<number> {
+    const [row] = await this.sql<{ id: number }>('select id from subject where name = $1', [name]);
+    if (!row) throw new Error(`nobody is called ${name}`);
+    return row.id;
+  }
+
+  async start(): Promise<void> {
+    this.database = await createTestDatabase();
+    const config = readConfig({
+      MARMOT_DATABASE_URL: this.database.url,
+      MARMOT_NOW: TEST_NOW,
+      MARMOT_LOG: 'error',
+      PORT: '0',
+    });
+    this.running = await startServer(config, {
+      transport: mailroomTransport,
+      routers: (platform) => [mailroomRoutes(platform)],
+    });
+  }
+
+  async end(): Promise<void> {
+    await this.running.end();
+    await this.database.drop();
+  }
+}
+
+/** Starts a server before the file's tests and ends it after them. */
+export function useServer(): TestServer {
+  const server = new TestServer();
+  beforeAll(() => server.start());
+  afterAll(() => server.end());
+  return server;
+}
+
+/**
+ * Asks again until the answer is what the test waits for.
+ * @throws Error when it is not after some 10 seconds
+ */
+export async function eventually<T>(ask: () => Promise<T | undefined | false>): Promise<T> {
+  for (let tries = 0; tries < 200; tries++) {
+    const answer = await ask();
+    if (answer) return answer;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error('it did not happen');
+}

@@ -1,0 +1,24 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      {
+        test: {
+          name: 'unit',
+          include: ['src/core/**/*.test.ts', 'src/web/**/*.test.ts', 'src/contract/**/*.test.ts'],
+        },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['src/server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/{load,faults}/*.test.ts'],
+          globalSetup: 'tests/support/globalSetup.ts',
+          testTimeout: 30_000,
+          hookTimeout: 60_000,
+          maxWorkers: 2,
+        },
+      },
+    ],
+  },
+});
