@@ -1,0 +1,69 @@
+/**
+ * npm test: sets up what the tests need, runs all of them, and ends with one line of counts.
+ * The exit status is 0 only when everything passed.
+ */
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { runChecks } from './lib/checks.mjs';
+import { ensureBuild, ensurePackages } from './lib/packages.mjs';
+import { ensureChromium, ensurePostgres, requireNode } from './lib/programs.mjs';
+import { giveUp, step } from './lib/report.mjs';
+import { bin, run, stateDir } from './lib/run.mjs';
+
+const total = { passed: 0, failed: 0 };
+
+function count(name, { passed, failed }) {
+  total.passed += passed;
+  total.failed += failed;
+  process.stdout.write(`  ${name}: ${passed} passed, ${failed} failed\n`);
+}
+
+/** Reads a runner's report; one that wrote none has failed as a whole. */
+function readReport(file, read, code) {
+  let counts;
+  try {
+    counts = read(JSON.parse(readFileSync(file, 'utf8')));
+  } catch {
+    counts = { passed: 0, failed: 1 };
+  }
+  return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
+}
+
+async function vitest() {
+  const file = path.join(stateDir, 'reports', 'vitest.json');
+  const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
+  const { code } = await run(bin('vitest'), args);
+  return readReport(
+    file,
+    (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
+    code,
+  );
+}
+
+async function playwright() {
+  const file = path.join(stateDir, 'reports', 'playwright.json');
+  const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file };
+  const { code } = await run(bin('playwright'), ['test', '--reporter=list,json'], { env });
+  return readReport(
+    file,
+    ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
+    code,
+  );
+}
+
+try {
+  requireNode();
+  await step('PostgreSQL', ensurePostgres);
+  await step('Chromium', ensureChromium);
+  await step('npm packages', ensurePackages);
+  await step('The interface', ensureBuild);
+  rmSync(path.join(stateDir, 'reports'), { recursive: true, force: true });
+  mkdirSync(path.join(stateDir, 'reports'), { recursive: true });
+  count('checks', await step('Checks', runChecks));
+  count('unit and server tests', await step('Unit and server tests', vitest));
+  count('browser tests', await step('Browser tests', playwright));
+  process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`);
+  process.exitCode = total.failed ? 1 : 0;
+} catch (error) {
+  giveUp(error);
+}

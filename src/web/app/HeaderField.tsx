@@ -1,0 +1,104 @@
+import { Command } from 'cmdk';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Found } from '../../contract/search.ts';
+import { useFound } from './useFound.ts';
+
+const PLACES_TO_GO = [
+  ['Today', '/'],
+  ['Calendar', '/calendar'],
+  ['Plan a meeting', '/plan'],
+  ['Replies', '/replies'],
+  ['Places', '/places'],
+  ['People', '/people'],
+  ['Mailroom', '/mailroom'],
+] as const;
+
+const ITEM =
+  'flex cursor-pointer justify-between gap-4 rounded-sm px-3 py-1.5 data-[selected=true]:bg-gentian-wash';
+
+/** Where choosing something leads: people and teams into Plan, places to their page. */
+const addressOf = (found: Found): string => {
+  if (found.kind === 'resource') return `/places?open=${found.id}`;
+  const ids = found.kind === 'team' ? found.memberIds : [found.id];
+  return `/plan?with=${ids.join(',')}`;
+};
+
+/** The one field of the header: finds people, teams and places, and goes to any view. */
+export function HeaderField({ onKeys }: { onKeys: () => void }) {
+  const [text, setText] = useState('');
+  const [open, setOpen] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const { found } = useFound(text);
+
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === '/') input.current?.focus();
+      else if (event.key === '?') onKeys();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, [onKeys]);
+
+  const go = (address: string) => {
+    setText('');
+    setOpen(false);
+    input.current?.blur();
+    void navigate(address);
+  };
+  const views = PLACES_TO_GO.filter(([name]) => name.toLowerCase().includes(text.trim().toLowerCase()));
+
+  return (
+    <Command
+      shouldFilter={false}
+      label="Find a person, a place or a view"
+      className="relative order-last w-full lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') input.current?.blur();
+      }}
+    >
+      <Command.Input
+        ref={input}
+        value={text}
+        onValueChange={setText}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
+        placeholder="Find a person, a place or a view"
+        className="w-full rounded-full border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2"
+      />
+      <Command.List
+        hidden={!open}
+        onMouseDown={(event) => event.preventDefault()}
+        className="absolute inset-x-0 top-full z-40 mt-1 max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
+      >
+        {found.map((one) => (
+          <Command.Item
+            key={`${one.kind}${one.id}`}
+            value={`${one.kind} ${one.id}`}
+            onSelect={() => go(addressOf(one))}
+            className={ITEM}
+          >
+            <span className="font-medium">{one.name}</span>
+            <span className="text-ink-2">
+              {one.kind === 'resource' ? one.detail : `plan with, ${one.detail}`}
+            </span>
+          </Command.Item>
+        ))}
+        {views.map(([name, address]) => (
+          <Command.Item key={address} value={`go ${name}`} onSelect={() => go(address)} className={ITEM}>
+            <span className="font-medium">{name}</span>
+            <span className="text-ink-2">go</span>
+          </Command.Item>
+        ))}
+        {found.length + views.length === 0 && (
+          <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
+        )}
+      </Command.List>
+    </Command>
+  );
+}

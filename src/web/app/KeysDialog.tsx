@@ -1,0 +1,43 @@
+import { Dialog } from 'radix-ui';
+
+const KEYS: [string, string][] = [
+  ['/', 'Go to the field at the top'],
+  ['?', 'Show this list'],
+  ['Tab, Shift+Tab', 'Go through everything in order'],
+  ['Arrows', 'Move the chosen time by a quarter hour (Plan)'],
+  ['Shift+arrows', 'Make the chosen time longer or shorter (Plan)'],
+  ['n, p', 'Next and previous opening (Plan)'],
+  ['Left, right', 'Week before, week after (Calendar)'],
+  ['Enter', 'Open or do what is in focus'],
+  ['Escape', 'Leave a panel, a menu or a choice'],
+];
+
+export function KeysDialog({
+  open,
+  onOpenChange,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/25" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-40 w-[92vw] max-w-lg -translate-x-1/2 -translate-y-1/2 rounded-sm border border-edge bg-paper p-6"
+        >
+          <Dialog.Title className="mb-3 text-xl">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[9rem_1fr] gap-y-1.5">
+            {KEYS.map(([key, what]) => (
+              <div key={key} className="contents">
+                <dt className="font-semibold">{key}</dt>
+                <dd>{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,49 @@
+import { lazy, Suspense, useMemo } from 'react';
+import { Failure } from '../design/states.tsx';
+import { Toasts } from '../design/Toasts.tsx';
+import { SignedInContext, useSession } from './session.ts';
+import { Shell } from './Shell.tsx';
+
+const SignInView = lazy(() =>
+  import('../session/SignInView.tsx').then((module) => ({ default: module.SignInView })),
+);
+
+/** Everything but the sign-in needs somebody; whoever is not signed in is asked to, at any address. */
+export function Root() {
+  const session = useSession();
+  const state = session.data;
+  const signedIn = useMemo(
+    () =>
+      state?.me
+        ? {
+            me: state.me,
+            organization: state.organization,
+            ahead: state.now - Date.now(),
+            fixedAt: state.clockFixed ? state.now : null,
+          }
+        : null,
+    [state],
+  );
+  if (session.isPending) return null;
+  if (session.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-8">
+        <Failure error={session.error} retry={() => void session.refetch()} />
+      </main>
+    );
+  }
+  return (
+    <>
+      {signedIn ? (
+        <SignedInContext value={signedIn}>
+          <Shell />
+        </SignedInContext>
+      ) : (
+        <Suspense>
+          <SignInView state={session.data} />
+        </Suspense>
+      )}
+      <Toasts />
+    </>
+  );
+}

@@ -1,0 +1,53 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useContext, useEffect, useState } from 'react';
+import type { Me, SessionState } from '../../contract/session.ts';
+import { readApi, sendApi } from './api.ts';
+
+export const useSession = () =>
+  useQuery({
+    queryKey: ['session'],
+    queryFn: () => readApi<SessionState>('/session'),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+interface SignedIn {
+  me: Me;
+  organization: string;
+  /** Milliseconds to add to this browser's clock to get the server's. */
+  ahead: number;
+  fixedAt: number | null;
+}
+
+export const SignedInContext = createContext<SignedIn | null>(null);
+
+function useSignedIn(): SignedIn {
+  const signedIn = useContext(SignedInContext);
+  if (!signedIn) throw new Error('nobody is signed in here');
+  return signedIn;
+}
+
+export const useMe = (): Me => useSignedIn().me;
+export const useOrganization = (): string => useSignedIn().organization;
+
+const TICK_MS = 15_000;
+
+/** The present instant on the server's clock, moving on by itself. Epoch milliseconds. */
+export function useNow(): number {
+  const { ahead, fixedAt } = useSignedIn();
+  const [now, setNow] = useState(() => fixedAt ?? Date.now() + ahead);
+  useEffect(() => {
+    if (fixedAt !== null) return;
+    const timer = setInterval(() => setNow(Date.now() + ahead), TICK_MS);
+    return () => clearInterval(timer);
+  }, [ahead, fixedAt]);
+  return now;
+}
+
+export function useSignOut(): () => Promise<void> {
+  const client = useQueryClient();
+  return async () => {
+    await sendApi('DELETE', '/session');
+    client.clear();
+    window.location.assign('/');
+  };
+}

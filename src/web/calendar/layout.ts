@@ -1,0 +1,36 @@
+import type { Interval } from '../../core/time/interval.ts';
+
+export interface Placed<T> {
+  item: T;
+  /** From 0, of `columns` side by side. */
+  column: number;
+  columns: number;
+}
+
+/**
+ * Puts overlapping items side by side: each group of items that hang together shares its width
+ * between as many columns as overlap at once.
+ */
+export function layOutDay<T extends Interval>(items: readonly T[], window: Interval): Placed<T>[] {
+  const shown = items
+    .filter((item) => item.start < window.end && item.end > window.start)
+    .sort((a, b) => a.start - b.start || b.end - a.end);
+  const placed: Placed<T>[] = [];
+  let group: Placed<T>[] = [];
+  let ends: number[] = [];
+  const close = () => {
+    for (const one of group) one.columns = ends.length;
+    placed.push(...group);
+    group = [];
+    ends = [];
+  };
+  for (const item of shown) {
+    if (ends.length > 0 && ends.every((end) => end <= item.start)) close();
+    const free = ends.findIndex((end) => end <= item.start);
+    const column = free >= 0 ? free : ends.length;
+    ends[column] = item.end;
+    group.push({ item, column, columns: 1 });
+  }
+  close();
+  return placed;
+}

@@ -1,0 +1,78 @@
+import type { ComponentProps, ReactNode } from 'react';
+
+type ButtonLook = 'act' | 'quiet' | 'plain' | 'danger';
+
+const LOOKS: Record<ButtonLook, string> = {
+  act: 'bg-gentian text-on-gentian px-4 py-2 hover:brightness-110',
+  quiet: 'text-gentian px-2.5 py-1.5 hover:bg-gentian-wash',
+  plain: 'border border-edge bg-sheet px-3 py-1.5 hover:border-ink-2',
+  danger: 'border border-alpenglow text-alpenglow bg-sheet px-3 py-1.5 hover:bg-glow-wash',
+};
+
+/** A button; `act` is the one thing its place is for, the others step back. */
+export function Button({
+  look = 'plain',
+  className = '',
+  ...rest
+}: ComponentProps<'button'> & { look?: ButtonLook }) {
+  return (
+    <button
+      type="button"
+      className={`rounded-sm font-semibold disabled:cursor-not-allowed disabled:opacity-50 ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+/** A labelled control with its error, tied together for screen readers. */
+export function Field({
+  label,
+  error,
+  hint,
+  children,
+  className = '',
+}: {
+  label: string;
+  error?: string | undefined;
+  hint?: string | undefined;
+  children: ReactNode;
+  className?: string;
+}) {
+  return (
+    <label className={`block ${className}`}>
+      <span className="mb-1 block font-semibold">{label}</span>
+      {children}
+      {hint && !error && <span className="mt-1 block text-ink-2">{hint}</span>}
+      {error && (
+        <span role="alert" className="mt-1 block font-semibold text-alpenglow">
+          {error}
+        </span>
+      )}
+    </label>
+  );
+}
+
+const INPUT =
+  'w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
+
+export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
+  return <input className={`${INPUT} ${className}`} {...rest} />;
+}
+
+export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>) {
+  return <textarea className={`${INPUT} ${className}`} {...rest} />;
+}
+
+export function Choice({ className = '', ...rest }: ComponentProps<'select'>) {
+  return <select className={`${INPUT} ${className}`} {...rest} />;
+}
+
+/** The heading of a part of a view, with a remark at its end. */
+export function PartHeading({ children, remark }: { children: ReactNode; remark?: ReactNode }) {
+  return (
+    <div className="mb-2 flex items-baseline justify-between gap-3">
+      <h2 className="text-[15px]">{children}</h2>
+      {remark && <span className="text-xs font-medium text-ink-2">{remark}</span>}
+    </div>
+  );
+}

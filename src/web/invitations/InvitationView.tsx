@@ -1,0 +1,130 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useParams } from 'react-router';
+import type { InvitationDetail, ReplyRequest } from '../../contract/invitations.ts';
+import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
+import { readApi, sendApi } from '../app/api.ts';
+import { useMe } from '../app/session.ts';
+import { tellUser } from '../design/notices.ts';
+import { Failure, Loading } from '../design/states.tsx';
+import { AnswerForm } from './AnswerForm.tsx';
+import { DayColumn } from './DayColumn.tsx';
+import { REPLY_WORDS, ReplyMark } from './replyWords.tsx';
+
+/** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
+export function InvitationView() {
+  const { id } = useParams();
+  const me = useMe();
+  const client = useQueryClient();
+  const query = useQuery({
+    queryKey: ['invitations', id],
+    queryFn: () => readApi<InvitationDetail>(`/invitations/${id}`),
+  });
+  if (query.isPending) return <Loading what="the invitation" />;
+  if (query.isError) {
+    return (
+      <main className="mx-auto max-w-xl p-6">
+        <Failure error={query.error} retry={() => void query.refetch()} />
+      </main>
+    );
+  }
+  const { event, day, myReply, myNote } = query.data;
+  const send = async (reply: ReplyRequest['reply'], note: string) => {
+    await sendApi('POST', `/invitations/${id}/reply`, { reply, note });
+    tellUser(`${event.organizer.name} sees your answer: ${REPLY_WORDS[reply]}.`);
+    await client.invalidateQueries({ queryKey: ['invitations'] });
+    await client.invalidateQueries({ queryKey: ['calendar'] });
+  };
+  const mine = event.organizer.id === me.id;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-5 md:px-6">
+      <p className="text-ink-2">{mine ? 'You invite' : `${event.organizer.name} invites you`}</p>
+      <h1 className="text-[26px] leading-tight">{event.title}</h1>
+      <p className="mt-1 text-base">
+        <b className="font-semibold">{formatSpan(event, me.zone, me.clock)}</b>, {formatLength(event.end - event.start)}
+        {event.zone !== me.zone && (
+          <span className="text-ink-2">
+            {' '}
+            · {formatSpan(event, event.zone, me.clock)} in {zoneCity(event.zone)}
+          </span>
+        )}
+      </p>
+      {event.status === 'cancelled' && (
+        <p role="status" className="mt-3 rounded-sm bg-glow-wash px-3 py-2 font-semibold">
+          This meeting has been cancelled.
+        </p>
+      )}
+      <div className="mt-5 grid gap-8 md:grid-cols-[1fr_340px]">
+        <section aria-labelledby="my-day">
+          <h2 id="my-day" className="mb-2 text-[15px]">
+            Your day around it
+          </h2>
+          <Conflicts detail={query.data} />
+          <DayColumn items={day} proposed={event} />
+        </section>
+        <section className="grid content-start gap-5">
+          {!mine && event.status === 'confirmed' && (
+            <AnswerForm key={myReply} present={myReply} note={myNote} toWhom={event.organizer.name} send={send} />
+          )}
+          {mine && (
+            <Link className="font-semibold text-gentian underline" to="/replies">
+              See all replies
+            </Link>
+          )}
+          <Facts event={event} />
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function Conflicts({ detail: { conflicts } }: { detail: InvitationDetail }) {
+  const me = useMe();
+  if (conflicts.length === 0) {
+    return <p className="mb-3 rounded-sm bg-lichen-wash px-3 py-2 font-semibold text-lichen-ink">It fits: nothing else is on at that time.</p>;
+  }
+  return (
+    <ul className="mb-3 grid gap-1 rounded-sm bg-glow-wash px-3 py-2">
+      {conflicts.map((conflict) => (
+        <li key={`${conflict.title}${conflict.start}`}>
+          <b className="font-semibold">{conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:</b>{' '}
+          {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–{formatTime(conflict.end, me.zone, me.clock)}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Facts({ event }: { event: InvitationDetail['event'] }) {
+  const where = [event.place, ...event.resources.map((place) => `${place.name} (${place.site})`)].filter(Boolean);
+  return (
+    <div className="grid gap-4">
+      {where.length > 0 && (
+        <div>
+          <h2 className="mb-1 text-[15px]">Where</h2>
+          <p>{where.join(', ')}</p>
+        </div>
+      )}
+      {event.description && (
+        <div>
+          <h2 className="mb-1 text-[15px]">About</h2>
+          <p className="whitespace-pre-line">{event.description}</p>
+        </div>
+      )}
+      <div>
+        <h2 className="mb-1 text-[15px]">Who</h2>
+        <ul className="grid gap-1">
+          {event.attendees.map((one) => (
+            <li key={one.email} className="flex items-center gap-2">
+              <ReplyMark reply={one.reply} />
+              <span>{one.name}</span>
+              <span className="text-ink-2">
+                {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
+                {one.role === 'optional' ? ', optional' : ''}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </div>
+  );
+}

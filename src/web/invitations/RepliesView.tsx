@@ -1,0 +1,110 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { MeetingReplies, Reply } from '../../contract/invitations.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import { DAY, HOUR } from '../../core/time/interval.ts';
+import { readApi } from '../app/api.ts';
+import { useMe, useNow } from '../app/session.ts';
+import { Empty, Failure, Loading } from '../design/states.tsx';
+import { REPLY_WORDS, ReplyMark } from './replyWords.tsx';
+
+/** Who is coming, who has not said? All meetings I organise that are not over. */
+export function RepliesView() {
+  const query = useQuery({
+    queryKey: ['replies'],
+    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
+  });
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-5 md:px-6">
+      <h1 className="mb-4 text-[26px]">Replies</h1>
+      {query.isPending && <Loading what="the replies" />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {query.data && <Meetings meetings={query.data.meetings} />}
+    </main>
+  );
+}
+
+function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
+  if (meetings.length === 0) {
+    return (
+      <Empty title="No meeting of yours is coming up">
+        Here you see who comes to the meetings you organise.{' '}
+        <Link className="font-semibold text-gentian underline" to="/plan">
+          Plan one
+        </Link>
+      </Empty>
+    );
+  }
+  const waiting = meetings.filter((meeting) => meeting.replies.some((one) => one.reply === 'needs-action'));
+  const settled = meetings.filter((meeting) => !waiting.includes(meeting));
+  return (
+    <>
+      <p className="mb-4 text-ink-2">
+        {waiting.length === 0
+          ? 'Everyone has answered.'
+          : `${waiting.length} of ${meetings.length} meetings wait for answers; those come first.`}
+      </p>
+      <ul className="grid gap-3">
+        {[...waiting, ...settled].map((meeting) => (
+          <Meeting key={meeting.eventId} meeting={meeting} />
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Meeting({ meeting }: { meeting: MeetingReplies }) {
+  const me = useMe();
+  const count = (reply: Reply) => meeting.replies.filter((one) => one.reply === reply).length;
+  return (
+    <li className="rounded-sm border border-edge bg-sheet">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4 px-4 pt-3">
+        <h2 className="text-base">
+          <Link to={`/invitations/${meeting.eventId}`} className="hover:underline">
+            {meeting.title}
+          </Link>
+        </h2>
+        <p className="text-ink-2">
+          {formatSpan(meeting, me.zone, me.clock)}
+          {meeting.recurring ? ', a series' : ''}
+        </p>
+      </div>
+      <p className="px-4 pb-2">
+        <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')} tentative, {count('declined')} declined,{' '}
+        <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>{count('needs-action')} no answer yet</b>
+      </p>
+      <ul className="grid border-t border-edge sm:grid-cols-2 lg:grid-cols-3">
+        {meeting.replies.map((one) => (
+          <Attendee key={one.email} one={one} />
+        ))}
+      </ul>
+    </li>
+  );
+}
+
+function Attendee({ one }: { one: MeetingReplies['replies'][number] }) {
+  const now = useNow();
+  return (
+    <li className="flex gap-2 px-4 py-1.5">
+      <span className="pt-1">
+        <ReplyMark reply={one.reply} />
+      </span>
+      <span>
+        <span className="font-medium">{one.name}</span>
+        {one.role === 'optional' && <span className="text-ink-2"> (optional)</span>}
+        <span className="block text-xs text-ink-2">
+          {REPLY_WORDS[one.reply]}
+          {one.reply === 'needs-action' ? `, asked ${ago(now - one.invitedAt)}` : ''}
+          {one.note ? `: “${one.note}”` : ''}
+        </span>
+      </span>
+    </li>
+  );
+}
+
+function ago(milliseconds: number): string {
+  if (milliseconds < HOUR) return 'just now';
+  if (milliseconds < DAY) return `${Math.round(milliseconds / HOUR)} h ago`;
+  const days = Math.round(milliseconds / DAY);
+  return days === 1 ? 'a day ago' : `${days} days ago`;
+}

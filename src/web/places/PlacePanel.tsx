@@ -1,0 +1,147 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState, type FormEvent } from 'react';
+import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
+import type { Place, PlaceDay } from '../../contract/places.ts';
+import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
+import { HOUR } from '../../core/time/interval.ts';
+import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
+import { readApi, sendApi } from '../app/api.ts';
+import { useMe, useNow } from '../app/session.ts';
+import { TimesFields } from '../calendar/TimesFields.tsx';
+import { readTimes, typedFrom, useTyped } from '../calendar/useTyped.ts';
+import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { Failure, Loading } from '../design/states.tsx';
+import { takenIn, WaysOut } from './WaysOut.tsx';
+
+/** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
+export function PlacePanel({ place }: { place: Place }) {
+  const now = useNow();
+  const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
+  const { typed, change, setTyped } = useTyped(typedFrom(start, start + HOUR, place.zone));
+  const facts = [place.floor && `floor ${place.floor}`, place.capacity > 1 && `${place.capacity} seats`, ...place.features].filter(Boolean);
+  return (
+    <div className="grid gap-6">
+      <p className="text-ink-2">
+        {place.site}
+        {facts.length > 0 && `; ${facts.join(', ')}`}
+        {place.description && <span className="block text-ink">{place.description}</span>}
+      </p>
+      <Day place={place} date={isDate(typed.date) ? typed.date : dateAt(now, place.zone)} />
+      <BookForm place={place} typed={typed} change={change} setTyped={setTyped} />
+    </div>
+  );
+}
+
+function Day({ place, date }: { place: Place; date: string }) {
+  const me = useMe();
+  const query = useQuery({
+    queryKey: ['places', place.id, date],
+    queryFn: () => readApi<PlaceDay>(`/places/${place.id}/day?date=${date}`),
+    placeholderData: keepPreviousData,
+  });
+  const day = query.data;
+  // The hours people use; a booking outside them widens the picture.
+  const from = day ? Math.min(resolveWallTime(`${date}T07:00`, place.zone).instant, ...day.bookings.map((b) => Math.max(b.start, day.dayStart))) : 0;
+  const to = day ? Math.max(resolveWallTime(`${date}T20:00`, place.zone).instant, ...day.bookings.map((b) => Math.min(b.end, day.dayEnd))) : 1;
+  const x = (instant: number) => `${((Math.min(Math.max(instant, from), to) - from) / (to - from)) * 100}%`;
+  const width = (start: number, end: number) => `${((Math.min(end, to) - Math.max(start, from)) / (to - from)) * 100}%`;
+  return (
+    <section aria-label="Its day">
+      <PartHeading remark={place.zone === me.zone ? undefined : `${zoneCity(place.zone)} time`}>
+        {formatDay(resolveWallTime(`${date}T12:00`, place.zone).instant, place.zone)}
+      </PartHeading>
+      {query.isPending && <Loading what="its day" />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {day && (
+        <>
+          <div className="relative h-8 rounded-sm border border-edge bg-sheet" aria-hidden="true">
+            {day.bookings.map((booking) => (
+              <div key={`${booking.start}${booking.unit}`} className={`rock absolute inset-y-0 ${booking.mine ? 'border-l-[3px] border-gentian' : ''}`} style={{ left: x(booking.start), width: width(booking.start, booking.end) }} />
+            ))}
+          </div>
+          <div className="mb-1 flex justify-between text-[11px] text-ink-2" aria-hidden="true">
+            <span>{formatTime(from, place.zone, me.clock)}</span>
+            <span>{formatTime(to, place.zone, me.clock)}</span>
+          </div>
+          {day.bookings.length === 0 && <p>Free all day.</p>}
+          <ul>
+            {day.bookings.map((booking) => (
+              <li key={`${booking.start}${booking.unit}`}>
+                <b className="font-semibold">
+                  {formatTime(booking.start, place.zone, me.clock)}–{formatTime(booking.end, place.zone, me.clock)}
+                </b>{' '}
+                {booking.title ?? 'taken'}
+                {booking.holder && <span className="text-ink-2">, {booking.mine ? 'yours' : booking.holder}</span>}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+function BookForm({
+  place,
+  typed,
+  change,
+  setTyped,
+}: { place: Place } & ReturnType<typeof useTyped>) {
+  const client = useQueryClient();
+  const me = useMe();
+  const [title, setTitle] = useState('');
+  const [mine, setMine] = useState(true);
+  const read = readTimes(typed, place.zone);
+  const book = useMutation({
+    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
+    onSuccess: (event) => {
+      void client.invalidateQueries({ queryKey: ['places'] });
+      void client.invalidateQueries({ queryKey: ['calendar'] });
+      tellUser(`${event.resources.map((one) => one.name).join(', ')} is yours, ${formatSpan(event, me.zone, me.clock)}.`, () => void undo(event));
+    },
+  });
+  const undo = async (event: EventDetail) => {
+    await sendApi('POST', `/events/${event.id}/cancel`, { version: event.version, tell: 'nobody' });
+    await client.invalidateQueries({ queryKey: ['places'] });
+    await client.invalidateQueries({ queryKey: ['calendar'] });
+  };
+  const request = (times: CreateEventRequest['times'], resourceId: number): CreateEventRequest => ({
+    title: title.trim() || `${place.name} booked`,
+    times,
+    resources: [resourceId],
+    showsAs: mine ? 'busy' : 'free',
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (read.times) book.mutate(request(read.times, place.id));
+  };
+  const take = (way: WayOut) => {
+    if (way.kind === 'resource') {
+      if (read.times) book.mutate(request(read.times, way.resourceId));
+      return;
+    }
+    const next = typedFrom(way.start, way.end, place.zone);
+    setTyped(next);
+    const times = readTimes(next, place.zone).times;
+    if (times) book.mutate(request(times, place.id));
+  };
+  const taken = takenIn(book.error);
+  return (
+    <form onSubmit={submit} noValidate className="grid gap-3">
+      <PartHeading>Book it</PartHeading>
+      <Field label="What for, if you like">
+        <TextInput value={title} maxLength={200} onChange={(event) => setTitle(event.target.value)} />
+      </Field>
+      <TimesFields typed={typed} change={change} errors={read.errors} />
+      <label className="flex items-center gap-2">
+        <input type="checkbox" checked={mine} onChange={(event) => setMine(event.target.checked)} />
+        I am busy then, too
+      </label>
+      {taken ? <WaysOut body={taken} busy={book.isPending} take={take} /> : book.isError && <Failure error={book.error} />}
+      <Button look="act" type="submit" disabled={book.isPending || !read.times}>
+        Book {place.name}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,46 @@
+import type { TakenResource, WayOut } from '../../contract/events.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import { ApiProblem } from '../app/api.ts';
+import { useMe } from '../app/session.ts';
+import { Button } from '../design/controls.tsx';
+
+interface TakenBody {
+  taken: TakenResource[];
+  waysOut: WayOut[];
+}
+
+/** The refusal of a place that is taken, or null for any other error. */
+export const takenIn = (error: unknown): TakenBody | null =>
+  error instanceof ApiProblem && error.body.code === 'resource-taken'
+    ? (error.body as unknown as TakenBody)
+    : null;
+
+/** Who has the place, and the nearest ways out, each taken with one click. */
+export function WaysOut({ body, take, busy }: { body: TakenBody; take: (way: WayOut) => void; busy: boolean }) {
+  const me = useMe();
+  return (
+    <div role="alert" className="rounded-sm bg-glow-wash px-4 py-3">
+      {body.taken.map((one) => (
+        <p key={`${one.resourceId}${one.start}`} className="font-semibold">
+          {one.name} is taken, {formatSpan(one, me.zone, me.clock)}
+          {one.title ? `: ${one.title}` : ''}
+          {one.holder ? ` (${one.holder})` : ''}. Nothing was booked.
+        </p>
+      ))}
+      {body.waysOut.length > 0 && (
+        <>
+          <p className="mt-2 mb-1.5">What would do instead:</p>
+          <div className="grid gap-1.5">
+            {body.waysOut.map((way) => (
+              <Button key={JSON.stringify(way)} className="text-left" disabled={busy} onClick={() => take(way)}>
+                {way.kind === 'resource'
+                  ? `${way.name} at the same time${way.seats ? `, ${way.seats} seats` : ''}${way.floor ? `, floor ${way.floor}` : ''}`
+                  : `${way.name} ${formatSpan(way, me.zone, me.clock)}`}
+              </Button>
+            ))}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
