@@ -31,7 +31,8 @@ module.exports = {
     },
     {
       name: 'insides-stay-inside',
-      comment: 'A capability uses another through its service, its index or what http and live offer.',
+      comment:
+        'A capability uses another through its service, its index or what http and live offer.',
       severity: 'error',
       from: { path: `^src/server/(${capabilities})/`, pathNot: '\\.test\\.ts$' },
       to: {

@@ -2,6 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -12,11 +13,14 @@ export default defineConfig({
       {
         test: {
           name: 'server',
-          include: ['src/server/**/*.test.ts', 'demo/**/*.test.ts', 'tests/{load,faults}/*.test.ts'],
+          include: [
+            'src/server/**/*.test.ts',
+            'demo/**/*.test.ts',
+            'tests/{load,faults}/*.test.ts',
+          ],
           globalSetup: 'tests/support/globalSetup.ts',
           testTimeout: 30_000,
           hookTimeout: 60_000,
-          maxWorkers: 2,
         },
       },
     ],

@@ -26,5 +26,7 @@ const bytes = [...files]
   .filter((file) => file.endsWith('.js'))
   .reduce((sum, file) => sum + gzipSync(readFileSync(path.join(dist, file))).length, 0);
 const kilobytes = bytes / 1000;
-console.log(`  Today loads ${kilobytes.toFixed(1)} kB of gzipped script; ${MOST_KILOBYTES} are allowed`);
+console.log(
+  `  Today loads ${kilobytes.toFixed(1)} kB of gzipped script; ${MOST_KILOBYTES} are allowed`,
+);
 if (kilobytes > MOST_KILOBYTES) process.exitCode = 1;

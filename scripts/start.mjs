@@ -32,7 +32,8 @@ process.on('SIGINT', () => end(0));
 process.on('SIGTERM', () => end(0));
 
 try {
-  if (unknown.length) throw new Advice(`"${unknown[0]}" is not known.`, 'npm start -- --fresh-demo');
+  if (unknown.length)
+    throw new Advice(`"${unknown[0]}" is not known.`, 'npm start -- --fresh-demo');
   requireNode();
   let url = process.env.MARMOT_DATABASE_URL;
   if (!url) {

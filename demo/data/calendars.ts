@@ -29,7 +29,9 @@ export interface SampleEvent {
 }
 
 type Draft = Pick<SampleEvent, 'title' | 'organizer' | 'startsAt' | 'lengthMinutes'> &
-  Partial<Pick<SampleEvent, 'rule' | 'attendees' | 'showsAs' | 'visibility' | 'allDay' | 'place' | 'zone'>> & {
+  Partial<
+    Pick<SampleEvent, 'rule' | 'attendees' | 'showsAs' | 'visibility' | 'allDay' | 'place' | 'zone'>
+  > & {
     resources?: LoadedResource[];
   };
 

@@ -69,7 +69,10 @@ class Inventor {
         startsAt,
         lengthMinutes: 60,
         rule: `FREQ=WEEKLY;BYDAY=${['TU', 'WE', 'TH'][k % 3]}`,
-        attendees: this.invite(members.filter((one) => one !== lead && inHours(one, span)), false),
+        attendees: this.invite(
+          members.filter((one) => one !== lead && inHours(one, span)),
+          false,
+        ),
         resources: [rooms[k % rooms.length]!],
       });
     });
@@ -90,7 +93,8 @@ class Inventor {
         const [one, other] = [others[pair]!, others[pair + 1]!];
         const day = addDays(firstMonday, this.random.below(5));
         const startsAt = `${day}T${this.random.pick(['10:00', '10:30', '11:00', '15:00'])}`;
-        if (![one, other].every((person) => inHours(person, spanAt(startsAt, site.zone, 30)))) continue;
+        if (![one, other].every((person) => inHours(person, spanAt(startsAt, site.zone, 30))))
+          continue;
         this.calendars.add({
           title: `${given(one)} and ${given(other)}`,
           organizer: one,
@@ -117,7 +121,8 @@ class Inventor {
           organizer: person,
           startsAt: `${first}T00:00`,
           lengthMinutes:
-            (startOfDay(addDays(first, days), person.zone) - startOfDay(first, person.zone)) / MINUTE,
+            (startOfDay(addDays(first, days), person.zone) - startOfDay(first, person.zone)) /
+            MINUTE,
           allDay: true,
           showsAs: 'away',
         });
@@ -128,8 +133,10 @@ class Inventor {
   /** One week of meetings, quiet work and bookings. @param fullness 1 for an ordinary week */
   week(monday: string, fullness: number): void {
     for (const person of this.organization.people) {
-      for (let k = 0; k < 4; k++) if (this.random.chance(0.62 * fullness)) this.meeting(person, monday);
-      for (let k = 0; k < 2; k++) if (this.random.chance(0.5 * fullness)) this.quietWork(person, monday);
+      for (let k = 0; k < 4; k++)
+        if (this.random.chance(0.62 * fullness)) this.meeting(person, monday);
+      for (let k = 0; k < 2; k++)
+        if (this.random.chance(0.5 * fullness)) this.quietWork(person, monday);
     }
     SITES.forEach((_, site) => {
       this.bookings(site, 'lab', monday, 4 * fullness, [120, 180, 240]);
@@ -150,7 +157,9 @@ class Inventor {
         person !== organizer &&
         inHours(person, span) &&
         (this.calendars.isFree(person, span) || this.random.chance(0.06)) &&
-        (person.site === organizer.site || person.team === organizer.team || this.random.chance(0.12)),
+        (person.site === organizer.site ||
+          person.team === organizer.team ||
+          this.random.chance(0.12)),
     );
     const guests = this.random.some(near, 1 + this.random.below(5));
     if (guests.length === 0) return;
@@ -203,7 +212,8 @@ class Inventor {
       const day = addDays(monday, this.random.below(5));
       const hour = length > 300 ? '08:30' : this.random.pick(['08:30', '09:00', '10:30', '13:00']);
       const startsAt = `${day}T${hour}`;
-      if (!this.calendars.isResourceFree(resource, spanAt(startsAt, SITES[site]!.zone, length))) continue;
+      if (!this.calendars.isResourceFree(resource, spanAt(startsAt, SITES[site]!.zone, length)))
+        continue;
       this.calendars.add({
         title: words.bookingTitle(this.random, kind),
         organizer: this.random.pick(this.at(site)),

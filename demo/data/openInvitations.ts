@@ -1,6 +1,12 @@
 import type { NewEvent } from '../../src/contract/events.ts';
 import type { Me } from '../../src/contract/session.ts';
-import { wallTimeAt, addDays, dateAt, resolveWallTime, weekdayOf } from '../../src/core/time/wall.ts';
+import {
+  wallTimeAt,
+  addDays,
+  dateAt,
+  resolveWallTime,
+  weekdayOf,
+} from '../../src/core/time/wall.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import { createEvent } from '../../src/server/events/service.ts';
 import { replyTo } from '../../src/server/invitations/service.ts';
@@ -65,7 +71,7 @@ const OPEN_MEETINGS: OpenMeeting[] = [
   {
     title: 'Desk plan for spring',
     by: 'Ines Aldabe',
-    with: ['Aksel Nordvik', 'Pedro Quintela', 'Elsie Drummond', 'Josephine Arseneau'],
+    with: ['Aksel Nordvik', 'Pedro Quintela', 'Elsie Drummond', 'Otieno Were'],
     in: 6,
     at: '08:30',
     minutes: 45,
@@ -89,6 +95,7 @@ const meOf = (person: LoadedPerson): Me => ({
   zone: person.zone,
   furtherZones: [],
   clock: '24',
+  zoneNames: {},
   siteId: null,
   siteName: null,
 });
@@ -157,7 +164,7 @@ function requestFor(
 /** The date `count` working days after `date`. */
 function workingDay(date: string, count: number): string {
   let day = date;
-  for (let left = count; left > 0; ) {
+  for (let left = count; left > 0;) {
     day = addDays(day, 1);
     if (weekdayOf(day) <= 5) left--;
   }

@@ -44,6 +44,12 @@ export class Random {
     hex[12] = '4';
     hex[16] = (8 + this.below(4)).toString(16);
     const text = hex.join('');
-    return [text.slice(0, 8), text.slice(8, 12), text.slice(12, 16), text.slice(16, 20), text.slice(20)].join('-');
+    return [
+      text.slice(0, 8),
+      text.slice(8, 12),
+      text.slice(12, 16),
+      text.slice(16, 20),
+      text.slice(20),
+    ].join('-');
   }
 }

@@ -29,10 +29,7 @@ export const idInPath = z.coerce.number({ error: 'must be a number' }).int().pos
 
 /** Free text of one line, trimmed. */
 export const line = (most: number) =>
-  z
-    .string({ error: 'must be text' })
-    .trim()
-    .max(most, `may be at most ${most} characters long`);
+  z.string({ error: 'must be text' }).trim().max(most, `may be at most ${most} characters long`);
 
 export const requiredLine = (most: number) => line(most).min(1, 'must not be empty');
 

@@ -175,5 +175,12 @@ export interface TakenResource {
 
 /** One thing that would do instead of what was refused. */
 export type WayOut =
-  | { kind: 'resource'; instead: number; resourceId: number; name: string; seats: number; floor: string }
+  | {
+      kind: 'resource';
+      instead: number;
+      resourceId: number;
+      name: string;
+      seats: number;
+      floor: string;
+    }
   | { kind: 'time'; resourceId: number; name: string; start: number; end: number };

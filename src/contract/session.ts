@@ -16,6 +16,8 @@ export interface Me {
   zone: string;
   furtherZones: string[];
   clock: '24' | '12';
+  /** The city of a site by zone, which says more to its people than the zone's own name. */
+  zoneNames: Record<string, string>;
   siteId: number | null;
   siteName: string | null;
 }

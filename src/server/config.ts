@@ -44,7 +44,9 @@ export function readClock(fixedAt: string | undefined): Clock {
   if (!fixedAt) return { now: Date.now, fixed: false };
   const instant = Date.parse(fixedAt);
   if (Number.isNaN(instant)) {
-    throw new Error(`MARMOT_NOW must be an instant such as 2026-11-24T08:12:00Z, not "${fixedAt}".`);
+    throw new Error(
+      `MARMOT_NOW must be an instant such as 2026-11-24T08:12:00Z, not "${fixedAt}".`,
+    );
   }
   return { now: () => instant, fixed: true };
 }

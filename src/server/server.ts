@@ -13,7 +13,7 @@ import { invitationsRoutes } from './invitations/routes.ts';
 import { Jobs } from './jobs/jobs.ts';
 import { LiveHub } from './live/hub.ts';
 import { liveRoutes } from './live/routes.ts';
-import { deliverMail } from './mail/service.ts';
+import { deliverMail, sendLeftovers } from './mail/service.ts';
 import type { MailTransport } from './mail/transport.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { placesRoutes } from './places/routes.ts';
@@ -50,6 +50,9 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
   await platform.jobs.start();
   await platform.jobs.workOnMail((id) => deliverMail(platform, parts.transport, id));
   platform.live.onAnything(() => platform.jobs.wake());
+  const leftovers = sendLeftovers(platform, parts.transport).catch((error: Error) =>
+    log.error({ error }, 'the outbox could not be read'),
+  );
 
   const routers = [
     healthRoutes,
@@ -73,6 +76,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
       // Live streams never end by themselves.
       server.closeAllConnections();
       await closed;
+      await leftovers;
       await platform.jobs.end();
       await platform.live.end();
       await platform.pool.end();

@@ -22,7 +22,12 @@ export async function startTestCluster(): Promise<TestCluster> {
     name: 'test-cluster',
     bin,
     usualPort: 54_520,
-    settings: { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off', max_connections: '200' },
+    settings: {
+      fsync: 'off',
+      synchronous_commit: 'off',
+      full_page_writes: 'off',
+      max_connections: '200',
+    },
   });
 }
 

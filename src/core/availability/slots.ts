@@ -41,8 +41,7 @@ export class BlockedCounter {
     let i = 0;
     let j = 0;
     while (i < spans.length || j < more.length) {
-      const fromFirst =
-        j >= more.length || (i < spans.length && spans[i]!.start <= more[j]!.start);
+      const fromFirst = j >= more.length || (i < spans.length && spans[i]!.start <= more[j]!.start);
       const span = fromFirst ? spans[i++]! : more[j++]!;
       if (span.start >= span.end) continue;
       const after = span.start - this.lengthMs - this.grid.first;

@@ -24,7 +24,8 @@ const REPLIES: Record<string, ReplyMessage['reply']> = {
 export function parseReply(text: string): ReplyMessage {
   const calendar = new ICAL.Component(ICAL.parse(text) as unknown[]);
   const method = String(calendar.getFirstPropertyValue('method') ?? '').toUpperCase();
-  if (method !== 'REPLY') throw new Error(`The calendar part is ${method || 'no message'}, not a REPLY.`);
+  if (method !== 'REPLY')
+    throw new Error(`The calendar part is ${method || 'no message'}, not a REPLY.`);
   const event = calendar.getFirstSubcomponent('vevent');
   const uid = event?.getFirstPropertyValue('uid');
   if (!event || !uid) throw new Error('The REPLY names no event.');
@@ -37,7 +38,9 @@ export function parseReply(text: string): ReplyMessage {
   return {
     uid: String(uid),
     sequence: Number(event.getFirstPropertyValue('sequence') ?? 0),
-    email: String(attendee.getFirstValue()).replace(/^mailto:/i, '').toLowerCase(),
+    email: String(attendee.getFirstValue())
+      .replace(/^mailto:/i, '')
+      .toLowerCase(),
     reply,
     comment: String(event.getFirstPropertyValue('comment') ?? ''),
   };

@@ -26,9 +26,7 @@ export function timezoneComponent(zone: string, from: number, years = 3): ICAL.C
     const part = new ICAL.Component(daylight ? 'daylight' : 'standard');
     // DTSTART is the wall time before the change, at which the new offset begins to hold.
     const onset =
-      k === 0
-        ? '1970-01-01T00:00:00'
-        : wallTimeAt(table.starts[k]! + before, 'UTC').concat(':00');
+      k === 0 ? '1970-01-01T00:00:00' : wallTimeAt(table.starts[k]! + before, 'UTC').concat(':00');
     part.addPropertyWithValue('dtstart', ICAL.Time.fromDateTimeString(onset));
     part.addPropertyWithValue('tzoffsetfrom', ICAL.UtcOffset.fromString(offsetText(before)));
     part.addPropertyWithValue('tzoffsetto', ICAL.UtcOffset.fromString(offsetText(offset)));

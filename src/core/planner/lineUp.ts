@@ -1,5 +1,5 @@
 import type { BusyInterval } from '../availability/busy.ts';
-import { gaps, sorted, type Interval } from '../time/interval.ts';
+import { DAY, gaps, sorted, type Interval } from '../time/interval.ts';
 import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 
@@ -48,7 +48,7 @@ export interface PreparedMember extends LineUpMember {
   closed: readonly Interval[];
   /** Outside its working hours even when stretched as the wishes allow. */
   absurd: readonly Interval[];
-  /** Its working hours, sorted; null for members without hours. */
+  /** Its working hours, a day beyond the window on both sides, sorted; null for members without hours. */
   open: readonly Interval[] | null;
 }
 
@@ -84,7 +84,9 @@ function sharedHours(
     const key = `${zone}|${JSON.stringify(hours)}`;
     let found = known.get(key);
     if (!found) {
-      const open = workingIntervals(hours, tables(zone), window);
+      // A day more on both sides tells whether a time is before or after somebody's work.
+      const around = { start: window.start - DAY, end: window.end + DAY };
+      const open = workingIntervals(hours, tables(zone), around);
       const stretched = workingIntervals(hours, tables(zone), window, stretchMinutes);
       found = { open, closed: gaps(open, window), absurd: gaps(stretched, window) };
       known.set(key, found);

@@ -150,7 +150,8 @@ function addHoursPenalties(
         if (part.start >= meeting.end) break;
         inside += Math.min(part.end, meeting.end) - Math.max(part.start, start);
       }
-      scores[k] = scores[k]! +
+      scores[k] =
+        scores[k]! +
         size *
           (((length - inside) / MINUTE) * WEIGHTS.outsideMinute +
             middayMinutes(meeting, table) * WEIGHTS.middayMinute);
@@ -229,7 +230,8 @@ export function outsideHours(
   const endsInside = member.open.some(
     (shift) => shift.start < meeting.end && meeting.end <= shift.end,
   );
-  if (startsInside || endsInside) return { id: member.id, minutes, side: startsInside ? 'late' : 'early' };
+  if (startsInside || endsInside)
+    return { id: member.id, minutes, side: startsInside ? 'late' : 'early' };
   const next = member.open.find((shift) => shift.start >= meeting.end);
   const previous = member.open.findLast((shift) => shift.end <= meeting.start);
   const toNext = next ? next.start - meeting.end : Number.POSITIVE_INFINITY;

@@ -27,15 +27,7 @@ export function openingReasons(
   const people = members.filter((member) => member.kind === 'person' && !member.setAside);
   const resources = members.filter((member) => member.kind === 'resource' && !member.setAside);
   const missing = people.filter((person) => opening.missing.includes(person.id));
-  const reasons: Reason[] = [];
-  if (missing.length === 0) {
-    reasons.push({ text: people.length === 1 ? 'free' : `all ${people.length} free`, odd: false });
-  } else {
-    const come = people.length - missing.length;
-    reasons.push({ text: `${come} of ${people.length} free`, odd: false });
-    reasons.push({ text: `without ${listNames(missing.map(givenName))}`, odd: true });
-  }
-  if (people.length === 0) reasons.pop();
+  const reasons = freeReasons(people, missing);
   if (resources.length > 0) {
     reasons.push({ text: `${listNames(resources.map((r) => r.name))} free`, odd: false });
   }
@@ -45,6 +37,18 @@ export function openingReasons(
     reasons.push({ text: `over midday for ${listNames(midday.map(givenName))}`, odd: false });
   }
   return reasons;
+}
+
+function freeReasons(people: readonly LineUpMember[], missing: readonly LineUpMember[]): Reason[] {
+  if (people.length === 0) return [];
+  if (missing.length === 0) {
+    return [{ text: people.length === 1 ? 'free' : `all ${people.length} free`, odd: false }];
+  }
+  const come = people.length - missing.length;
+  return [
+    { text: `${come} of ${people.length} free`, odd: false },
+    { text: `without ${listNames(missing.map(givenName))}`, odd: true },
+  ];
 }
 
 /** People whose clock shows the same time are named together: "07:00 for Mika and Jo". */

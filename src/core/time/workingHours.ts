@@ -16,8 +16,7 @@ export function weekOf(shift: Shift, weekdays: readonly number[] = [1, 2, 3, 4, 
 }
 
 /** 0 for Monday to 6 for Sunday, of a local midnight in local milliseconds; 1970-01-01 was a Thursday. */
-const weekdayIndex = (localMidnight: number): number =>
-  (((localMidnight / DAY + 3) % 7) + 7) % 7;
+const weekdayIndex = (localMidnight: number): number => (((localMidnight / DAY + 3) % 7) + 7) % 7;
 
 /**
  * When someone works, as instants: each local day's shifts laid onto the zone's clock.

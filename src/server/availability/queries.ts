@@ -68,13 +68,11 @@ export async function readBusy(
       row.subject_id,
       {
         units: row.units,
-        spans: row.starts.map(
-          (start, k): BusySpan => [
-            Math.round(Number(start) * 1000),
-            Math.round(Number(row.ends[k]) * 1000),
-            row.occupancies[k]!,
-          ],
-        ),
+        spans: row.starts.map((start, k): BusySpan => [
+          Math.round(Number(start) * 1000),
+          Math.round(Number(row.ends[k]) * 1000),
+          row.occupancies[k]!,
+        ]),
       },
     ]),
   );

@@ -32,9 +32,14 @@ export async function busyTimes(
   ]);
   const unknown = ids.filter((id) => !subjects.has(id));
   if (unknown.length > 0) {
-    throw new Problem(404, 'unknown-subject', `There is no person or resource ${unknown.join(', ')}.`, {
-      fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
-    });
+    throw new Problem(
+      404,
+      'unknown-subject',
+      `There is no person or resource ${unknown.join(', ')}.`,
+      {
+        fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
+      },
+    );
   }
   const visible = ids.filter(
     (id) => subjects.get(id)!.kind === 'resource' || sharing.seesBusyTimes(id),

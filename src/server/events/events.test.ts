@@ -39,9 +39,21 @@ describe('making an event', () => {
     const [start, end] = [Date.UTC(2027, 0, 20, 9), Date.UTC(2027, 0, 20, 10)];
     const quarter = 15 * 60_000;
     expect(claims).toEqual([
-      { subject_id: await server.id('Ines Aldabe'), start, end, occupancy: 'busy', exclusive: false },
+      {
+        subject_id: await server.id('Ines Aldabe'),
+        start,
+        end,
+        occupancy: 'busy',
+        exclusive: false,
+      },
       { subject_id: tomas, start, end, occupancy: 'tentative', exclusive: false },
-      { subject_id: fulmar, start: start - quarter, end: end + quarter, occupancy: 'busy', exclusive: true },
+      {
+        subject_id: fulmar,
+        start: start - quarter,
+        end: end + quarter,
+        occupancy: 'busy',
+        exclusive: true,
+      },
     ]);
     expect(answer.body).toMatchObject({ start, end });
   });
@@ -105,7 +117,12 @@ describe('bad input', () => {
   const cases: [string, unknown, string, RegExp][] = [
     ['no title', { ...meetingRequest(), title: undefined }, 'title', /must be/],
     ['an empty title', meetingRequest({ title: '   ' }), 'title', /must not be empty/],
-    ['a title of 100,000 characters', meetingRequest({ title: 'x'.repeat(100_000) }), 'title', /at most 200/],
+    [
+      'a title of 100,000 characters',
+      meetingRequest({ title: 'x'.repeat(100_000) }),
+      'title',
+      /at most 200/,
+    ],
     [
       'an end before the start',
       meetingRequest({ times: bergenTimes('2026-12-10T11:00', '2026-12-10T10:00') }),
@@ -114,7 +131,9 @@ describe('bad input', () => {
     ],
     [
       'an unknown zone',
-      meetingRequest({ times: { ...bergenTimes('2026-12-10T10:00', '2026-12-10T11:00'), zone: 'Europe/Atlantis' } }),
+      meetingRequest({
+        times: { ...bergenTimes('2026-12-10T10:00', '2026-12-10T11:00'), zone: 'Europe/Atlantis' },
+      }),
       'times.zone',
       /time zone known here/,
     ],
@@ -124,8 +143,18 @@ describe('bad input', () => {
       'times.startsAt',
       /day that exists/,
     ],
-    ['somebody who does not exist', meetingRequest({ attendees: [{ personId: 999_999, role: 'required' }] }), 'attendees.0.personId', /id of a person/],
-    ['a resource that does not exist', meetingRequest({ resources: [999_999] }), 'resources.0', /id of a resource/],
+    [
+      'somebody who does not exist',
+      meetingRequest({ attendees: [{ personId: 999_999, role: 'required' }] }),
+      'attendees.0.personId',
+      /id of a person/,
+    ],
+    [
+      'a resource that does not exist',
+      meetingRequest({ resources: [999_999] }),
+      'resources.0',
+      /id of a resource/,
+    ],
     ['a field nobody knows', { ...meetingRequest(), colour: 'red' }, 'colour', /not a field/],
     ['a list where text belongs', { ...meetingRequest(), title: ['x'] }, 'title', /must be text/],
   ];
@@ -145,7 +174,10 @@ describe('bad input', () => {
   it('a body that is not JSON is refused', async () => {
     const ines = await server.as('ines.aldabe');
     const broken = await ines.post<ProblemBody>('/api/events', '{"title": ');
-    expect(broken).toMatchObject({ status: 400, body: { code: 'not-json', fields: [{ field: 'body' }] } });
+    expect(broken).toMatchObject({
+      status: 400,
+      body: { code: 'not-json', fields: [{ field: 'body' }] },
+    });
     const form = await ines.request<ProblemBody>('POST', '/api/events', 'title=x', {
       'Content-Type': 'application/x-www-form-urlencoded',
     });
@@ -158,7 +190,9 @@ describe('bad input', () => {
     const stranger = server.anonymous();
     expect(await stranger.post('/api/events', meetingRequest())).toMatchObject({ status: 401 });
     const ines = await server.as('ines.aldabe');
-    const foreign = await ines.post('/api/events', meetingRequest(), { Origin: 'https://evil.example' });
+    const foreign = await ines.post('/api/events', meetingRequest(), {
+      Origin: 'https://evil.example',
+    });
     expect(foreign).toMatchObject({ status: 403, body: { code: 'foreign-origin' } });
   });
 });
@@ -241,10 +275,14 @@ describe('changing and cancelling', () => {
         'select 1 from claim join occurrence on occurrence.id = claim.occurrence_id where event_id = $1',
         [event.id],
       );
-    const cancelled = await ines.post<EventDetail>(`/api/events/${event.id}/cancel`, { version: 1 });
+    const cancelled = await ines.post<EventDetail>(`/api/events/${event.id}/cancel`, {
+      version: 1,
+    });
     expect(cancelled.body).toMatchObject({ status: 'cancelled', version: 2, sequence: 1 });
     expect(await claims()).toHaveLength(0);
-    const restored = await ines.post<EventDetail>(`/api/events/${event.id}/restore`, { version: 2 });
+    const restored = await ines.post<EventDetail>(`/api/events/${event.id}/restore`, {
+      version: 2,
+    });
     expect(restored.body.status).toBe('confirmed');
     expect(await claims()).toHaveLength(2);
   });
@@ -255,9 +293,14 @@ describe('changing and cancelling', () => {
     const unknown = '00000000-0000-4000-8000-000000000000';
     for (const id of [event.id, unknown]) {
       expect(await mei.get(`/api/events/${id}`)).toMatchObject({ status: 404 });
-      const change = await mei.patch<ProblemBody>(`/api/events/${id}`, { version: 1, title: 'Mine' });
+      const change = await mei.patch<ProblemBody>(`/api/events/${id}`, {
+        version: 1,
+        title: 'Mine',
+      });
       expect(change).toMatchObject({ status: 404, body: { code: 'no-such-event' } });
-      expect(await mei.post(`/api/events/${id}/cancel`, { version: 1 })).toMatchObject({ status: 404 });
+      expect(await mei.post(`/api/events/${id}/cancel`, { version: 1 })).toMatchObject({
+        status: 404,
+      });
     }
     expect(await mei.get('/api/events/not-an-id')).toMatchObject({ status: 400 });
   });

@@ -188,11 +188,7 @@ export async function insertClaims(tx: Transaction, eventIds: readonly string[])
 }
 
 /** What of the events' time each of their people keeps: nothing after declining. */
-async function insertPeopleClaims(
-  tx: Transaction,
-  eventIds: readonly string[],
-  personId?: number,
-) {
+async function insertPeopleClaims(tx: Transaction, eventIds: readonly string[], personId?: number) {
   await tx.query(
     `insert into claim (subject_id, during, occupancy, occurrence_id)
      select attendee.person_id, tstzrange(occurrence.starts_at, occurrence.ends_at),

@@ -32,7 +32,10 @@ export function eventsRoutes(platform: Platform): Router {
         const { event, notes } = await createEvent(tx, platform, me, request);
         // Notes of the request come first: a skipped time no longer shows in what was kept.
         const detail = detailFor(event, me);
-        return { status: 201, body: { ...detail, notes: [...new Set([...notes, ...detail.notes])] } };
+        return {
+          status: 201,
+          body: { ...detail, notes: [...new Set([...notes, ...detail.notes])] },
+        };
       }),
     );
   });
@@ -51,7 +54,10 @@ export function eventsRoutes(platform: Platform): Router {
       act(ctx, platform, async (tx, me) => {
         const { event, notes } = await changeEvent(tx, platform, me, id, request);
         const detail = detailFor(event, me);
-        return { status: 200, body: { ...detail, notes: [...new Set([...notes, ...detail.notes])] } };
+        return {
+          status: 200,
+          body: { ...detail, notes: [...new Set([...notes, ...detail.notes])] },
+        };
       }),
     );
   });

@@ -100,7 +100,8 @@ async function resolveInvitees(tx: Transaction, me: Me, invitees: readonly Invit
   const seen = new Set<string>([me.email.toLowerCase()]);
   const attendees: Pick<EventAttendee, 'personId' | 'name' | 'email' | 'role' | 'reply'>[] = [];
   invitees.forEach((one, k) => {
-    const known = 'personId' in one ? contacts.get(one.personId) : byEmail.get(one.email.toLowerCase());
+    const known =
+      'personId' in one ? contacts.get(one.personId) : byEmail.get(one.email.toLowerCase());
     if ('personId' in one && !known) {
       throw invalid([{ field: `attendees.${k}.personId`, message: 'must be the id of a person' }]);
     }
@@ -135,7 +136,10 @@ export async function changeEvent(
   }
   if (before.rule && change.times) {
     throw invalid([
-      { field: 'times', message: 'cannot be changed for a whole series yet; cancel it and make it anew' },
+      {
+        field: 'times',
+        message: 'cannot be changed for a whole series yet; cancel it and make it anew',
+      },
     ]);
   }
   const now = platform.clock.now();

@@ -20,7 +20,11 @@ export function createApp(
   app.use(problems(platform.log));
   app.use(securityHeaders);
   app.use(
-    compress({ filter: (type) => !/event-stream|woff2|image\//.test(type), threshold: 1024, br: false }),
+    compress({
+      filter: (type) => !/event-stream|woff2|image\//.test(type),
+      threshold: 1024,
+      br: false,
+    }),
   );
   app.use(sameOriginWrites);
   app.use(
@@ -40,7 +44,11 @@ export function createApp(
   if (pages) app.use(pages);
   app.on('error', (error: Error, ctx?: Context) => {
     // A browser that goes away in the middle of an answer is no failure of ours.
-    if ('code' in error && ['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(String(error.code))) return;
+    if (
+      'code' in error &&
+      ['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(String(error.code))
+    )
+      return;
     platform.log.error({ error, path: ctx?.path }, 'a response failed');
   });
   return app;

@@ -3,8 +3,7 @@ import type { Middleware } from 'koa';
 import helmet from 'koa-helmet';
 
 /** The nonce that this response's style elements must carry. */
-export const styleNonce = (state: unknown): string =>
-  (state as { styleNonce: string }).styleNonce;
+export const styleNonce = (state: unknown): string => (state as { styleNonce: string }).styleNonce;
 
 /** A strict content security policy and its companions on every response. */
 export const securityHeaders: Middleware = async (ctx, next) => {

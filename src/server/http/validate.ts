@@ -33,14 +33,16 @@ export function read<Schema extends z.ZodType>(schema: Schema, value: unknown): 
  * Reads the JSON body as the schema says.
  * @throws Problem 415 when the body is not declared as JSON, 400 when it does not fit
  */
-export function readBody<Schema extends z.ZodType>(
-  schema: Schema,
-  ctx: Context,
-): z.output<Schema> {
+export function readBody<Schema extends z.ZodType>(schema: Schema, ctx: Context): z.output<Schema> {
   if (!ctx.is('application/json')) {
-    throw new Problem(415, 'not-json', 'The body must be JSON, with Content-Type application/json.', {
-      fields: [{ field: 'body', message: 'must be JSON' }],
-    });
+    throw new Problem(
+      415,
+      'not-json',
+      'The body must be JSON, with Content-Type application/json.',
+      {
+        fields: [{ field: 'body', message: 'must be JSON' }],
+      },
+    );
   }
   return read(schema, ctx.request.body);
 }

@@ -50,7 +50,9 @@ export async function invitation(
     day: others.filter((item) => item.start < dayEnd && item.end > dayStart),
     dayStart,
     dayEnd,
-    conflicts: conflicts.sort((a, b) => Number(b.kind === 'overlap') - Number(a.kind === 'overlap')),
+    conflicts: conflicts.sort(
+      (a, b) => Number(b.kind === 'overlap') - Number(a.kind === 'overlap'),
+    ),
   };
 }
 
@@ -80,7 +82,11 @@ async function keepReply(
   answer: { reply: Reply; note: string; email: string; personId: number | null },
 ): Promise<EventRecord> {
   if (event.status === 'cancelled') {
-    throw new Problem(409, 'cancelled', 'This meeting has been cancelled; there is nothing to answer.');
+    throw new Problem(
+      409,
+      'cancelled',
+      'This meeting has been cancelled; there is nothing to answer.',
+    );
   }
   const now = platform.clock.now();
   const kept = await updateReply(tx, { ...answer, eventId: event.id, now });
@@ -106,7 +112,8 @@ export async function receiveReply(platform: Platform, calendar: string): Promis
   const message = readReply(calendar);
   await transaction(platform.pool, async (tx) => {
     const known = await findByUid(tx, message.uid);
-    if (!known) throw new Problem(422, 'unknown-meeting', 'The answer is for a meeting not known here.');
+    if (!known)
+      throw new Problem(422, 'unknown-meeting', 'The answer is for a meeting not known here.');
     await lockEvent(tx, known.id);
     const event = (await readEvent(tx, known.id, platform.clock.now()))!;
     if (message.sequence < event.sequence) {

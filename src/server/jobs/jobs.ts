@@ -4,6 +4,8 @@ import type { Transaction } from '../db/transaction.ts';
 
 const MAIL_QUEUE = 'mail';
 const RETRIES = 8;
+/** A delivery that takes longer is given to another worker. */
+const EXPIRY_SECONDS = 60;
 const BATCH = 20;
 
 /** Work that is promised in a transaction and done after it, by any server process. */
@@ -12,7 +14,11 @@ export class Jobs {
   private worker: string | undefined;
 
   constructor(databaseUrl: string, log: Logger) {
-    this.boss = new PgBoss({ connectionString: databaseUrl, max: 3, application_name: 'marmot jobs' });
+    this.boss = new PgBoss({
+      connectionString: databaseUrl,
+      max: 3,
+      application_name: 'marmot jobs',
+    });
     this.boss.on('error', (error) => log.error({ error }, 'the job queue failed'));
   }
 
@@ -30,6 +36,7 @@ export class Jobs {
         retryLimit: RETRIES,
         retryDelay: 5,
         retryBackoff: true,
+        expireInSeconds: EXPIRY_SECONDS,
         db: { executeSql: (text, values) => tx.query(text, values) },
       },
     );

@@ -28,7 +28,8 @@ export async function announce(
   if (people === 'everyone') groups.push(null);
   else {
     const distinct = [...new Set(people)];
-    for (let i = 0; i < distinct.length; i += MOST_IDS) groups.push(distinct.slice(i, i + MOST_IDS));
+    for (let i = 0; i < distinct.length; i += MOST_IDS)
+      groups.push(distinct.slice(i, i + MOST_IDS));
   }
   for (const group of groups) {
     const notice: Notice = { topics, people: group };

@@ -25,7 +25,7 @@ export function letterHtml({ title, paragraphs, facts, link }: Letter): string {
   const rows = facts
     .map(
       ([name, value]) =>
-        `<tr><td style="padding:4px 18px 4px 0;color:#56635f;vertical-align:top">${name}</td>` +
+        `<tr><td style="padding:4px 18px 4px 0;white-space:nowrap;color:#56635f;vertical-align:top">${name}</td>` +
         `<td style="padding:4px 0">${value}</td></tr>`,
     )
     .join('');

@@ -70,9 +70,16 @@ export async function lockUnsentMail(
     subject: row.subject,
     text: row.body_text,
     html: row.body_html,
-    calendar:
-      row.calendar && row.method ? { method: row.method, content: row.calendar } : null,
+    calendar: row.calendar && row.method ? { method: row.method, content: row.calendar } : null,
   };
+}
+
+/** Mails that wait in the outbox, the oldest first. */
+export async function readUnsent(db: Database): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>(
+    'select id from mail where sent_at is null order by created_at, id',
+  );
+  return rows.map((row) => row.id);
 }
 
 export async function markSent(db: Database, id: string, now: number): Promise<void> {

@@ -2,7 +2,7 @@ import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { transaction, type Transaction } from '../db/transaction.ts';
 import { announce } from '../live/hub.ts';
 import type { Platform } from '../platform.ts';
-import { insertMail, lockUnsentMail, markSent, type OutgoingMail } from './queries.ts';
+import { insertMail, lockUnsentMail, markSent, readUnsent, type OutgoingMail } from './queries.ts';
 import type { MailTransport } from './transport.ts';
 
 export type { OutgoingMail } from './queries.ts';
@@ -39,6 +39,20 @@ export async function deliverMail(
     await markSent(tx, mailId, platform.clock.now());
     await announce(tx, ['mailroom'], 'everyone');
   });
+}
+
+/**
+ * Sends what a server that was killed left in the outbox. Its jobs are still marked as being worked
+ * on, and would otherwise wait until they expire. What cannot be sent now is left to its job.
+ */
+export async function sendLeftovers(platform: Platform, transport: MailTransport): Promise<void> {
+  for (const id of await readUnsent(platform.pool)) {
+    try {
+      await deliverMail(platform, transport, id);
+    } catch (error) {
+      platform.log.warn({ error, mailId: id }, 'a mail could not be sent yet');
+    }
+  }
 }
 
 function composeSource(mail: OutgoingMail & { id: string }, now: number): Promise<Buffer> {

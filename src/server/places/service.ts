@@ -38,7 +38,12 @@ export async function holdResources(
   }
   const several = resources.filter((resource) => resource.units > 1);
   const claims = several.length
-    ? await readClaims(tx, several.map((r) => r.id), span.start - DAY, span.end + DAY)
+    ? await readClaims(
+        tx,
+        several.map((r) => r.id),
+        span.start - DAY,
+        span.end + DAY,
+      )
     : [];
   return resources.map((resource) => {
     // A single unit is left to the constraint.
@@ -60,7 +65,11 @@ export async function placesNow(db: Database, me: Me, now: number): Promise<Plac
     readClaims(db, ids, now, now + LOOK_AHEAD),
     readBookings(db, me.id, ids, now, now + 1),
   ]);
-  const sharing = await Sharing.of(db, me, bookings.map((booking) => booking.organizerId));
+  const sharing = await Sharing.of(
+    db,
+    me,
+    bookings.map((booking) => booking.organizerId),
+  );
   const claimsOf = new Map<number, typeof claims>(ids.map((id) => [id, []]));
   for (const claim of claims) claimsOf.get(claim.resourceId)!.push(claim);
   return resources.map((resource) => {
@@ -95,17 +104,16 @@ function stateAt(
 }
 
 /** A resource's bookings on one day of its site's calendar. */
-export async function placeDay(
-  db: Database,
-  me: Me,
-  id: number,
-  date: string,
-): Promise<PlaceDay> {
+export async function placeDay(db: Database, me: Me, id: number, date: string): Promise<PlaceDay> {
   const resource = await findResource(db, id);
   const dayStart = startOfDay(date, resource.zone);
   const dayEnd = startOfDay(addDays(date, 1), resource.zone);
   const bookings = await readBookings(db, me.id, [id], dayStart, dayEnd);
-  const sharing = await Sharing.of(db, me, bookings.map((booking) => booking.organizerId));
+  const sharing = await Sharing.of(
+    db,
+    me,
+    bookings.map((booking) => booking.organizerId),
+  );
   return { dayStart, dayEnd, bookings: bookings.map((row) => seenBooking(row, me, sharing)) };
 }
 

@@ -44,7 +44,11 @@ export async function explainTaken(
     const inTheWay = rows.filter((row) => row.eventId !== wish.except);
     if (inTheWay.length < resource.units) continue;
     firstTaken ??= resource;
-    const sharing = await Sharing.of(db, me, inTheWay.map((row) => row.organizerId));
+    const sharing = await Sharing.of(
+      db,
+      me,
+      inTheWay.map((row) => row.organizerId),
+    );
     for (const row of inTheWay) {
       const { start, end, title, holder } = seenBooking(row, me, sharing);
       taken.push({ resourceId: resource.id, name: resource.name, start, end, title, holder });

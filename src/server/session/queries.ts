@@ -9,6 +9,7 @@ interface MeRow {
   zone: string;
   further_zones: string[];
   clock: Me['clock'];
+  zone_names: Record<string, string>;
   site_id: number | null;
   site_name: string | null;
 }
@@ -20,7 +21,8 @@ export async function findSession(
 ): Promise<Me | null> {
   const { rows } = await db.query<MeRow>(
     `select subject.id, subject.name, person.email, person.role, person.zone,
-            person.further_zones, person.clock, site.id as site_id, site.name as site_name
+            person.further_zones, person.clock, site.id as site_id, site.name as site_name,
+            (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names
      from session
      join person on person.subject_id = session.person_id
      join subject on subject.id = person.subject_id
@@ -38,6 +40,7 @@ export async function findSession(
     zone: row.zone,
     furtherZones: row.further_zones,
     clock: row.clock,
+    zoneNames: row.zone_names,
     siteId: row.site_id,
     siteName: row.site_name,
   };
@@ -74,9 +77,7 @@ export async function deleteSession(db: Database, tokenHash: Buffer): Promise<vo
 }
 
 export async function organizationName(db: Database): Promise<string> {
-  const { rows } = await db.query<{ name: string }>(
-    'select name from organization where is_home',
-  );
+  const { rows } = await db.query<{ name: string }>('select name from organization where is_home');
   return rows[0]?.name ?? 'Marmot';
 }
 

@@ -1,4 +1,9 @@
-import { seesBusyTimes, seesTitle, type SharingLevel, type Visibility } from '../../core/availability/busy.ts';
+import {
+  seesBusyTimes,
+  seesTitle,
+  type SharingLevel,
+  type Visibility,
+} from '../../core/availability/busy.ts';
 import type { Me } from '../../contract/session.ts';
 import type { Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';

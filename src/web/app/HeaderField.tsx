@@ -34,7 +34,9 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      const typing =
+        event.target instanceof HTMLElement &&
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === '/') input.current?.focus();
       else if (event.key === '?') onKeys();
@@ -51,7 +53,9 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
     input.current?.blur();
     void navigate(address);
   };
-  const views = PLACES_TO_GO.filter(([name]) => name.toLowerCase().includes(text.trim().toLowerCase()));
+  const views = PLACES_TO_GO.filter(([name]) =>
+    name.toLowerCase().includes(text.trim().toLowerCase()),
+  );
 
   return (
     <Command
@@ -90,7 +94,12 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
           </Command.Item>
         ))}
         {views.map(([name, address]) => (
-          <Command.Item key={address} value={`go ${name}`} onSelect={() => go(address)} className={ITEM}>
+          <Command.Item
+            key={address}
+            value={`go ${name}`}
+            onSelect={() => go(address)}
+            className={ITEM}
+          >
             <span className="font-medium">{name}</span>
             <span className="text-ink-2">go</span>
           </Command.Item>

@@ -26,7 +26,7 @@ export function Shell() {
   useLive();
   const [keysOpen, setKeysOpen] = useState(false);
   return (
-    <div className="flex min-h-dvh flex-col">
+    <div className="flex h-dvh flex-col">
       <a href="#view" className="sr-only focus:not-sr-only focus:p-2">
         Skip to the view
       </a>
@@ -40,7 +40,7 @@ export function Shell() {
         <Clocks />
         <MeMenu onKeys={() => setKeysOpen(true)} />
       </header>
-      <div id="view" className="flex min-h-0 flex-1 flex-col">
+      <div id="view" className="flex min-h-0 flex-1 flex-col overflow-y-auto">
         <Suspense fallback={<Loading what="the view" />}>
           <Outlet />
         </Suspense>
@@ -64,7 +64,10 @@ function Navigation() {
   });
   const count = waiting.data?.waiting.length ?? 0;
   return (
-    <nav aria-label="Views" className="order-last flex w-full gap-x-4 overflow-x-auto md:order-none md:w-auto">
+    <nav
+      aria-label="Views"
+      className="order-last flex w-full gap-x-4 overflow-x-auto md:order-none md:w-auto"
+    >
       {VIEWS.map(([to, label]) => (
         <NavLink
           key={to}
@@ -76,7 +79,10 @@ function Navigation() {
         >
           {label}
           {to === '/' && count > 0 && (
-            <b className="ml-1 text-alpenglow" aria-label={`${count} invitations wait for your answer`}>
+            <b
+              className="ml-1 text-alpenglow"
+              aria-label={`${count} invitations wait for your answer`}
+            >
               {count}
             </b>
           )}
@@ -93,14 +99,16 @@ function Clocks() {
     <div className="hidden gap-3 text-xs text-ink-2 xl:flex" aria-label="Time in my zones">
       {[me.zone, ...me.furtherZones].map((zone) => (
         <span key={zone}>
-          {zoneCity(zone)} <b className="font-semibold text-ink">{formatTime(now, zone, me.clock)}</b>
+          {me.zoneNames[zone] ?? zoneCity(zone)}{' '}
+          <b className="font-semibold text-ink">{formatTime(now, zone, me.clock)}</b>
         </span>
       ))}
     </div>
   );
 }
 
-const ITEM = 'block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-gentian-wash';
+const ITEM =
+  'block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-gentian-wash';
 const THEMES: [Theme, string][] = [
   ['system', 'As this device'],
   ['light', 'Light'],
@@ -121,7 +129,11 @@ function MeMenu({ onKeys }: { onKeys: () => void }) {
         {me.name.split(' ')[0]}
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="z-40 min-w-56 rounded-sm border border-edge bg-sheet p-1.5 shadow-lg">
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="z-40 min-w-56 rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
+        >
           <DropdownMenu.Label className="px-3 py-1.5 text-ink-2">
             {me.name}
             <br />
@@ -136,7 +148,11 @@ function MeMenu({ onKeys }: { onKeys: () => void }) {
           <DropdownMenu.Separator className="my-1 h-px bg-edge" />
           <DropdownMenu.RadioGroup value={theme} onValueChange={choose}>
             {THEMES.map(([value, label]) => (
-              <DropdownMenu.RadioItem key={value} value={value} className={`${ITEM} data-[state=checked]:font-semibold`}>
+              <DropdownMenu.RadioItem
+                key={value}
+                value={value}
+                className={`${ITEM} data-[state=checked]:font-semibold`}
+              >
                 {label}
                 {theme === value ? ', shown now' : ''}
               </DropdownMenu.RadioItem>

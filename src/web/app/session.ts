@@ -27,7 +27,6 @@ function useSignedIn(): SignedIn {
 }
 
 export const useMe = (): Me => useSignedIn().me;
-export const useOrganization = (): string => useSignedIn().organization;
 
 const TICK_MS = 15_000;
 

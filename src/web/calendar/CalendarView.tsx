@@ -57,7 +57,7 @@ export function CalendarView() {
   }, [first, step, setParams]);
 
   return (
-    <main className="flex h-0 min-h-[480px] flex-1 flex-col">
+    <main className="flex min-h-[480px] flex-1 flex-col">
       <SeasonStrip monday={monday} thisMonday={startOfWeek(today)} onChoose={go} />
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 px-4 py-2 md:px-6">
         <h1 className="mr-auto text-xl">
@@ -68,13 +68,25 @@ export function CalendarView() {
           Today
         </Button>
         <Button onClick={() => go(addDays(first, step))}>Later</Button>
-        <TextInput type="date" aria-label="Go to a day" className="w-36" value={date} onChange={(event) => isDate(event.target.value) && go(event.target.value)} />
+        <TextInput
+          type="date"
+          aria-label="Go to a day"
+          className="w-36"
+          value={date}
+          onChange={(event) => isDate(event.target.value) && go(event.target.value)}
+        />
         <Button look="act" onClick={() => setPicked({ ...nextHour(now), allDay: false })}>
           New event
         </Button>
       </div>
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      <WeekGrid key={dates.length} dates={dates} items={query.data?.items ?? []} onPick={(span) => setPicked({ ...span, allDay: false })} onOpen={(item) => open(item.eventId)} />
+      <WeekGrid
+        key={dates.length}
+        dates={dates}
+        items={query.data?.items ?? []}
+        onPick={(span) => setPicked({ ...span, allDay: false })}
+        onOpen={(item) => open(item.eventId)}
+      />
       {picked && <NewEventPanel {...picked} onClose={() => setPicked(null)} />}
       {openId && <EventPanel eventId={openId} onClose={() => open(null)} />}
     </main>

@@ -1,7 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import { Link } from 'react-router';
-import type { CancelEventRequest, ChangeEventRequest, CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import type {
+  CancelEventRequest,
+  ChangeEventRequest,
+  CreateEventRequest,
+  EventDetail,
+} from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, errorText, readApi, sendApi } from '../app/api.ts';
 import { useMe } from '../app/session.ts';
@@ -16,21 +21,43 @@ import { readTimes, typedFrom, useTyped } from './useTyped.ts';
 
 type Details = Pick<EventDetail, 'title' | 'place' | 'description' | 'showsAs' | 'visibility'>;
 
-const BLANK: Details = { title: '', place: '', description: '', showsAs: 'busy', visibility: 'default' };
+const BLANK: Details = {
+  title: '',
+  place: '',
+  description: '',
+  showsAs: 'busy',
+  visibility: 'default',
+};
 
 /** Makes a new event at a time picked in the grid. */
-export function NewEventPanel({ start, end, allDay, onClose }: { start: number; end: number; allDay: boolean; onClose: () => void }) {
+export function NewEventPanel({
+  start,
+  end,
+  allDay,
+  onClose,
+}: {
+  start: number;
+  end: number;
+  allDay: boolean;
+  onClose: () => void;
+}) {
   const client = useQueryClient();
   const make = useMutation({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
       void client.invalidateQueries({ queryKey: ['calendar'] });
-      tellUser(event.notes[0] ?? `“${event.title}” is in your calendar.`, () => void undoCreate(event));
+      tellUser(
+        event.notes[0] ?? `“${event.title}” is in your calendar.`,
+        () => void undoCreate(event),
+      );
       onClose();
     },
   });
   const undoCreate = async (event: EventDetail) => {
-    await sendApi('POST', `/events/${event.id}/cancel`, { version: event.version, tell: 'nobody' } satisfies CancelEventRequest);
+    await sendApi('POST', `/events/${event.id}/cancel`, {
+      version: event.version,
+      tell: 'nobody',
+    } satisfies CancelEventRequest);
     await client.invalidateQueries({ queryKey: ['calendar'] });
   };
   return (
@@ -44,7 +71,11 @@ export function NewEventPanel({ start, end, allDay, onClose }: { start: number; 
         save={(details, times) => times && make.mutate({ ...details, times })}
       />
       <p className="mt-4 text-ink-2">
-        To ask others and find a time for all, <Link className="font-semibold text-gentian underline" to="/plan">plan a meeting</Link>.
+        To ask others and find a time for all,{' '}
+        <Link className="font-semibold text-gentian underline" to="/plan">
+          plan a meeting
+        </Link>
+        .
       </p>
     </Panel>
   );
@@ -74,7 +105,8 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
   const telling = others.length > 0 && tell ? ('everyone' as const) : ('nobody' as const);
 
   const change = useMutation({
-    mutationFn: (request: ChangeEventRequest) => sendApi<EventDetail>('PATCH', `/events/${event.id}`, request),
+    mutationFn: (request: ChangeEventRequest) =>
+      sendApi<EventDetail>('PATCH', `/events/${event.id}`, request),
     onSuccess: (changed) => {
       void refresh();
       tellUser(changed.notes[0] ?? `“${changed.title}” is changed.`);
@@ -82,7 +114,11 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
     },
   });
   const cancel = useMutation({
-    mutationFn: () => sendApi<EventDetail>('POST', `/events/${event.id}/cancel`, { version: event.version, tell: telling }),
+    mutationFn: () =>
+      sendApi<EventDetail>('POST', `/events/${event.id}/cancel`, {
+        version: event.version,
+        tell: telling,
+      }),
     onSuccess: (cancelled) => {
       void refresh();
       tellUser(`“${event.title}” is cancelled.`, () => void restore(cancelled));
@@ -91,7 +127,10 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
   });
   const restore = async (cancelled: EventDetail) => {
     try {
-      await sendApi('POST', `/events/${event.id}/restore`, { version: cancelled.version, tell: telling });
+      await sendApi('POST', `/events/${event.id}/restore`, {
+        version: cancelled.version,
+        tell: telling,
+      });
       tellUser(`“${event.title}” is on again.`);
     } catch (error) {
       tellUser(errorText(error));
@@ -104,14 +143,18 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
     <div className="grid gap-5">
       <div>
         <p className="font-semibold">{formatSpan(event, me.zone, me.clock)}</p>
-        {event.resources.length > 0 && <p>{event.resources.map((place) => `${place.name}, ${place.site}`).join('; ')}</p>}
+        {event.resources.length > 0 && (
+          <p>{event.resources.map((place) => `${place.name}, ${place.site}`).join('; ')}</p>
+        )}
         {event.notes.map((note) => (
           <p key={note} className="text-ink-2">
             {note}
           </p>
         ))}
         {event.status === 'cancelled' && <p className="font-semibold text-alpenglow">Cancelled</p>}
-        {event.recurring && <p className="text-ink-2">Part of a series; changes here are for all of it.</p>}
+        {event.recurring && (
+          <p className="text-ink-2">Part of a series; changes here are for all of it.</p>
+        )}
         {event.myReply && event.organizer.id !== me.id && (
           <Link className="font-semibold text-gentian underline" to={`/invitations/${event.id}`}>
             Your answer: {REPLY_WORDS[event.myReply]}. See the invitation
@@ -124,7 +167,9 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
             <li key={one.email} className="flex items-center gap-2">
               <ReplyMark reply={one.reply} />
               {one.name}
-              <span className="text-ink-2">{one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}</span>
+              <span className="text-ink-2">
+                {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
+              </span>
             </li>
           ))}
         </ul>
@@ -141,10 +186,23 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
             initial={event}
             times={event}
             fixedTimes={event.recurring}
-            action={others.length === 0 ? 'Save' : tell ? `Save and tell ${whom}` : 'Save without telling anyone'}
+            action={
+              others.length === 0
+                ? 'Save'
+                : tell
+                  ? `Save and tell ${whom}`
+                  : 'Save without telling anyone'
+            }
             busy={change.isPending}
             error={change.error}
-            save={(details, times) => change.mutate({ version: event.version, ...details, ...(times && { times }), tell: telling })}
+            save={(details, times) =>
+              change.mutate({
+                version: event.version,
+                ...details,
+                ...(times && { times }),
+                tell: telling,
+              })
+            }
           />
           <Button look="danger" disabled={cancel.isPending} onClick={() => cancel.mutate()}>
             {event.recurring ? 'Cancel the whole series' : 'Cancel it'}
@@ -153,7 +211,9 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
           {cancel.isError && <Failure error={cancel.error} />}
         </>
       )}
-      {!event.canChange && event.description && <p className="whitespace-pre-line">{event.description}</p>}
+      {!event.canChange && event.description && (
+        <p className="whitespace-pre-line">{event.description}</p>
+      )}
     </div>
   );
 }
@@ -183,7 +243,9 @@ function EventForm({
     showsAs: initial.showsAs,
     visibility: initial.visibility,
   });
-  const { typed, change, setTyped } = useTyped(typedFrom(times.start, times.end, me.zone, times.allDay));
+  const { typed, change, setTyped } = useTyped(
+    typedFrom(times.start, times.end, me.zone, times.allDay),
+  );
   const [tried, setTried] = useState(false);
   const set = (part: Partial<Details>) => setDetails((before) => ({ ...before, ...part }));
   const read = readTimes(typed, me.zone);
@@ -202,15 +264,28 @@ function EventForm({
   return (
     <form onSubmit={submit} noValidate className="grid gap-4">
       <Field label="Title" error={titleError}>
-        <TextInput value={details.title} maxLength={200} aria-invalid={!!titleError} onChange={(event) => set({ title: event.target.value })} autoFocus />
+        <TextInput
+          value={details.title}
+          maxLength={200}
+          aria-invalid={!!titleError}
+          onChange={(event) => set({ title: event.target.value })}
+          autoFocus
+        />
       </Field>
       {!fixedTimes && <TimesFields typed={typed} change={change} errors={read.errors} />}
       <Field label="Place">
-        <TextInput value={details.place} maxLength={200} onChange={(event) => set({ place: event.target.value })} />
+        <TextInput
+          value={details.place}
+          maxLength={200}
+          onChange={(event) => set({ place: event.target.value })}
+        />
       </Field>
       <div className="grid grid-cols-2 gap-2">
         <Field label="Shows as">
-          <Choice value={details.showsAs} onChange={(event) => set({ showsAs: event.target.value as Details['showsAs'] })}>
+          <Choice
+            value={details.showsAs}
+            onChange={(event) => set({ showsAs: event.target.value as Details['showsAs'] })}
+          >
             <option value="busy">Busy</option>
             <option value="tentative">Tentative</option>
             <option value="away">Away</option>
@@ -218,7 +293,10 @@ function EventForm({
           </Choice>
         </Field>
         <Field label="Others see">
-          <Choice value={details.visibility} onChange={(event) => set({ visibility: event.target.value as Details['visibility'] })}>
+          <Choice
+            value={details.visibility}
+            onChange={(event) => set({ visibility: event.target.value as Details['visibility'] })}
+          >
             <option value="default">What I share</option>
             <option value="public">Its title</option>
             <option value="private">Only that it is taken</option>
@@ -226,10 +304,19 @@ function EventForm({
         </Field>
       </div>
       <Field label="Description" error={problem?.field('description')}>
-        <TextArea rows={3} maxLength={20000} value={details.description} onChange={(event) => set({ description: event.target.value })} />
+        <TextArea
+          rows={3}
+          maxLength={20000}
+          value={details.description}
+          onChange={(event) => set({ description: event.target.value })}
+        />
       </Field>
       {taken ? (
-        <WaysOut body={taken} busy={busy} take={(way) => way.kind === 'time' && setTyped(typedFrom(way.start, way.end, me.zone))} />
+        <WaysOut
+          body={taken}
+          busy={busy}
+          take={(way) => way.kind === 'time' && setTyped(typedFrom(way.start, way.end, me.zone))}
+        />
       ) : (
         Boolean(error) && <Failure error={error} />
       )}

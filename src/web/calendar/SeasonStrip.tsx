@@ -11,10 +11,22 @@ const WEEKS = 20;
 const FULL_WEEK_HOURS = 30;
 
 /** A band of weeks, each with a bar of how full it is; choosing one goes there. */
-export function SeasonStrip({ monday, thisMonday, onChoose }: { monday: string; thisMonday: string; onChoose: (monday: string) => void }) {
+export function SeasonStrip({
+  monday,
+  thisMonday,
+  onChoose,
+}: {
+  monday: string;
+  thisMonday: string;
+  onChoose: (monday: string) => void;
+}) {
   const me = useMe();
   // Anchored to this week as long as the chosen one is in sight, so that the band does not jump.
-  const anchor = monday >= addDays(thisMonday, -7 * WEEKS_BACK) && monday < addDays(thisMonday, 7 * (WEEKS - WEEKS_BACK)) ? thisMonday : monday;
+  const anchor =
+    monday >= addDays(thisMonday, -7 * WEEKS_BACK) &&
+    monday < addDays(thisMonday, 7 * (WEEKS - WEEKS_BACK))
+      ? thisMonday
+      : monday;
   const weeks = Array.from({ length: WEEKS }, (_, k) => addDays(anchor, 7 * (k - WEEKS_BACK)));
   const from = startOfDay(weeks[0]!, me.zone);
   const to = startOfDay(addDays(weeks[WEEKS - 1]!, 7), me.zone);
@@ -26,11 +38,17 @@ export function SeasonStrip({ monday, thisMonday, onChoose }: { monday: string; 
   const hours = starts.map((start, k) => {
     const end = starts[k + 1] ?? to;
     return (query.data?.items ?? [])
-      .filter((item) => item.start >= start && item.start < end && !item.allDay && item.occupancy !== 'free')
+      .filter(
+        (item) =>
+          item.start >= start && item.start < end && !item.allDay && item.occupancy !== 'free',
+      )
       .reduce((sum, item) => sum + (item.end - item.start) / HOUR, 0);
   });
   return (
-    <nav aria-label="Weeks" className="flex h-14 items-stretch gap-px overflow-x-auto border-b border-edge px-4 md:px-6">
+    <nav
+      aria-label="Weeks"
+      className="flex h-14 items-stretch gap-px overflow-x-auto border-b border-edge px-4 md:px-6"
+    >
       {weeks.map((week, k) => {
         const chosen = week === monday;
         const share = Math.min(1, hours[k]! / FULL_WEEK_HOURS);

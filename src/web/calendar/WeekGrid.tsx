@@ -37,12 +37,23 @@ export function WeekGrid({
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <DayHeads days={days} items={items} columns={columns} onOpen={onOpen} />
-      <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto border-t border-edge bg-sheet" tabIndex={0} aria-label="Hours">
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-y-auto border-t border-edge bg-sheet"
+        tabIndex={0}
+        aria-label="Hours"
+      >
         <div className="grid" style={columns}>
           <div aria-hidden="true">
             {Array.from({ length: 24 }, (_, hour) => (
-              <div key={hour} className="relative text-right text-[11px] text-ink-2" style={{ height: HOUR_PX }}>
-                <span className="absolute -top-2 right-2">{hour > 0 && hourLabel(days[0]!.start, hour, me.zone, me.clock)}</span>
+              <div
+                key={hour}
+                className="relative text-right text-[11px] text-ink-2"
+                style={{ height: HOUR_PX }}
+              >
+                <span className="absolute -top-2 right-2">
+                  {hour > 0 && hourLabel(days[0]!.start, hour, me.zone, me.clock)}
+                </span>
               </div>
             ))}
           </div>
@@ -62,7 +73,17 @@ interface Day extends Interval {
   date: string;
 }
 
-function DayHeads({ days, items, columns, onOpen }: { days: Day[]; items: CalendarItem[]; columns: React.CSSProperties; onOpen: (item: CalendarItem) => void }) {
+function DayHeads({
+  days,
+  items,
+  columns,
+  onOpen,
+}: {
+  days: Day[];
+  items: CalendarItem[];
+  columns: React.CSSProperties;
+  onOpen: (item: CalendarItem) => void;
+}) {
   const me = useMe();
   const today = dateAt(useNow(), me.zone);
   return (
@@ -70,13 +91,17 @@ function DayHeads({ days, items, columns, onOpen }: { days: Day[]; items: Calend
       <div />
       {days.map((day) => {
         const length = (day.end - day.start) / HOUR;
-        const allDay = items.filter((item) => item.allDay && item.start < day.end && item.end > day.start);
+        const allDay = items.filter(
+          (item) => item.allDay && item.start < day.end && item.end > day.start,
+        );
         return (
           <div key={day.date} className="min-w-0 border-l border-edge px-1 pb-1">
             <h2 className={`px-1 py-1 text-[13px] ${day.date === today ? 'text-alpenglow' : ''}`}>
               {formatDay(day.start, me.zone)}
               {day.date === today && ', today'}
-              {length !== 24 && <span className="block text-[11px] font-normal">clocks change: {length} hours</span>}
+              {length !== 24 && (
+                <span className="block text-[11px] font-normal">clocks change: {length} hours</span>
+              )}
             </h2>
             {allDay.map((item) => (
               <button
@@ -95,12 +120,26 @@ function DayHeads({ days, items, columns, onOpen }: { days: Day[]; items: Calend
   );
 }
 
-function DayColumn({ day, items, onPick, onOpen }: { day: Day; items: CalendarItem[]; onPick: (span: Interval) => void; onOpen: (item: CalendarItem) => void }) {
+function DayColumn({
+  day,
+  items,
+  onPick,
+  onOpen,
+}: {
+  day: Day;
+  items: CalendarItem[];
+  onPick: (span: Interval) => void;
+  onOpen: (item: CalendarItem) => void;
+}) {
   const me = useMe();
   const now = useNow();
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
-  const placed = layOutDay(items.filter((item) => !item.allDay), day);
-  const y = (instant: number) => ((Math.min(Math.max(instant, day.start), day.end) - day.start) / HOUR) * HOUR_PX;
+  const placed = layOutDay(
+    items.filter((item) => !item.allDay),
+    day,
+  );
+  const y = (instant: number) =>
+    ((Math.min(Math.max(instant, day.start), day.end) - day.start) / HOUR) * HOUR_PX;
 
   const instantAt = (event: PointerEvent<HTMLDivElement>) => {
     const top = event.currentTarget.getBoundingClientRect().top;
@@ -121,13 +160,20 @@ function DayColumn({ day, items, onPick, onOpen }: { day: Day; items: CalendarIt
       }}
       onPointerMove={(event) => drag && setDrag({ ...drag, to: instantAt(event) })}
       onPointerUp={() => {
-        if (drag) onPick(drag.from === drag.to ? { start: drag.from, end: drag.from + 2 * SNAP } : spanOf(drag));
+        if (drag)
+          onPick(
+            drag.from === drag.to ? { start: drag.from, end: drag.from + 2 * SNAP } : spanOf(drag),
+          );
         setDrag(null);
       }}
       onPointerCancel={() => setDrag(null)}
     >
       {Array.from({ length: 23 }, (_, k) => (
-        <div key={k} className="pointer-events-none absolute inset-x-0 border-t border-edge/60" style={{ top: (k + 1) * HOUR_PX }} />
+        <div
+          key={k}
+          className="pointer-events-none absolute inset-x-0 border-t border-edge/60"
+          style={{ top: (k + 1) * HOUR_PX }}
+        />
       ))}
       {placed.map(({ item, column, columns }) => (
         <button
@@ -143,7 +189,9 @@ function DayColumn({ day, items, onPick, onOpen }: { day: Day; items: CalendarIt
             width: `calc(${100 / columns}% - 4px)`,
           }}
         >
-          <span className="box-decoration-clone rounded-sm bg-sheet/85 px-1 font-semibold">{item.title}</span>
+          <span className="box-decoration-clone rounded-sm bg-sheet/85 px-1 font-semibold">
+            {item.title}
+          </span>
           {item.end - item.start >= 45 * MINUTE && columns === 1 && (
             <span className="mt-px block truncate px-1 text-[11px]">
               <span className="rounded-sm bg-sheet/85 px-0.5">
@@ -156,12 +204,19 @@ function DayColumn({ day, items, onPick, onOpen }: { day: Day; items: CalendarIt
         </button>
       ))}
       {picked && (
-        <div className="pointer-events-none absolute inset-x-0.5 z-20 rounded-sm border-2 border-gentian bg-gentian/10 px-1 text-xs font-semibold text-gentian" style={{ top: y(picked.start), height: y(picked.end) - y(picked.start) }}>
+        <div
+          className="pointer-events-none absolute inset-x-0.5 z-20 rounded-sm border-2 border-gentian bg-gentian/10 px-1 text-xs font-semibold text-gentian"
+          style={{ top: y(picked.start), height: y(picked.end) - y(picked.start) }}
+        >
           {formatTime(picked.start, me.zone, me.clock)}–{formatTime(picked.end, me.zone, me.clock)}
         </div>
       )}
       {now >= day.start && now < day.end && (
-        <div className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-alpenglow" style={{ top: y(now) }} data-testid="now-line">
+        <div
+          className="pointer-events-none absolute inset-x-0 z-20 border-t-2 border-alpenglow"
+          style={{ top: y(now) }}
+          data-testid="now-line"
+        >
           <span className="absolute -top-1 -left-1 size-2 rounded-full bg-alpenglow" />
         </div>
       )}

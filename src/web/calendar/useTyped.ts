@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { formatTimeOfDay, parseTimeOfDay } from '../../core/time/typedTime.ts';
-import { addDays, isDate, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
+import { addDays, isDate, wallTimeAt } from '../../core/time/wall.ts';
 
 export interface TypedTimes {
   date: string;
@@ -33,11 +33,17 @@ export function readTimes(typed: TypedTimes, zone: string): ReadTimes {
   const errors: ReadTimes['errors'] = {};
   if (!isDate(typed.date)) errors.date = 'must be a day';
   if (typed.allDay) {
-    if (!isDate(typed.lastDate) || typed.lastDate < typed.date) errors.end = 'must not be before the first day';
+    if (!isDate(typed.lastDate) || typed.lastDate < typed.date)
+      errors.end = 'must not be before the first day';
     if (errors.date || errors.end) return { errors };
     return {
       errors,
-      times: { startsAt: `${typed.date}T00:00`, endsAt: `${addDays(typed.lastDate, 1)}T00:00`, zone, allDay: true },
+      times: {
+        startsAt: `${typed.date}T00:00`,
+        endsAt: `${addDays(typed.lastDate, 1)}T00:00`,
+        zone,
+        allDay: true,
+      },
     };
   }
   const start = parseTimeOfDay(typed.start);
@@ -73,9 +79,3 @@ export function useTyped(initial: TypedTimes) {
     });
   return { typed, change, setTyped };
 }
-
-/** The instants of times as typed, for showing conflicts before anything is sent. */
-export const instantsOf = (times: NonNullable<ReadTimes['times']>) => ({
-  start: resolveWallTime(times.startsAt, times.zone).instant,
-  end: resolveWallTime(times.endsAt, times.zone).instant,
-});

@@ -8,9 +8,30 @@ import { Panel } from './Panel.tsx';
 import { Empty, Failure, Loading } from './states.tsx';
 import { Toasts } from './Toasts.tsx';
 
-const COLOURS = ['paper', 'sheet', 'edge', 'closed', 'ridge', 'ink', 'ink-2', 'rock', 'lichen', 'lichen-wash', 'gentian', 'gentian-wash', 'alpenglow', 'glow-wash'];
+const COLOURS = [
+  'paper',
+  'sheet',
+  'edge',
+  'closed',
+  'ridge',
+  'ink',
+  'ink-2',
+  'rock',
+  'lichen',
+  'lichen-wash',
+  'gentian',
+  'gentian-wash',
+  'alpenglow',
+  'glow-wash',
+];
 const PATTERNS = ['rock', 'rock-tentative', 'rock-away', 'unknown', 'bg-closed', 'bg-lichen'];
-const REFUSAL = new ApiProblem({ type: 'about:blank', title: '', status: 409, code: 'x', detail: 'Gannet is taken by Mika Sandoval until 11:00.' });
+const REFUSAL = new ApiProblem({
+  type: 'about:blank',
+  title: '',
+  status: 409,
+  code: 'x',
+  detail: 'Gannet is taken by Mika Sandoval until 11:00.',
+});
 
 /** Every token and primitive in each of its states; there in development only. */
 export function DesignPage() {
@@ -79,7 +100,11 @@ export function DesignPage() {
       </Part>
       <Part title="Panel and message">
         <Button onClick={() => setOpen(true)}>Open the panel</Button>
-        <Button onClick={() => tellUser('“Kelp review” is cancelled.', () => tellUser('It is on again.'))}>Show a message</Button>
+        <Button
+          onClick={() => tellUser('“Kelp review” is cancelled.', () => tellUser('It is on again.'))}
+        >
+          Show a message
+        </Button>
       </Part>
       <Panel open={open} onClose={() => setOpen(false)} title="A panel">
         What belongs to the place it was opened from.
@@ -98,7 +123,15 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-function Swatch({ name, className = '', style }: { name: string; className?: string; style?: React.CSSProperties }) {
+function Swatch({
+  name,
+  className = '',
+  style,
+}: {
+  name: string;
+  className?: string;
+  style?: React.CSSProperties;
+}) {
   return (
     <span className="text-xs">
       <i className={`block h-12 w-24 border border-edge ${className}`} style={style} />

@@ -53,17 +53,17 @@ export function Field({
 }
 
 const INPUT =
-  'w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
+  'rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
 
-export function TextInput({ className = '', ...rest }: ComponentProps<'input'>) {
+export function TextInput({ className = 'w-full', ...rest }: ComponentProps<'input'>) {
   return <input className={`${INPUT} ${className}`} {...rest} />;
 }
 
-export function TextArea({ className = '', ...rest }: ComponentProps<'textarea'>) {
+export function TextArea({ className = 'w-full', ...rest }: ComponentProps<'textarea'>) {
   return <textarea className={`${INPUT} ${className}`} {...rest} />;
 }
 
-export function Choice({ className = '', ...rest }: ComponentProps<'select'>) {
+export function Choice({ className = 'w-full', ...rest }: ComponentProps<'select'>) {
   return <select className={`${INPUT} ${className}`} {...rest} />;
 }
 

@@ -30,7 +30,12 @@ export function AnswerForm({
   return (
     <div className="grid gap-3">
       <Field label={`A note to ${toWhom}, if you like`}>
-        <TextArea rows={2} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} />
+        <TextArea
+          rows={2}
+          maxLength={2000}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+        />
       </Field>
       <div className="flex flex-wrap gap-2">
         {CHOICES.map(([reply, label]) => (
@@ -46,7 +51,9 @@ export function AnswerForm({
         ))}
       </div>
       <p role="status" className="text-ink-2">
-        {present === 'needs-action' ? 'You have not answered yet.' : `Your answer: ${REPLY_WORDS[present]}.`}
+        {present === 'needs-action'
+          ? 'You have not answered yet.'
+          : `Your answer: ${REPLY_WORDS[present]}.`}
       </p>
       {answer.isError && (
         <p role="alert" className="font-semibold text-alpenglow">

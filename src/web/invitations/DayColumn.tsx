@@ -17,7 +17,10 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
   const placed = layOutDay(timed, window);
   const y = (instant: number) => ((instant - window.start) / HOUR) * HOUR_PX;
   const height = y(window.end);
-  const hours = Array.from({ length: Math.round(height / HOUR_PX) }, (_, k) => window.start + k * HOUR);
+  const hours = Array.from(
+    { length: Math.round(height / HOUR_PX) },
+    (_, k) => window.start + k * HOUR,
+  );
   return (
     <div>
       {items
@@ -29,7 +32,11 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
         ))}
       <div className="relative border-t border-edge bg-sheet" style={{ height }}>
         {hours.map((hour) => (
-          <div key={hour} className="absolute inset-x-0 border-b border-edge/60" style={{ top: y(hour), height: HOUR_PX }}>
+          <div
+            key={hour}
+            className="absolute inset-x-0 border-b border-edge/60"
+            style={{ top: y(hour), height: HOUR_PX }}
+          >
             <span className="pl-2 text-xs text-ink-2">{formatTime(hour, me.zone, me.clock)}</span>
           </div>
         ))}
@@ -40,7 +47,10 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
               className={`absolute overflow-hidden rounded-sm px-2 text-xs leading-tight ${itemClass(item)}`}
               style={{
                 top: y(Math.max(item.start, window.start)),
-                height: Math.max(16, y(Math.min(item.end, window.end)) - y(Math.max(item.start, window.start)) - 2),
+                height: Math.max(
+                  16,
+                  y(Math.min(item.end, window.end)) - y(Math.max(item.start, window.start)) - 2,
+                ),
                 left: `${(column / columns) * 100}%`,
                 width: `calc(${100 / columns}% - 3px)`,
               }}
@@ -51,7 +61,10 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
           ))}
           <div
             className="pointer-events-none absolute -inset-x-1 rounded-sm border-2 border-gentian bg-gentian/10"
-            style={{ top: y(proposed.start), height: Math.max(14, y(Math.min(proposed.end, window.end)) - y(proposed.start)) }}
+            style={{
+              top: y(proposed.start),
+              height: Math.max(14, y(Math.min(proposed.end, window.end)) - y(proposed.start)),
+            }}
           >
             <span className="absolute right-1 bottom-0.5 rounded-sm bg-gentian px-1 text-xs font-semibold text-on-gentian">
               proposed

@@ -40,11 +40,13 @@ export function InvitationView() {
       <p className="text-ink-2">{mine ? 'You invite' : `${event.organizer.name} invites you`}</p>
       <h1 className="text-[26px] leading-tight">{event.title}</h1>
       <p className="mt-1 text-base">
-        <b className="font-semibold">{formatSpan(event, me.zone, me.clock)}</b>, {formatLength(event.end - event.start)}
+        <b className="font-semibold">{formatSpan(event, me.zone, me.clock)}</b>,{' '}
+        {formatLength(event.end - event.start)}
         {event.zone !== me.zone && (
           <span className="text-ink-2">
             {' '}
-            · {formatSpan(event, event.zone, me.clock)} in {zoneCity(event.zone)}
+            · {formatSpan(event, event.zone, me.clock)} in{' '}
+            {me.zoneNames[event.zone] ?? zoneCity(event.zone)}
           </span>
         )}
       </p>
@@ -63,7 +65,13 @@ export function InvitationView() {
         </section>
         <section className="grid content-start gap-5">
           {!mine && event.status === 'confirmed' && (
-            <AnswerForm key={myReply} present={myReply} note={myNote} toWhom={event.organizer.name} send={send} />
+            <AnswerForm
+              key={myReply}
+              present={myReply}
+              note={myNote}
+              toWhom={event.organizer.name}
+              send={send}
+            />
           )}
           {mine && (
             <Link className="font-semibold text-gentian underline" to="/replies">
@@ -80,14 +88,21 @@ export function InvitationView() {
 function Conflicts({ detail: { conflicts } }: { detail: InvitationDetail }) {
   const me = useMe();
   if (conflicts.length === 0) {
-    return <p className="mb-3 rounded-sm bg-lichen-wash px-3 py-2 font-semibold text-lichen-ink">It fits: nothing else is on at that time.</p>;
+    return (
+      <p className="mb-3 rounded-sm bg-lichen-wash px-3 py-2 font-semibold text-lichen-ink">
+        It fits: nothing else is on at that time.
+      </p>
+    );
   }
   return (
     <ul className="mb-3 grid gap-1 rounded-sm bg-glow-wash px-3 py-2">
       {conflicts.map((conflict) => (
         <li key={`${conflict.title}${conflict.start}`}>
-          <b className="font-semibold">{conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:</b>{' '}
-          {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–{formatTime(conflict.end, me.zone, me.clock)}
+          <b className="font-semibold">
+            {conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:
+          </b>{' '}
+          {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–
+          {formatTime(conflict.end, me.zone, me.clock)}
         </li>
       ))}
     </ul>
@@ -95,7 +110,10 @@ function Conflicts({ detail: { conflicts } }: { detail: InvitationDetail }) {
 }
 
 function Facts({ event }: { event: InvitationDetail['event'] }) {
-  const where = [event.place, ...event.resources.map((place) => `${place.name} (${place.site})`)].filter(Boolean);
+  const where = [
+    event.place,
+    ...event.resources.map((place) => `${place.name} (${place.site})`),
+  ].filter(Boolean);
   return (
     <div className="grid gap-4">
       {where.length > 0 && (

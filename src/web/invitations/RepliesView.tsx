@@ -35,7 +35,9 @@ function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
       </Empty>
     );
   }
-  const waiting = meetings.filter((meeting) => meeting.replies.some((one) => one.reply === 'needs-action'));
+  const waiting = meetings.filter((meeting) =>
+    meeting.replies.some((one) => one.reply === 'needs-action'),
+  );
   const settled = meetings.filter((meeting) => !waiting.includes(meeting));
   return (
     <>
@@ -70,8 +72,11 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         </p>
       </div>
       <p className="px-4 pb-2">
-        <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')} tentative, {count('declined')} declined,{' '}
-        <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>{count('needs-action')} no answer yet</b>
+        <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')}{' '}
+        tentative, {count('declined')} declined,{' '}
+        <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>
+          {count('needs-action')} no answer yet
+        </b>
       </p>
       <ul className="grid border-t border-edge sm:grid-cols-2 lg:grid-cols-3">
         {meeting.replies.map((one) => (

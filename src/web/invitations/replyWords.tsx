@@ -17,7 +17,13 @@ const SHAPES: Record<Reply, string> = {
 
 export function ReplyMark({ reply }: { reply: Reply }) {
   return (
-    <svg width="12" height="12" viewBox="0 0 12 12" aria-hidden="true" className="inline-block shrink-0">
+    <svg
+      width="12"
+      height="12"
+      viewBox="0 0 12 12"
+      aria-hidden="true"
+      className="inline-block shrink-0"
+    >
       <circle
         cx="6"
         cy="6"

@@ -22,15 +22,23 @@ export function MailroomView() {
   });
   const wanted = recipient.trim().toLowerCase();
   const entries = (query.data?.entries ?? []).filter(
-    (entry) => entry.recipient.toLowerCase().includes(wanted) || entry.subject.toLowerCase().includes(wanted),
+    (entry) =>
+      entry.recipient.toLowerCase().includes(wanted) ||
+      entry.subject.toLowerCase().includes(wanted),
   );
   return (
     <main className="grid min-h-0 flex-1 md:grid-cols-[340px_1fr]">
-      <section className={`border-edge px-4 py-5 md:border-r ${id ? 'hidden md:block' : ''}`} aria-labelledby="mailroom">
+      <section
+        className={`border-edge px-4 py-5 md:border-r ${id ? 'hidden md:block' : ''}`}
+        aria-labelledby="mailroom"
+      >
         <h1 id="mailroom" className="text-[22px]">
           Mailroom
         </h1>
-        <p className="mb-3 text-ink-2">Stands in for a mail server: nothing leaves this machine, and everyone in the demonstration can read it.</p>
+        <p className="mb-3 text-ink-2">
+          Stands in for a mail server: nothing leaves this machine, and everyone in the
+          demonstration can read it.
+        </p>
         <TextInput
           type="search"
           aria-label="Find by receiver or subject"
@@ -42,7 +50,9 @@ export function MailroomView() {
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
         {query.data && entries.length === 0 && (
           <div className="mt-3">
-            <Empty title="No mail here">Send an invitation from Plan, and what its receivers get shows up here.</Empty>
+            <Empty title="No mail here">
+              Send an invitation from Plan, and what its receivers get shows up here.
+            </Empty>
           </div>
         )}
         <ul className="mt-3">
@@ -51,8 +61,15 @@ export function MailroomView() {
           ))}
         </ul>
       </section>
-      <section className={`min-w-0 px-4 py-5 md:px-6 ${id ? '' : 'hidden md:block'}`} aria-label="Message">
-        {id ? <Message id={id} /> : <p className="text-ink-2">Choose a message to read it as its receiver would.</p>}
+      <section
+        className={`min-w-0 px-4 py-5 md:px-6 ${id ? '' : 'hidden md:block'}`}
+        aria-label="Message"
+      >
+        {id ? (
+          <Message id={id} />
+        ) : (
+          <p className="text-ink-2">Choose a message to read it as its receiver would.</p>
+        )}
       </section>
     </main>
   );
@@ -100,7 +117,8 @@ function Message({ id }: { id: string }) {
       </Link>
       <h2 className="text-xl leading-tight">{message.subject}</h2>
       <p className="mb-3 text-ink-2">
-        From {message.from.name} ({message.from.address}) to {message.to.name} ({message.to.address})
+        From {message.from.name} ({message.from.address}) to {message.to.name} ({message.to.address}
+        )
       </p>
       <iframe
         title="The letter as its receiver sees it"
@@ -109,19 +127,31 @@ function Message({ id }: { id: string }) {
       />
       {message.method === 'REQUEST' && (
         <section className="mt-4 max-w-lg" aria-label="Answer as the receiver">
-          <h3 className="mb-2 text-[15px]">Answer by mail, as {message.to.name || message.recipient} would</h3>
+          <h3 className="mb-2 text-[15px]">
+            Answer by mail, as {message.to.name || message.recipient} would
+          </h3>
           <AnswerForm present="needs-action" toWhom={message.from.name} send={answer} />
         </section>
       )}
       {message.calendar && (
         <details className="mt-4">
-          <summary className="cursor-pointer font-semibold">Calendar part, {message.method}</summary>
-          <pre className="mt-2 overflow-x-auto rounded-sm border border-edge bg-sheet p-3 text-xs" tabIndex={0}>
+          <summary className="cursor-pointer font-semibold">
+            Calendar part, {message.method}
+          </summary>
+          <pre
+            className="mt-2 overflow-x-auto rounded-sm border border-edge bg-sheet p-3 text-xs"
+            tabIndex={0}
+          >
             {message.calendar}
           </pre>
         </details>
       )}
-      <a className="mt-3 inline-block font-semibold text-gentian hover:underline" href={`/api/mailroom/${id}/source`} target="_blank" rel="noreferrer">
+      <a
+        className="mt-3 inline-block font-semibold text-gentian hover:underline"
+        href={`/api/mailroom/${id}/source`}
+        target="_blank"
+        rel="noreferrer"
+      >
         The whole message as it was sent
       </a>
     </article>

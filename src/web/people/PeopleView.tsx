@@ -17,7 +17,9 @@ export function PeopleView() {
   const query = useQuery({ queryKey: ['people'], queryFn: () => readApi<Directory>('/people') });
   const wanted = text.trim().toLowerCase();
   const people = (query.data?.people ?? []).filter((person) =>
-    [person.name, person.jobTitle, person.site, ...person.teams].some((field) => field?.toLowerCase().includes(wanted)),
+    [person.name, person.jobTitle, person.site, ...person.teams].some((field) =>
+      field?.toLowerCase().includes(wanted),
+    ),
   );
   const sites = [...new Set(people.map((person) => person.site ?? person.organization))];
   return (
@@ -28,7 +30,7 @@ export function PeopleView() {
           type="search"
           aria-label="Name, team, site or work"
           placeholder="Name, team, site or work"
-          className="max-w-72"
+          className="w-72 max-w-full"
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
@@ -36,7 +38,9 @@ export function PeopleView() {
       {query.isPending && <Loading what="people" />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {query.data && !wanted && <Teams directory={query.data} />}
-      {query.data && people.length === 0 && <Empty title={`Nobody matches “${text}”`}>Try a part of a name, a team or a site.</Empty>}
+      {query.data && people.length === 0 && (
+        <Empty title={`Nobody matches “${text}”`}>Try a part of a name, a team or a site.</Empty>
+      )}
       {sites.map((site) => (
         <section key={site} className="mb-6">
           <h2 className="mb-1 text-[15px]">{site}</h2>
@@ -87,7 +91,11 @@ function PersonRow({ person }: { person: Person }) {
         {formatTime(now, person.zone, me.clock)}
         <span className="block text-xs text-ink-2">{working ? 'working hours' : 'off work'}</span>
         {person.id !== me.id && (
-          <Link to={`/plan?with=${me.id},${person.id}`} className="text-xs font-semibold text-gentian hover:underline" aria-label={`Plan with ${person.name}`}>
+          <Link
+            to={`/plan?with=${me.id},${person.id}`}
+            className="text-xs font-semibold text-gentian hover:underline"
+            aria-label={`Plan with ${person.name}`}
+          >
             plan
           </Link>
         )}

@@ -19,7 +19,11 @@ export function PlacePanel({ place }: { place: Place }) {
   const now = useNow();
   const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
   const { typed, change, setTyped } = useTyped(typedFrom(start, start + HOUR, place.zone));
-  const facts = [place.floor && `floor ${place.floor}`, place.capacity > 1 && `${place.capacity} seats`, ...place.features].filter(Boolean);
+  const facts = [
+    place.floor && `floor ${place.floor}`,
+    place.capacity > 1 && `${place.capacity} seats`,
+    ...place.features,
+  ].filter(Boolean);
   return (
     <div className="grid gap-6">
       <p className="text-ink-2">
@@ -42,10 +46,22 @@ function Day({ place, date }: { place: Place; date: string }) {
   });
   const day = query.data;
   // The hours people use; a booking outside them widens the picture.
-  const from = day ? Math.min(resolveWallTime(`${date}T07:00`, place.zone).instant, ...day.bookings.map((b) => Math.max(b.start, day.dayStart))) : 0;
-  const to = day ? Math.max(resolveWallTime(`${date}T20:00`, place.zone).instant, ...day.bookings.map((b) => Math.min(b.end, day.dayEnd))) : 1;
-  const x = (instant: number) => `${((Math.min(Math.max(instant, from), to) - from) / (to - from)) * 100}%`;
-  const width = (start: number, end: number) => `${((Math.min(end, to) - Math.max(start, from)) / (to - from)) * 100}%`;
+  const from = day
+    ? Math.min(
+        resolveWallTime(`${date}T07:00`, place.zone).instant,
+        ...day.bookings.map((b) => Math.max(b.start, day.dayStart)),
+      )
+    : 0;
+  const to = day
+    ? Math.max(
+        resolveWallTime(`${date}T20:00`, place.zone).instant,
+        ...day.bookings.map((b) => Math.min(b.end, day.dayEnd)),
+      )
+    : 1;
+  const x = (instant: number) =>
+    `${((Math.min(Math.max(instant, from), to) - from) / (to - from)) * 100}%`;
+  const width = (start: number, end: number) =>
+    `${((Math.min(end, to) - Math.max(start, from)) / (to - from)) * 100}%`;
   return (
     <section aria-label="Its day">
       <PartHeading remark={place.zone === me.zone ? undefined : `${zoneCity(place.zone)} time`}>
@@ -57,7 +73,11 @@ function Day({ place, date }: { place: Place; date: string }) {
         <>
           <div className="relative h-8 rounded-sm border border-edge bg-sheet" aria-hidden="true">
             {day.bookings.map((booking) => (
-              <div key={`${booking.start}${booking.unit}`} className={`rock absolute inset-y-0 ${booking.mine ? 'border-l-[3px] border-gentian' : ''}`} style={{ left: x(booking.start), width: width(booking.start, booking.end) }} />
+              <div
+                key={`${booking.start}${booking.unit}`}
+                className={`rock absolute inset-y-0 ${booking.mine ? 'border-l-[3px] border-gentian' : ''}`}
+                style={{ left: x(booking.start), width: width(booking.start, booking.end) }}
+              />
             ))}
           </div>
           <div className="mb-1 flex justify-between text-[11px] text-ink-2" aria-hidden="true">
@@ -69,10 +89,13 @@ function Day({ place, date }: { place: Place; date: string }) {
             {day.bookings.map((booking) => (
               <li key={`${booking.start}${booking.unit}`}>
                 <b className="font-semibold">
-                  {formatTime(booking.start, place.zone, me.clock)}–{formatTime(booking.end, place.zone, me.clock)}
+                  {formatTime(booking.start, place.zone, me.clock)}–
+                  {formatTime(booking.end, place.zone, me.clock)}
                 </b>{' '}
                 {booking.title ?? 'taken'}
-                {booking.holder && <span className="text-ink-2">, {booking.mine ? 'yours' : booking.holder}</span>}
+                {booking.holder && (
+                  <span className="text-ink-2">, {booking.mine ? 'yours' : booking.holder}</span>
+                )}
               </li>
             ))}
           </ul>
@@ -98,7 +121,10 @@ function BookForm({
     onSuccess: (event) => {
       void client.invalidateQueries({ queryKey: ['places'] });
       void client.invalidateQueries({ queryKey: ['calendar'] });
-      tellUser(`${event.resources.map((one) => one.name).join(', ')} is yours, ${formatSpan(event, me.zone, me.clock)}.`, () => void undo(event));
+      tellUser(
+        `${event.resources.map((one) => one.name).join(', ')} is yours, ${formatSpan(event, me.zone, me.clock)}.`,
+        () => void undo(event),
+      );
     },
   });
   const undo = async (event: EventDetail) => {
@@ -131,14 +157,22 @@ function BookForm({
     <form onSubmit={submit} noValidate className="grid gap-3">
       <PartHeading>Book it</PartHeading>
       <Field label="What for, if you like">
-        <TextInput value={title} maxLength={200} onChange={(event) => setTitle(event.target.value)} />
+        <TextInput
+          value={title}
+          maxLength={200}
+          onChange={(event) => setTitle(event.target.value)}
+        />
       </Field>
       <TimesFields typed={typed} change={change} errors={read.errors} />
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={mine} onChange={(event) => setMine(event.target.checked)} />
         I am busy then, too
       </label>
-      {taken ? <WaysOut body={taken} busy={book.isPending} take={take} /> : book.isError && <Failure error={book.error} />}
+      {taken ? (
+        <WaysOut body={taken} busy={book.isPending} take={take} />
+      ) : (
+        book.isError && <Failure error={book.error} />
+      )}
       <Button look="act" type="submit" disabled={book.isPending || !read.times}>
         Book {place.name}
       </Button>

@@ -46,7 +46,9 @@ export function PlacesView() {
     (place) =>
       place.kind === kind &&
       (!onlyFree || place.freeUnits > 0) &&
-      [place.name, place.site, ...place.features].some((field) => field.toLowerCase().includes(wanted)),
+      [place.name, place.site, ...place.features].some((field) =>
+        field.toLowerCase().includes(wanted),
+      ),
   );
   // The reader's own site first.
   const sites = [...new Set(shown.map((place) => place.site))].sort(
@@ -57,24 +59,47 @@ export function PlacesView() {
     <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
       <div className="mb-5 flex flex-wrap items-end gap-3">
         <h1 className="mr-auto text-[26px]">
-          Places <span className="text-base font-normal text-ink-2">{query.data && `${free} of ${shown.length} free now`}</span>
+          Places{' '}
+          <span className="text-base font-normal text-ink-2">
+            {query.data && `${free} of ${shown.length} free now`}
+          </span>
         </h1>
         <label className="flex items-center gap-2 py-1.5">
-          <input type="checkbox" checked={onlyFree} onChange={(event) => setOnlyFree(event.target.checked)} />
+          <input
+            type="checkbox"
+            checked={onlyFree}
+            onChange={(event) => setOnlyFree(event.target.checked)}
+          />
           Free now
         </label>
-        <Choice aria-label="Kind" className="w-36" value={kind} onChange={(event) => set('kind', event.target.value)}>
+        <Choice
+          aria-label="Kind"
+          className="w-36"
+          value={kind}
+          onChange={(event) => set('kind', event.target.value)}
+        >
           {KINDS.map(([value, label]) => (
             <option key={value} value={value}>
               {label}
             </option>
           ))}
         </Choice>
-        <TextInput type="search" aria-label="Name, site or feature" placeholder="Name, site or feature" className="max-w-56" value={text} onChange={(event) => setText(event.target.value)} />
+        <TextInput
+          type="search"
+          aria-label="Name, site or feature"
+          placeholder="Name, site or feature"
+          className="w-56 max-w-full"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
       </div>
       {query.isPending && <Loading what="places" />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && shown.length === 0 && <Empty title="Nothing matches all of this">Untick “Free now” or shorten what you typed.</Empty>}
+      {query.data && shown.length === 0 && (
+        <Empty title="Nothing matches all of this">
+          Untick “Free now” or shorten what you typed.
+        </Empty>
+      )}
       {sites.map((site) => (
         <section key={site} className="mb-7">
           <h2 className="mb-1.5 text-[15px]">{site}</h2>
@@ -82,7 +107,11 @@ export function PlacesView() {
             {shown
               .filter((place) => place.site === site)
               .map((place) => (
-                <PlaceCard key={place.id} place={place} onOpen={() => set('open', String(place.id))} />
+                <PlaceCard
+                  key={place.id}
+                  place={place}
+                  onOpen={() => set('open', String(place.id))}
+                />
               ))}
           </ul>
         </section>
@@ -95,11 +124,22 @@ export function PlacesView() {
 }
 
 function PlaceCard({ place, onOpen }: { place: Place; onOpen: () => void }) {
-  const facts = [place.floor && `floor ${place.floor}`, place.capacity > 1 && `${place.capacity} seats`, ...place.features].filter(Boolean);
+  const facts = [
+    place.floor && `floor ${place.floor}`,
+    place.capacity > 1 && `${place.capacity} seats`,
+    ...place.features,
+  ].filter(Boolean);
   return (
     <li>
-      <button type="button" onClick={onOpen} className="flex h-full w-full items-stretch gap-3 rounded-sm border border-edge bg-sheet text-left hover:border-ink-2">
-        <span aria-hidden="true" className={`w-2.5 shrink-0 rounded-l-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`} />
+      <button
+        type="button"
+        onClick={onOpen}
+        className="flex h-full w-full items-stretch gap-3 rounded-sm border border-edge bg-sheet text-left hover:border-ink-2"
+      >
+        <span
+          aria-hidden="true"
+          className={`w-2.5 shrink-0 rounded-l-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
+        />
         <span className="min-w-0 py-2 pr-3">
           <span className="font-semibold">{place.name}</span>
           <span className="block font-medium">{useStateWords(place)}</span>

@@ -16,7 +16,15 @@ export const takenIn = (error: unknown): TakenBody | null =>
     : null;
 
 /** Who has the place, and the nearest ways out, each taken with one click. */
-export function WaysOut({ body, take, busy }: { body: TakenBody; take: (way: WayOut) => void; busy: boolean }) {
+export function WaysOut({
+  body,
+  take,
+  busy,
+}: {
+  body: TakenBody;
+  take: (way: WayOut) => void;
+  busy: boolean;
+}) {
   const me = useMe();
   return (
     <div role="alert" className="rounded-sm bg-glow-wash px-4 py-3">
@@ -32,7 +40,12 @@ export function WaysOut({ body, take, busy }: { body: TakenBody; take: (way: Way
           <p className="mt-2 mb-1.5">What would do instead:</p>
           <div className="grid gap-1.5">
             {body.waysOut.map((way) => (
-              <Button key={JSON.stringify(way)} className="text-left" disabled={busy} onClick={() => take(way)}>
+              <Button
+                key={JSON.stringify(way)}
+                className="text-left"
+                disabled={busy}
+                onClick={() => take(way)}
+              >
                 {way.kind === 'resource'
                   ? `${way.name} at the same time${way.seats ? `, ${way.seats} seats` : ''}${way.floor ? `, floor ${way.floor}` : ''}`
                   : `${way.name} ${formatSpan(way, me.zone, me.clock)}`}

@@ -9,7 +9,15 @@ import { TextInput } from '../design/controls.tsx';
 import type { Plan } from './usePlan.ts';
 
 /** The chosen time in full: typed or shown, in everybody's zone, with what is wrong about it. */
-export function ChosenHeader({ plan, title, setTitle }: { plan: Plan; title: string; setTitle: (title: string) => void }) {
+export function ChosenHeader({
+  plan,
+  title,
+  setTitle,
+}: {
+  plan: Plan;
+  title: string;
+  setTitle: (title: string) => void;
+}) {
   const { me, chosen } = plan;
   return (
     <div className="min-w-0 flex-1">
@@ -26,7 +34,9 @@ export function ChosenHeader({ plan, title, setTitle }: { plan: Plan; title: str
       </div>
       {chosen ? (
         <p className="mt-1.5">
-          <b className="bg-lichen-wash px-1 font-head text-[17px] font-semibold">{formatSpan(chosen, me.zone, me.clock)}</b>{' '}
+          <b className="bg-lichen-wash px-1 font-head text-[17px] font-semibold">
+            {formatSpan(chosen, me.zone, me.clock)}
+          </b>{' '}
           <Zones plan={plan} />
         </p>
       ) : (
@@ -40,7 +50,11 @@ export function ChosenHeader({ plan, title, setTitle }: { plan: Plan; title: str
 /** The time where each of the line-up is, one mention a zone. */
 function Zones({ plan }: { plan: Plan }) {
   const { me, members, chosen } = plan;
-  const zones = [...new Set(members.filter((one) => one.kind === 'person' && !one.setAside).map((one) => one.zone))];
+  const zones = [
+    ...new Set(
+      members.filter((one) => one.kind === 'person' && !one.setAside).map((one) => one.zone),
+    ),
+  ];
   const home = dateAt(chosen!.start, me.zone);
   return (
     <span>
@@ -50,7 +64,7 @@ function Zones({ plan }: { plan: Plan }) {
           <span key={zone} className={k === 0 ? 'font-semibold' : 'text-ink-2'}>
             {k > 0 && ' · '}
             {otherDay && `${formatDay(chosen!.start, zone)} `}
-            {formatTime(chosen!.start, zone, me.clock)} {zoneCity(zone)}
+            {formatTime(chosen!.start, zone, me.clock)} {me.zoneNames[zone] ?? zoneCity(zone)}
           </span>
         );
       })}
@@ -70,7 +84,9 @@ function Fits({ plan }: { plan: Plan }) {
   const { members, chosen } = plan;
   const fits = fitOf(members, chosen!);
   const parts = TROUBLES.flatMap(([state, words]) => {
-    const names = fits.filter((fit) => fit.state === state).map((fit) => members.find((one) => one.id === fit.id)!.name);
+    const names = fits
+      .filter((fit) => fit.state === state)
+      .map((fit) => members.find((one) => one.id === fit.id)!.name);
     return names.length ? [`${listNames(names)}: ${words}`] : [];
   });
   return (
@@ -113,9 +129,35 @@ function TypedTimes({ plan }: { plan: Plan }) {
         take();
       }}
     >
-      <TextInput type="date" aria-label="Day" className="w-36" value={day} onChange={(event) => { setDay(event.target.value); if (time) take(event.target.value); }} />
-      <TextInput aria-label="Start" placeholder="10:45" title={timeWrong ? 'Type a time such as 10:45, 1045 or 10:45am' : undefined} aria-invalid={timeWrong} className="w-20" value={time} onChange={(event) => setTime(event.target.value)} onBlur={() => take()} />
-      <TextInput aria-label="Length" title={lengthWrong ? 'Type a length such as 45, 1h or 1:30' : undefined} aria-invalid={lengthWrong} className="w-16" value={length} onChange={(event) => setLength(event.target.value)} onBlur={() => take()} />
+      <TextInput
+        type="date"
+        aria-label="Day"
+        className="w-36"
+        value={day}
+        onChange={(event) => {
+          setDay(event.target.value);
+          if (time) take(event.target.value);
+        }}
+      />
+      <TextInput
+        aria-label="Start"
+        placeholder="10:45"
+        title={timeWrong ? 'Type a time such as 10:45, 1045 or 10:45am' : undefined}
+        aria-invalid={timeWrong}
+        className="w-20"
+        value={time}
+        onChange={(event) => setTime(event.target.value)}
+        onBlur={() => take()}
+      />
+      <TextInput
+        aria-label="Length"
+        title={lengthWrong ? 'Type a length such as 45, 1h or 1:30' : undefined}
+        aria-invalid={lengthWrong}
+        className="w-16"
+        value={length}
+        onChange={(event) => setLength(event.target.value)}
+        onBlur={() => take()}
+      />
       <span className="text-ink-2">min</span>
       <button type="submit" className="sr-only">
         Take these times

@@ -26,7 +26,9 @@ export function DayLanes({
     <div className="relative pb-2">
       {plan.members.map((member) => (
         <div key={member.id} className={`flex ${member.setAside ? 'opacity-45' : ''}`}>
-          <span className={`${labelClass} truncate text-xs leading-5 text-ink-2`}>{member.kind === 'person' ? member.name.split(' ')[0] : member.name}</span>
+          <span className={`${labelClass} truncate text-xs leading-5 text-ink-2`}>
+            {member.kind === 'person' ? member.name.split(' ')[0] : member.name}
+          </span>
           <Lane member={member} plan={plan} window={window} />
         </div>
       ))}
@@ -49,21 +51,36 @@ function Lane({ member, plan, window }: { member: Member; plan: Plan; window: In
       width: `${((Math.min(end, window.end) - from) / length) * 100}%`,
     };
   };
-  const closed = member.hours ? gaps(workingIntervals(member.hours, zoneTable(member.zone, window), window), window) : [];
+  const closed = member.hours
+    ? gaps(workingIntervals(member.hours, zoneTable(member.zone, window), window), window)
+    : [];
   const busy = member.busy.filter((span) => span.start < window.end && span.end > window.start);
   const clock = plan.me.clock;
   const spoken =
     member.knowledge === 'none'
       ? 'nothing is shared'
-      : busy.map((span) => `${WORDS[span.occupancy]} ${formatTime(span.start, plan.me.zone, clock)} to ${formatTime(span.end, plan.me.zone, clock)}`).join(', ') || 'nothing on';
+      : busy
+          .map(
+            (span) =>
+              `${WORDS[span.occupancy]} ${formatTime(span.start, plan.me.zone, clock)} to ${formatTime(span.end, plan.me.zone, clock)}`,
+          )
+          .join(', ') || 'nothing on';
   return (
-    <div className="relative mr-3 h-5 flex-1 border-b border-edge/60" role="img" aria-label={`${member.name}: ${spoken}`}>
+    <div
+      className="relative mr-3 h-5 flex-1 border-b border-edge/60"
+      role="img"
+      aria-label={`${member.name}: ${spoken}`}
+    >
       {closed.map((span) => (
         <i key={span.start} className="absolute inset-y-0 bg-closed" style={box(span)} />
       ))}
       {member.knowledge === 'none' && <i className="unknown absolute inset-0" />}
       {busy.map((span) => (
-        <i key={`${span.start}${span.occupancy}`} className={`absolute inset-y-[2px] rounded-[2px] ${PATTERN[span.occupancy]}`} style={box(span)} />
+        <i
+          key={`${span.start}${span.occupancy}`}
+          className={`absolute inset-y-[2px] rounded-[2px] ${PATTERN[span.occupancy]}`}
+          style={box(span)}
+        />
       ))}
     </div>
   );

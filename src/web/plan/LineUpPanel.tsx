@@ -15,7 +15,11 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
     setLineUp(lineUp.map((one) => (one.id === id ? { ...one, ...part } : one)));
   return (
     <section aria-label="Line-up">
-      <PartHeading remark={`${people} ${people === 1 ? 'person' : 'people'}${places ? `, ${places} ${places === 1 ? 'place' : 'places'}` : ''}`}>Line-up</PartHeading>
+      <PartHeading
+        remark={`${people} ${people === 1 ? 'person' : 'people'}${places ? `, ${places} ${places === 1 ? 'place' : 'places'}` : ''}`}
+      >
+        Line-up
+      </PartHeading>
       <ul>
         {members.map((member) => (
           <MemberRow
@@ -31,24 +35,43 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
         onAdd={(found) => {
           const ids = found.kind === 'team' ? found.memberIds : [found.id];
           const fresh = ids.filter((id) => !lineUp.some((one) => one.id === id));
-          setLineUp([...lineUp, ...fresh.map((id) => ({ id, role: 'required' as const, setAside: false }))]);
+          setLineUp([
+            ...lineUp,
+            ...fresh.map((id) => ({ id, role: 'required' as const, setAside: false })),
+          ]);
         }}
       />
       <div className="mt-5 grid gap-2">
         <PartHeading>What counts</PartHeading>
-        <Choice aria-label="Whose conflicts exclude a time" value={wishes.rule} onChange={(event) => set({ rule: event.target.value })}>
+        <Choice
+          aria-label="Whose conflicts exclude a time"
+          value={wishes.rule}
+          onChange={(event) => set({ rule: event.target.value })}
+        >
           <option value="required">Required people and places are free</option>
           <option value="everyone">Everyone is free, optional ones too</option>
         </Choice>
-        <Choice aria-label="How far outside working hours" value={wishes.stretchMinutes} onChange={(event) => set({ stretch: event.target.value })}>
-          {[...new Set([0, 60, 120, 180, wishes.stretchMinutes])].sort((a, b) => a - b).map((minutes) => (
-            <option key={minutes} value={minutes}>
-              {minutes === 0 ? 'Within everyone’s hours' : `Up to ${minutes} min outside their hours`}
-            </option>
-          ))}
+        <Choice
+          aria-label="How far outside working hours"
+          value={wishes.stretchMinutes}
+          onChange={(event) => set({ stretch: event.target.value })}
+        >
+          {[...new Set([0, 60, 120, 180, wishes.stretchMinutes])]
+            .sort((a, b) => a - b)
+            .map((minutes) => (
+              <option key={minutes} value={minutes}>
+                {minutes === 0
+                  ? 'Within everyone’s hours'
+                  : `Up to ${minutes} min outside their hours`}
+              </option>
+            ))}
         </Choice>
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={wishes.tentativeIsFree} onChange={(event) => set({ tentative: event.target.checked ? 'free' : null })} />
+          <input
+            type="checkbox"
+            checked={wishes.tentativeIsFree}
+            onChange={(event) => set({ tentative: event.target.checked ? 'free' : null })}
+          />
           Tentative time may be used
         </label>
       </div>
@@ -73,27 +96,53 @@ function MemberRow({
   return (
     <li className="border-t border-edge py-1.5 first:border-0">
       <div className="flex justify-between gap-2">
-        <span className={`font-medium ${member.setAside ? 'text-ink-2 line-through' : ''}`}>{member.name}</span>
-        {member.kind === 'person' && <span title="Their time now">{formatTime(plan.now, member.zone, me.clock)}</span>}
+        <span className={`font-medium ${member.setAside ? 'text-ink-2 line-through' : ''}`}>
+          {member.name}
+        </span>
+        {member.kind === 'person' && (
+          <span title="Their time now">{formatTime(plan.now, member.zone, me.clock)}</span>
+        )}
       </div>
       <div className="flex flex-wrap justify-between gap-x-2">
         <span className="text-xs text-ink-2">
           {member.detail}
-          {mine ? ', organizer' : member.kind === 'person' && member.role === 'optional' ? ', optional' : ''}
+          {mine
+            ? ', organizer'
+            : member.kind === 'person' && member.role === 'optional'
+              ? ', optional'
+              : ''}
           {member.setAside ? ', set aside' : ''}
           {member.knowledge === 'none' && <span className="block">shares nothing with you</span>}
         </span>
         {!mine && (
           <span className="flex gap-2.5">
             {member.kind === 'person' && (
-              <button type="button" className={small} onClick={() => onChange({ role: member.role === 'required' ? 'optional' : 'required' })} aria-label={`Make ${member.name} ${member.role === 'required' ? 'optional' : 'required'}`}>
+              <button
+                type="button"
+                className={small}
+                onClick={() =>
+                  onChange({ role: member.role === 'required' ? 'optional' : 'required' })
+                }
+                aria-label={`Make ${member.name} ${member.role === 'required' ? 'optional' : 'required'}`}
+              >
                 {member.role === 'required' ? 'optional' : 'required'}
               </button>
             )}
-            <button type="button" className={small} aria-pressed={member.setAside} onClick={() => onChange({ setAside: !member.setAside })} aria-label={`${member.setAside ? 'Bring back' : 'Set aside'} ${member.name}`}>
+            <button
+              type="button"
+              className={small}
+              aria-pressed={member.setAside}
+              onClick={() => onChange({ setAside: !member.setAside })}
+              aria-label={`${member.setAside ? 'Bring back' : 'Set aside'} ${member.name}`}
+            >
               {member.setAside ? 'back' : 'aside'}
             </button>
-            <button type="button" className={small} onClick={onRemove} aria-label={`Remove ${member.name}`}>
+            <button
+              type="button"
+              className={small}
+              onClick={onRemove}
+              aria-label={`Remove ${member.name}`}
+            >
               remove
             </button>
           </span>
@@ -130,7 +179,11 @@ function AddField({ onAdd }: { onAdd: (found: Found) => void }) {
               <span className="text-right text-ink-2">{one.detail}</span>
             </Command.Item>
           ))}
-          {found.length === 0 && <p className="px-2.5 py-1.5 text-ink-2">{searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}</p>}
+          {found.length === 0 && (
+            <p className="px-2.5 py-1.5 text-ink-2">
+              {searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}
+            </p>
+          )}
         </Command.List>
       )}
     </Command>

@@ -13,10 +13,14 @@ export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Comput
   return (
     <>
       <section aria-label="Openings">
-        <PartHeading remark={count ? `${count} starts, best first` : undefined}>Openings</PartHeading>
+        <PartHeading remark={count ? `${count} starts, best first` : undefined}>
+          Openings
+        </PartHeading>
         {count === 0 && (
           <p className="mb-2 text-ink-2">
-            {members.length <= 1 ? 'Add people and places to the line-up, and the best times show up here.' : 'No time in these ten days suits everyone who is required. What would help is below.'}
+            {members.length <= 1
+              ? 'Add people and places to the line-up, and the best times show up here.'
+              : 'No time in these ten days suits everyone who is required. What would help is below.'}
           </p>
         )}
         <ol className="grid gap-1.5">
@@ -31,11 +35,15 @@ export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Comput
                   className={`block w-full border-l-[3px] py-1.5 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : 'border-lichen hover:bg-sheet'}`}
                 >
                   <span className="font-semibold">
-                    {formatDay(opening.start, me.zone)} {formatTime(opening.start, me.zone, me.clock)}
+                    {formatDay(opening.start, me.zone)}{' '}
+                    {formatTime(opening.start, me.zone, me.clock)}
                   </span>
                   <span className="block text-xs leading-snug">
                     {openingReasons(opening, members, me.clock).map((reason, k) => (
-                      <span key={reason.text} className={reason.odd ? 'font-medium text-alpenglow' : 'text-ink-2'}>
+                      <span
+                        key={reason.text}
+                        className={reason.odd ? 'font-medium text-alpenglow' : 'text-ink-2'}
+                      >
                         {k > 0 && '; '}
                         {reason.text}
                       </span>
@@ -52,10 +60,18 @@ export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Comput
           <PartHeading remark="more starts">Blockers</PartHeading>
           <ul>
             {computed.concessions.slice(0, 6).map((concession) => (
-              <li key={`${concession.kind}${concession.memberId ?? ''}`} className="flex items-baseline gap-2 border-t border-edge py-1.5">
+              <li
+                key={`${concession.kind}${concession.memberId ?? ''}`}
+                className="flex items-baseline gap-2 border-t border-edge py-1.5"
+              >
                 <span className="min-w-0 flex-1">{wordsFor(concession, plan)}</span>
                 <span className="font-semibold text-lichen-ink">+{concession.gains}</span>
-                <button type="button" className="font-semibold text-gentian hover:underline" onClick={() => apply(concession, plan)} aria-label={`Try: ${wordsFor(concession, plan)}`}>
+                <button
+                  type="button"
+                  className="font-semibold text-gentian hover:underline"
+                  onClick={() => apply(concession, plan)}
+                  aria-label={`Try: ${wordsFor(concession, plan)}`}
+                >
                   try
                 </button>
               </li>
@@ -79,7 +95,9 @@ function wordsFor(concession: Concession, { members, minutes }: Plan): string {
 
 function apply(concession: Concession, { lineUp, setLineUp, set }: Plan): void {
   if (concession.kind === 'setAside') {
-    setLineUp(lineUp.map((one) => (one.id === concession.memberId ? { ...one, setAside: true } : one)));
+    setLineUp(
+      lineUp.map((one) => (one.id === concession.memberId ? { ...one, setAside: true } : one)),
+    );
   } else if (concession.kind === 'shorten') set({ minutes: concession.minutes! });
   else if (concession.kind === 'stretch') set({ stretch: concession.minutes! });
   else set({ tentative: 'free' });

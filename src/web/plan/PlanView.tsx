@@ -25,13 +25,18 @@ export function PlanView() {
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)) return;
+      if (
+        event.target instanceof HTMLElement &&
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
+      )
+        return;
       if (!best?.length || (event.key !== 'n' && event.key !== 'p')) return;
       const ordered = [...best].sort((a, b) => a.start - b.start);
       const next =
         event.key === 'n'
           ? (ordered.find((one) => one.start > (chosen?.start ?? 0)) ?? ordered[0]!)
-          : (ordered.findLast((one) => one.start < (chosen?.start ?? Infinity)) ?? ordered[ordered.length - 1]!);
+          : (ordered.findLast((one) => one.start < (chosen?.start ?? Infinity)) ??
+            ordered[ordered.length - 1]!);
       choose(next);
     };
     window.addEventListener('keydown', listen);
@@ -42,7 +47,9 @@ export function PlanView() {
     <main className="flex flex-1 flex-col">
       <h1 className="sr-only">Plan</h1>
       <SendBar plan={plan} title={title} setTitle={setTitle} />
-      {plan.query.isError && <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />}
+      {plan.query.isError && (
+        <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />
+      )}
       <div className="grid flex-1 grid-cols-1 lg:grid-cols-[230px_minmax(0,1fr)_270px]">
         <div className="px-4 py-3 lg:pl-6">
           <LineUpPanel plan={plan} />
@@ -65,7 +72,15 @@ export function PlanView() {
   );
 }
 
-function SendBar({ plan, title, setTitle }: { plan: Plan; title: string; setTitle: (title: string) => void }) {
+function SendBar({
+  plan,
+  title,
+  setTitle,
+}: {
+  plan: Plan;
+  title: string;
+  setTitle: (title: string) => void;
+}) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const { me, members, chosen } = plan;
@@ -79,13 +94,25 @@ function SendBar({ plan, title, setTitle }: { plan: Plan; title: string; setTitl
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
       void client.invalidateQueries();
-      tellUser(guests.length ? `Sent to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}. Their answers show up here.` : `“${event.title}” is in your calendar.`);
+      tellUser(
+        guests.length
+          ? `Sent to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}. Their answers show up here.`
+          : `“${event.title}” is in your calendar.`,
+      );
       void navigate(guests.length ? '/replies' : `/calendar?date=${event.startsAt.slice(0, 10)}`);
     },
   });
-  const request = (span: { start: number; end: number }, resources: number[]): CreateEventRequest => ({
+  const request = (
+    span: { start: number; end: number },
+    resources: number[],
+  ): CreateEventRequest => ({
     title: title.trim(),
-    times: { startsAt: wallTimeAt(span.start, me.zone), endsAt: wallTimeAt(span.end, me.zone), zone: me.zone, fold: foldOf(span.start, me.zone) },
+    times: {
+      startsAt: wallTimeAt(span.start, me.zone),
+      endsAt: wallTimeAt(span.end, me.zone),
+      zone: me.zone,
+      fold: foldOf(span.start, me.zone),
+    },
     attendees: guests.map((guest) => ({ personId: guest.id, role: guest.role })),
     resources,
   });
@@ -99,14 +126,22 @@ function SendBar({ plan, title, setTitle }: { plan: Plan; title: string; setTitl
       plan.choose(way);
       send.mutate(request(way, ids));
     } else if (chosen) {
-      plan.setLineUp(plan.lineUp.map((one) => (one.id === way.instead ? { ...one, id: way.resourceId } : one)));
-      send.mutate(request(chosen, ids.map((id) => (id === way.instead ? way.resourceId : id))));
+      plan.setLineUp(
+        plan.lineUp.map((one) => (one.id === way.instead ? { ...one, id: way.resourceId } : one)),
+      );
+      send.mutate(
+        request(
+          chosen,
+          ids.map((id) => (id === way.instead ? way.resourceId : id)),
+        ),
+      );
     }
   };
   const taken = takenIn(send.error);
   const label = [
     guests.length && `Send to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}`,
-    places.length && `${guests.length ? 'hold' : 'Hold'} ${places.length === 1 ? places[0]!.name : `${places.length} places`}`,
+    places.length &&
+      `${guests.length ? 'hold' : 'Hold'} ${places.length === 1 ? places[0]!.name : `${places.length} places`}`,
   ]
     .filter(Boolean)
     .join(', ');
@@ -123,11 +158,19 @@ function SendBar({ plan, title, setTitle }: { plan: Plan; title: string; setTitl
               Give it a title first.
             </p>
           )}
-          {seats > 0 && seats < guests.length + 1 && <p className="mt-1 text-alpenglow">{guests.length + 1} people, {seats} seats</p>}
+          {seats > 0 && seats < guests.length + 1 && (
+            <p className="mt-1 text-alpenglow">
+              {guests.length + 1} people, {seats} seats
+            </p>
+          )}
         </div>
       </div>
       <div className="mt-2 max-w-2xl empty:hidden">
-        {taken ? <WaysOut body={taken} busy={send.isPending} take={take} /> : send.isError && <Failure error={send.error} />}
+        {taken ? (
+          <WaysOut body={taken} busy={send.isPending} take={take} />
+        ) : (
+          send.isError && <Failure error={send.error} />
+        )}
       </div>
     </div>
   );

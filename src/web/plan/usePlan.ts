@@ -17,7 +17,8 @@ export type Member = LineUpMember & Pick<SubjectBusy, 'detail' | 'seats' | 'emai
 /** The next working days (Monday to Friday) from a date on, itself included. */
 function workingDays(from: string): string[] {
   const days: string[] = [];
-  for (let date = from; days.length < DAYS; date = addDays(date, 1)) if (weekdayOf(date) <= 5) days.push(date);
+  for (let date = from; days.length < DAYS; date = addDays(date, 1))
+    if (weekdayOf(date) <= 5) days.push(date);
   return days;
 }
 
@@ -37,18 +38,28 @@ export function usePlan() {
   const at = Number(params.get('at')) || null;
   const lineUp = useMemo(() => {
     const asked = readLineUp(withText);
-    return asked.some((one) => one.id === me.id) ? asked : [{ id: me.id, role: 'required' as const, setAside: false }, ...asked];
+    return asked.some((one) => one.id === me.id)
+      ? asked
+      : [{ id: me.id, role: 'required' as const, setAside: false }, ...asked];
   }, [withText, me.id]);
 
   const dates = useMemo(() => workingDays(from), [from]);
   const window = useMemo<Interval>(
-    () => ({ start: startOfDay(dates[0]!, me.zone), end: startOfDay(addDays(dates[DAYS - 1]!, 1), me.zone) }),
+    () => ({
+      start: startOfDay(dates[0]!, me.zone),
+      end: startOfDay(addDays(dates[DAYS - 1]!, 1), me.zone),
+    }),
     [dates, me.zone],
   );
   const ids = lineUp.map((one) => one.id);
   const query = useQuery({
     queryKey: ['calendar', 'busy', ids.join(), window.start, window.end],
-    queryFn: () => sendApi<BusyResponse>('POST', '/availability/busy', { subjects: ids, from: window.start, to: window.end }),
+    queryFn: () =>
+      sendApi<BusyResponse>('POST', '/availability/busy', {
+        subjects: ids,
+        from: window.start,
+        to: window.end,
+      }),
     placeholderData: keepPreviousData,
   });
 
@@ -64,7 +75,17 @@ export function usePlan() {
 
   const startable = Math.ceil(now / QUARTER) * QUARTER;
   const wishes = useMemo<Wishes>(
-    () => ({ window, notBefore: startable, lengthMinutes: minutes, stepMinutes: 15, rule, stretchMinutes, tentativeIsFree, zone: me.zone, limit: 8 }),
+    () => ({
+      window,
+      notBefore: startable,
+      lengthMinutes: minutes,
+      stepMinutes: 15,
+      rule,
+      stretchMinutes,
+      tentativeIsFree,
+      zone: me.zone,
+      limit: 8,
+    }),
     [window, startable, minutes, rule, stretchMinutes, tentativeIsFree, me.zone],
   );
 
@@ -83,11 +104,33 @@ export function usePlan() {
       ),
     [setParams],
   );
-  const setLineUp = useCallback((next: readonly Asked[]) => set({ with: writeLineUp(next) }), [set]);
-  const choose = useCallback((span: Interval) => set({ at: span.start, minutes: Math.round((span.end - span.start) / MINUTE) }), [set]);
+  const setLineUp = useCallback(
+    (next: readonly Asked[]) => set({ with: writeLineUp(next) }),
+    [set],
+  );
+  const choose = useCallback(
+    (span: Interval) =>
+      set({ at: span.start, minutes: Math.round((span.end - span.start) / MINUTE) }),
+    [set],
+  );
   const chosen: Interval | null = at ? { start: at, end: at + minutes * MINUTE } : null;
 
-  return { me, now, query, lineUp, members, wishes, dates, window, minutes, chosen, set, setLineUp, choose, from };
+  return {
+    me,
+    now,
+    query,
+    lineUp,
+    members,
+    wishes,
+    dates,
+    window,
+    minutes,
+    chosen,
+    set,
+    setLineUp,
+    choose,
+    from,
+  };
 }
 
 export type Plan = ReturnType<typeof usePlan>;

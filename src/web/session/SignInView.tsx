@@ -32,12 +32,26 @@ export function SignInView({ state }: { state: SessionState }) {
       <section>
         <h1 className="mb-1 text-3xl">Marmot</h1>
         <p className="mb-6 text-ink-2">{state.organization}: people and places, together.</p>
-        <form noValidate onSubmit={(event) => void form.handleSubmit(signIn)(event)} className="grid gap-4">
+        <form
+          noValidate
+          onSubmit={(event) => void form.handleSubmit(signIn)(event)}
+          className="grid gap-4"
+        >
           <Field label="Mail address" error={errors.email?.message}>
-            <TextInput type="email" autoComplete="username" aria-invalid={!!errors.email} {...form.register('email')} />
+            <TextInput
+              type="email"
+              autoComplete="username"
+              aria-invalid={!!errors.email}
+              {...form.register('email')}
+            />
           </Field>
           <Field label="Password" error={errors.password?.message}>
-            <TextInput type="password" autoComplete="current-password" aria-invalid={!!errors.password} {...form.register('password')} />
+            <TextInput
+              type="password"
+              autoComplete="current-password"
+              aria-invalid={!!errors.password}
+              {...form.register('password')}
+            />
           </Field>
           {refusal && (
             <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
@@ -54,8 +68,14 @@ export function SignInView({ state }: { state: SessionState }) {
           <h2 id="sample" className="mb-1 text-[15px]">
             The demonstration’s people
           </h2>
-          <p className="mb-3 text-ink-2">Everyone is made up, and so are their calendars. Choose one to sign in.</p>
-          <ul className="max-h-[55vh] overflow-y-auto border-y border-edge" tabIndex={0} aria-label="People to sign in as">
+          <p className="mb-3 text-ink-2">
+            Everyone is made up, and so are their calendars. Choose one to sign in.
+          </p>
+          <ul
+            className="max-h-[55vh] overflow-y-auto border-y border-edge"
+            tabIndex={0}
+            aria-label="People to sign in as"
+          >
             {sample.people.map((person) => (
               <li key={person.email} className="border-b border-edge last:border-0">
                 <button

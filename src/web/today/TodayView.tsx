@@ -2,7 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
-import { formatDay, formatLength, formatLongDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import {
+  formatDay,
+  formatLength,
+  formatLongDay,
+  formatSpan,
+  formatTime,
+} from '../../core/time/format.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { readApi } from '../app/api.ts';
 import { useMe, useNow } from '../app/session.ts';
@@ -58,8 +64,16 @@ function Next() {
           </p>
         </div>
       )}
-      <DayList title="Today" items={ahead.filter((item) => item.start < tomorrow)} shown={query.isSuccess} />
-      <DayList title={`Tomorrow, ${formatDay(tomorrow, me.zone)}`} items={items.filter((item) => item.start >= tomorrow)} shown={query.isSuccess} />
+      <DayList
+        title="Today"
+        items={ahead.filter((item) => item.start < tomorrow)}
+        shown={query.isSuccess}
+      />
+      <DayList
+        title={`Tomorrow, ${formatDay(tomorrow, me.zone)}`}
+        items={items.filter((item) => item.start >= tomorrow)}
+        shown={query.isSuccess}
+      />
     </section>
   );
 }
@@ -71,7 +85,15 @@ function untilWords(item: CalendarItem, now: number): string {
   return `Next, in ${formatLength(Math.max(60_000, item.start - now))}`;
 }
 
-function DayList({ title, items, shown }: { title: string; items: CalendarItem[]; shown: boolean }) {
+function DayList({
+  title,
+  items,
+  shown,
+}: {
+  title: string;
+  items: CalendarItem[];
+  shown: boolean;
+}) {
   const me = useMe();
   if (!shown) return null;
   return (
@@ -80,13 +102,21 @@ function DayList({ title, items, shown }: { title: string; items: CalendarItem[]
       {items.length === 0 && <p className="text-ink-2">Nothing planned.</p>}
       <ul className="grid gap-1">
         {items.map((item) => (
-          <li key={item.occurrenceId} className="grid grid-cols-[7rem_8px_1fr] items-stretch gap-3 py-0.5">
+          <li
+            key={item.occurrenceId}
+            className="grid grid-cols-[7rem_8px_1fr] items-stretch gap-3 py-0.5"
+          >
             <span className="text-ink-2">
-              {item.allDay ? 'all day' : `${formatTime(item.start, me.zone, me.clock)}–${formatTime(item.end, me.zone, me.clock)}`}
+              {item.allDay
+                ? 'all day'
+                : `${formatTime(item.start, me.zone, me.clock)}–${formatTime(item.end, me.zone, me.clock)}`}
             </span>
             <span className={`rounded-sm ${itemClass(item)}`} aria-hidden="true" />
             <span>
-              <Link className="font-semibold hover:underline" to={`/calendar?date=${dateAt(item.start, me.zone)}&event=${item.eventId}`}>
+              <Link
+                className="font-semibold hover:underline"
+                to={`/calendar?date=${dateAt(item.start, me.zone)}&event=${item.eventId}`}
+              >
                 {item.title}
               </Link>
               <span className="text-ink-2">
@@ -112,11 +142,16 @@ function WaitingForMe() {
   return (
     <section aria-labelledby="waiting">
       <h2 id="waiting" className="mb-2 text-[15px]">
-        Waits for your answer{waiting.length > 0 && <span className="text-alpenglow"> {waiting.length}</span>}
+        Waits for your answer
+        {waiting.length > 0 && <span className="text-alpenglow"> {waiting.length}</span>}
       </h2>
       {query.isPending && <Loading what="invitations" />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && waiting.length === 0 && <Empty title="You have answered everything">Invitations you have not answered show up here.</Empty>}
+      {query.data && waiting.length === 0 && (
+        <Empty title="You have answered everything">
+          Invitations you have not answered show up here.
+        </Empty>
+      )}
       <ul>
         {waiting.map((one) => (
           <li key={one.eventId} className="border-t border-edge py-2 first:border-0">
@@ -127,7 +162,11 @@ function WaitingForMe() {
               {formatSpan(one, me.zone, me.clock)}, from {one.organizer}
               {one.role === 'optional' ? ', optional' : ''}
             </span>
-            {one.conflicts.length > 0 && <span className="block font-semibold text-alpenglow">Conflicts with {one.conflicts.join(', ')}</span>}
+            {one.conflicts.length > 0 && (
+              <span className="block font-semibold text-alpenglow">
+                Conflicts with {one.conflicts.join(', ')}
+              </span>
+            )}
           </li>
         ))}
       </ul>
@@ -142,7 +181,10 @@ function RepliesIWaitFor() {
     queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
   });
   const open = (query.data?.meetings ?? [])
-    .map((meeting) => ({ ...meeting, missing: meeting.replies.filter((one) => one.reply === 'needs-action') }))
+    .map((meeting) => ({
+      ...meeting,
+      missing: meeting.replies.filter((one) => one.reply === 'needs-action'),
+    }))
     .filter((meeting) => meeting.missing.length > 0);
   return (
     <section aria-labelledby="awaited">
@@ -158,7 +200,8 @@ function RepliesIWaitFor() {
               {meeting.title}
             </Link>
             <span className="block text-ink-2">
-              {formatSpan(meeting, me.zone, me.clock)}: {meeting.missing.map((one) => one.name).join(', ')}
+              {formatSpan(meeting, me.zone, me.clock)}:{' '}
+              {meeting.missing.map((one) => one.name).join(', ')}
             </span>
           </li>
         ))}

@@ -6,7 +6,9 @@ import type { Computed, Planner } from './planner.worker.ts';
 let planner: Remote<Planner> | undefined;
 
 function remote(): Remote<Planner> {
-  planner ??= wrap<Planner>(new Worker(new URL('./planner.worker.ts', import.meta.url), { type: 'module' }));
+  planner ??= wrap<Planner>(
+    new Worker(new URL('./planner.worker.ts', import.meta.url), { type: 'module' }),
+  );
   return planner;
 }
 

@@ -220,6 +220,7 @@ create table mail (
   sent_at timestamptz
 );
 create index mail_event on mail (event_id);
+create index mail_unsent on mail (created_at) where sent_at is null;
 
 -- What the Mailroom has received, as it came over the wire.
 create table mailroom_message (

@@ -1,0 +1,83 @@
+/**
+ * Takes the pictures of docs/screenshots from a running Marmot with the demonstration:
+ *   MARMOT_NOW=2026-11-24T08:12:00Z npm start -- --fresh-demo
+ *   node scripts/screenshots.mjs [address] [folder]
+ */
+import { chromium } from '@playwright/test';
+import path from 'node:path';
+import { projectDir } from './lib/run.mjs';
+
+const address = process.argv[2] ?? 'http://localhost:4270';
+const folder = path.resolve(process.argv[3] ?? path.join(projectDir, 'docs/screenshots'));
+const DESK = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],
+});
+
+async function signIn(page) {
+  await page.goto(address);
+  await page.getByRole('button', { name: /Ines Aldabe/ }).click();
+  await page.getByRole('heading', { name: /2026/ }).waitFor();
+}
+
+/** Adds people and places to the line-up by parts of their names, as a user would. */
+async function fillLineUp(page, names) {
+  for (const name of names) {
+    await page.getByPlaceholder('Add a person, team or place').fill(name);
+    await page.locator('[cmdk-item]', { hasText: name }).first().click();
+  }
+}
+
+async function plan(page) {
+  await page.goto(`${address}/plan?minutes=45`);
+  await page.getByLabel('Title of the meeting').fill('Array calibration review');
+  await fillLineUp(page, ['Tomas', 'Mika', 'Wanjiru', 'Priya', 'Robine', 'Gannet', 'Petrel']);
+  await page.getByRole('button', { name: 'Make Robine Thys optional' }).click();
+  await page.getByRole('region', { name: 'Openings' }).getByRole('button').first().click();
+}
+
+const VIEWS = {
+  today: (page) => page.goto(address),
+  calendar: (page) => page.goto(`${address}/calendar`),
+  plan,
+  invitation: async (page) => {
+    await page.goto(address);
+    await page.getByRole('link', { name: 'Array deployment plan' }).first().click();
+    await page.waitForURL('**/invitations/*');
+  },
+  replies: (page) => page.goto(`${address}/replies`),
+  places: (page) => page.goto(`${address}/places`),
+  people: (page) => page.goto(`${address}/people`),
+  mailroom: async (page) => {
+    await page.goto(`${address}/mailroom`);
+    await page
+      .getByRole('link', { name: /jon.skau/ })
+      .first()
+      .click();
+  },
+};
+const PHONE_VIEWS = ['today', 'calendar', 'plan', 'invitation', 'places'];
+const only = process.argv[4]?.split(',');
+
+for (const [suffix, viewport, names] of [
+  ['', DESK, Object.keys(VIEWS)],
+  ['-phone', PHONE, PHONE_VIEWS],
+]) {
+  const page = await browser.newPage({ viewport, reducedMotion: 'reduce' });
+  page.on('console', (message) => message.type() === 'error' && console.log(`  ${message.text()}`));
+  page.on('pageerror', (error) => console.log(`  ${error.message}`));
+  await signIn(page);
+  for (const name of names) {
+    if (only && !only.includes(name + suffix)) continue;
+    await VIEWS[name](page);
+    await page.waitForLoadState('load');
+    await page.waitForTimeout(900);
+    await page.screenshot({ path: path.join(folder, `${name}${suffix}.png`) });
+    console.log(`${name}${suffix}`);
+  }
+  await page.close();
+}
+await browser.close();

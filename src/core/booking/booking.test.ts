@@ -1,0 +1,109 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { MINUTE, overlaps } from '../time/interval.ts';
+import { claimedTime, nearestFreeTimes, standIns } from './booking.ts';
+import { allUnitsTaken, freeUnit } from './units.ts';
+
+const span = (start: number, end: number) => ({ start: start * MINUTE, end: end * MINUTE });
+const none = { prepareMinutes: 0, clearMinutes: 0 };
+
+describe('nearest free times', () => {
+  const range = span(0, 1440);
+
+  it('lie as near as they can, later first on a tie', () => {
+    const found = nearestFreeTimes([span(600, 660)], span(600, 660), none, range, 3);
+    expect(found).toEqual([span(660, 720), span(540, 600), span(720, 780)]);
+  });
+
+  it('leave room for preparation and clearing', () => {
+    const buffers = { prepareMinutes: 15, clearMinutes: 30 };
+    const [first] = nearestFreeTimes([span(600, 660)], span(600, 660), buffers, range, 1);
+    expect(first).toEqual(span(675, 735));
+  });
+
+  it('are always free, inside the range and apart from each other', () => {
+    const taken = fc.array(
+      fc.tuple(fc.nat(90), fc.nat(20)).map(([s, l]) => span(s * 15, (s + l) * 15)),
+      { maxLength: 8 },
+    );
+    fc.assert(
+      fc.property(
+        taken,
+        fc.nat(80),
+        fc.integer({ min: 1, max: 12 }),
+        fc.nat(30),
+        (list, at, length, clear) => {
+          const buffers = { prepareMinutes: 0, clearMinutes: clear };
+          const wish = span(at * 15, (at + length) * 15);
+          const found = nearestFreeTimes(list, wish, buffers, range, 4);
+          found.forEach((one, k) => {
+            const claimed = claimedTime(one, buffers);
+            expect(list.some((other) => other.start < other.end && overlaps(other, claimed))).toBe(
+              false,
+            );
+            expect(claimed.start >= range.start && claimed.end <= range.end).toBe(true);
+            expect(found.slice(0, k).some((other) => overlaps(other, one))).toBe(false);
+          });
+        },
+      ),
+    );
+  });
+});
+
+describe('units', () => {
+  it('picks the lowest free one, or none', () => {
+    const taken = [
+      { ...span(0, 60), unit: 1 },
+      { ...span(30, 90), unit: 2 },
+    ];
+    expect(freeUnit(taken, span(60, 90), 2)).toBe(1);
+    expect(freeUnit(taken, span(40, 50), 2)).toBeNull();
+    expect(freeUnit(taken, span(40, 50), 3)).toBe(3);
+  });
+
+  it('a resource is taken while all its units are', () => {
+    const claims = fc.array(fc.tuple(fc.nat(3), fc.nat(40), fc.integer({ min: 1, max: 9 })), {
+      maxLength: 9,
+    });
+    fc.assert(
+      fc.property(claims, (drawn) => {
+        // As in the database, claims of one unit do not overlap.
+        const list: { start: number; end: number; unit: number }[] = [];
+        for (const [unit, start, length] of drawn) {
+          const one = { start, end: start + length, unit: unit + 1 };
+          if (!list.some((other) => other.unit === one.unit && overlaps(other, one)))
+            list.push(one);
+        }
+        const full = allUnitsTaken(list, 4);
+        for (let tick = 0; tick < 50; tick++) {
+          const inUse = list.filter((one) => one.start <= tick && tick < one.end).length;
+          expect(full.some((one) => one.start <= tick && tick < one.end)).toBe(inUse === 4);
+        }
+      }),
+    );
+  });
+});
+
+describe('stand-ins', () => {
+  const room = (id: number, changes = {}) => ({
+    id,
+    siteId: 1,
+    floor: '2',
+    capacity: 8,
+    features: ['screen'],
+    ...changes,
+  });
+
+  it('seat everyone at the same site; the same floor and features come first', () => {
+    const wanted = room(1, { features: ['screen', 'video'] });
+    const rooms = [
+      wanted,
+      room(2, { floor: '3', features: ['screen', 'video'] }),
+      room(3),
+      room(4, { features: ['video', 'screen'], capacity: 12 }),
+      room(5, { siteId: 2 }),
+      room(6, { capacity: 3 }),
+    ];
+    expect(standIns(rooms, wanted, 4).map((one) => one.id)).toEqual([4, 3, 2]);
+  });
+});

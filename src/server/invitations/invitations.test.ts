@@ -1,0 +1,218 @@
+import { describe, expect, it } from 'vitest';
+import type { EventDetail } from '../../contract/events.ts';
+import type {
+  InvitationDetail,
+  MeetingReplies,
+  WaitingInvitation,
+} from '../../contract/invitations.ts';
+import type { MailroomEntry, MailroomMessage } from '../../contract/mailroom.ts';
+import type { ProblemBody } from '../../contract/common.ts';
+import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
+import { eventually, useServer } from '../../../tests/support/server.ts';
+
+const server = useServer();
+
+async function invite(names: string[], changes = {}) {
+  const ines = await server.as('ines.aldabe');
+  const attendees = await Promise.all(
+    names.map(async (name) => ({ personId: await server.id(name), role: 'required' as const })),
+  );
+  const made = await ines.post<EventDetail>(
+    '/api/events',
+    meetingRequest({ attendees, ...changes }),
+  );
+  expect(made.status).toBe(201);
+  return { ines, event: made.body };
+}
+
+const mailTo = (recipient: string, subject: string) =>
+  eventually(async () => {
+    const ines = await server.as('ines.aldabe');
+    const { body } = await ines.get<{ entries: MailroomEntry[] }>(
+      `/api/mailroom?recipient=${recipient}`,
+    );
+    return body.entries.find((entry) => entry.subject.includes(subject));
+  });
+
+describe('an invitation', () => {
+  it('waits for the invitee, beside their own day, with conflicts named', async () => {
+    const tomas = await server.as('tomas.okafor');
+    await tomas.post(
+      '/api/events',
+      meetingRequest({
+        title: 'Dentist',
+        times: bergenTimes('2027-02-02T10:30', '2027-02-02T11:30'),
+      }),
+    );
+    await tomas.post(
+      '/api/events',
+      meetingRequest({
+        title: 'School run',
+        times: bergenTimes('2027-02-02T09:00', '2027-02-02T09:50'),
+      }),
+    );
+    const { event } = await invite(['Tomas Okafor'], {
+      title: 'Winch talk',
+      times: bergenTimes('2027-02-02T10:00', '2027-02-02T11:00'),
+    });
+    const waiting = await tomas.get<{ waiting: WaitingInvitation[] }>('/api/invitations');
+    expect(waiting.body.waiting.find((one) => one.eventId === event.id)).toMatchObject({
+      organizer: 'Ines Aldabe',
+      conflicts: ['Dentist'],
+    });
+    const detail = await tomas.get<InvitationDetail>(`/api/invitations/${event.id}`);
+    expect(detail.body.conflicts.map(({ title, kind }) => [title, kind])).toEqual([
+      ['Dentist', 'overlap'],
+      ['School run', 'near'],
+    ]);
+    const day = detail.body.day.map((item) => item.title);
+    expect(day).toEqual(expect.arrayContaining(['School run', 'Dentist']));
+    expect(day).not.toContain('Winch talk');
+  });
+
+  it.each([
+    ['accepted', 'busy'],
+    ['tentative', 'tentative'],
+    ['declined', undefined],
+  ] as const)('once %s takes the time as %s', async (reply, occupancy) => {
+    const { ines, event } = await invite(['Mika Sandoval']);
+    const mika = await server.as('mika.sandoval');
+    const answer = await mika.post<EventDetail>(`/api/invitations/${event.id}/reply`, {
+      reply,
+      note: 'From the boat',
+    });
+    expect(answer.body.myReply).toBe(reply);
+    const claims = await server.sql<{ occupancy: string }>(
+      `select occupancy from claim join occurrence on occurrence.id = claim.occurrence_id
+       where event_id = $1 and subject_id = $2`,
+      [event.id, await server.id('Mika Sandoval')],
+    );
+    expect(claims[0]?.occupancy).toBe(occupancy);
+    const replies = await ines.get<{ meetings: MeetingReplies[] }>('/api/replies');
+    const mine = replies.body.meetings.find((meeting) => meeting.eventId === event.id)!;
+    expect(mine.replies).toMatchObject([{ name: 'Mika Sandoval', reply, note: 'From the boat' }]);
+  });
+
+  it('shows a note to the organizer and its writer, not to the other invitees', async () => {
+    const { ines, event } = await invite(['Mika Sandoval', 'Tomas Okafor']);
+    const mika = await server.as('mika.sandoval');
+    await mika.post(`/api/invitations/${event.id}/reply`, {
+      reply: 'declined',
+      note: 'Private reason',
+    });
+    const seenBy = async (mailbox: string) =>
+      JSON.stringify((await (await server.as(mailbox)).get(`/api/events/${event.id}`)).body);
+    expect(await seenBy('tomas.okafor')).not.toContain('Private reason');
+    expect(await seenBy('mika.sandoval')).toContain('Private reason');
+    expect(JSON.stringify((await ines.get(`/api/events/${event.id}`)).body)).toContain(
+      'Private reason',
+    );
+  });
+
+  it('cannot be answered by whoever is not invited, nor by its organizer, nor once cancelled', async () => {
+    const { ines, event } = await invite(['Mika Sandoval']);
+    const answer = { reply: 'accepted' };
+    expect(
+      await (await server.as('mei.tanaka')).post(`/api/invitations/${event.id}/reply`, answer),
+    ).toMatchObject({ status: 404 });
+    expect(await ines.post(`/api/invitations/${event.id}/reply`, answer)).toMatchObject({
+      status: 403,
+    });
+    await ines.post(`/api/events/${event.id}/cancel`, { version: 1 });
+    const late = await (
+      await server.as('mika.sandoval')
+    ).post<ProblemBody>(`/api/invitations/${event.id}/reply`, answer);
+    expect(late).toMatchObject({ status: 409, body: { code: 'cancelled' } });
+    const wrong = await ines.post<ProblemBody>(`/api/invitations/${event.id}/reply`, {
+      reply: 'perhaps',
+    });
+    expect(wrong).toMatchObject({ status: 400, body: { fields: [{ field: 'reply' }] } });
+  });
+});
+
+describe('mail', () => {
+  it('reaches everyone invited with a REQUEST in their own zone, once', async () => {
+    const { event } = await invite(['Hal Teague', 'Priya Raman'], { title: 'Mail check one' });
+    const entry = await mailTo('hal.teague@ternrock.example', 'Mail check one');
+    const ines = await server.as('ines.aldabe');
+    const { body } = await ines.get<MailroomMessage>(`/api/mailroom/${entry.id}`);
+    // 10:00 in Bergen is 20:00 in Hobart that day.
+    expect(body.text).toContain('Thu 10 Dec 20:00–21:00 (Hobart time)');
+    expect(body.method).toBe('REQUEST');
+    expect(body.calendar).toContain(`UID:${event.uid}`);
+    expect(body.calendar).toContain('SEQUENCE:0');
+    expect(body.calendar).toContain('DTSTART:20261210T090000Z');
+    await mailTo('priya.raman@nilgiriwater.example', 'Mail check one');
+    const all = await server.sql(
+      `select 1 from mailroom_message where subject like '%Mail check one%'`,
+    );
+    expect(all).toHaveLength(2);
+    const source = await ines.get<string>(`/api/mailroom/${entry.id}/source`);
+    expect(source.body).toMatch(/Content-Type: text\/calendar; charset=utf-8; method=REQUEST/);
+  });
+
+  it('is not sent when the organizer does not want it', async () => {
+    const { event } = await invite(['Hal Teague'], { title: 'Quiet one', send: false });
+    expect(await server.sql('select 1 from mail where event_id = $1', [event.id])).toHaveLength(0);
+  });
+
+  it('an answer by mail from outside counts, and one for an earlier time does not', async () => {
+    const guest = { email: 'guest@harbour.example', name: 'A Guest', role: 'required' };
+    const { ines, event } = await invite([], { title: 'Mail check two', attendees: [guest] });
+    const entry = await mailTo('guest@harbour.example', 'Mail check two');
+    const answered = await ines.post(`/api/mailroom/${entry.id}/answer`, {
+      reply: 'accepted',
+      note: 'Looking forward',
+    });
+    expect(answered.status).toBe(204);
+    const read = await ines.get<EventDetail>(`/api/events/${event.id}`);
+    expect(read.body.attendees[1]).toMatchObject({ reply: 'accepted', note: 'Looking forward' });
+    await ines.patch(`/api/events/${event.id}`, {
+      version: 1,
+      times: bergenTimes('2026-12-11T10:00', '2026-12-11T11:00'),
+    });
+    const old = await ines.post<ProblemBody>(`/api/mailroom/${entry.id}/answer`, {
+      reply: 'declined',
+    });
+    expect(old).toMatchObject({ status: 422, body: { code: 'outdated' } });
+  });
+
+  it('a letter carries no script of its own and may load nothing', async () => {
+    await invite(['Hal Teague'], { title: '<script>alert(1)</script> check' });
+    const entry = await mailTo('hal.teague@ternrock.example', 'alert(1)');
+    const ines = await server.as('ines.aldabe');
+    const letter = await ines.get<string>(`/api/mailroom/${entry.id}/letter`);
+    expect(letter.body).not.toContain('<script>');
+    expect(letter.headers.get('content-security-policy')).toContain("default-src 'none'");
+  });
+});
+
+describe('live updates', () => {
+  it('tell the organizer of an answer, and not those whom it does not concern', async () => {
+    const { ines, event } = await invite(['Mika Sandoval']);
+    const open = async (cookie: string) => {
+      const stream = await fetch(`${server.base}/api/live`, { headers: { Cookie: cookie } });
+      const reader = stream.body!.getReader();
+      let text = '';
+      void (async () => {
+        for (;;) {
+          const { done, value } = await reader.read();
+          if (done) return;
+          text += new TextDecoder().decode(value);
+        }
+      })().catch(() => undefined);
+      return { text: () => text, close: () => reader.cancel() };
+    };
+    const bystander = await open((await server.as('mei.tanaka')).cookie);
+    const organizer = await open(ines.cookie);
+    await eventually(
+      async () => organizer.text().includes('retry') && bystander.text().includes('retry'),
+    );
+    await (
+      await server.as('mika.sandoval')
+    ).post(`/api/invitations/${event.id}/reply`, { reply: 'accepted' });
+    await eventually(async () => organizer.text().includes('"replies"'));
+    expect(bystander.text()).not.toContain('"replies"');
+    await Promise.all([organizer.close(), bystander.close()]);
+  });
+});

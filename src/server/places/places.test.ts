@@ -1,0 +1,196 @@
+import { describe, expect, it } from 'vitest';
+import type { EventDetail, TakenResource, WayOut } from '../../contract/events.ts';
+import type { PlaceDay, PlacesResponse } from '../../contract/places.ts';
+import type { ProblemBody } from '../../contract/common.ts';
+import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+
+const server = useServer();
+
+type Refusal = ProblemBody & { taken: TakenResource[]; waysOut: WayOut[] };
+
+const times = bergenTimes('2027-02-16T10:00', '2027-02-16T11:00');
+
+describe('a place that is taken', () => {
+  it('is refused with who has it and three ways out that work', async () => {
+    const gannet = await server.id('Gannet');
+    const ines = await server.as('ines.aldabe');
+    const leila = await server.as('leila.haddad');
+    expect(
+      (
+        await ines.post(
+          '/api/events',
+          meetingRequest({ title: 'Secret plan', times, resources: [gannet] }),
+        )
+      ).status,
+    ).toBe(201);
+    const refused = await leila.post<Refusal>(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-16T10:30', '2027-02-16T11:30'),
+        resources: [gannet],
+      }),
+    );
+    expect(refused).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
+    // Ines shares busy times only: who, but not what for.
+    expect(refused.body.taken).toMatchObject([
+      { name: 'Gannet', holder: 'Ines Aldabe', title: null },
+    ]);
+    expect(JSON.stringify(refused.body)).not.toContain('Secret plan');
+    expect(refused.body.waysOut.map((way) => way.kind).sort()).toEqual([
+      'resource',
+      'time',
+      'time',
+    ]);
+    for (const way of refused.body.waysOut) {
+      const request =
+        way.kind === 'resource'
+          ? meetingRequest({
+              times: bergenTimes('2027-02-16T10:30', '2027-02-16T11:30'),
+              resources: [way.resourceId],
+            })
+          : meetingRequest({
+              times: {
+                startsAt: new Date(way.start).toISOString().slice(0, 16),
+                endsAt: new Date(way.end).toISOString().slice(0, 16),
+                zone: 'UTC',
+              },
+              resources: [gannet],
+            });
+      expect((await leila.post('/api/events', request)).status).toBe(201);
+    }
+  });
+
+  it('refuses the whole meeting: nothing of it is kept', async () => {
+    const [gannet, skua] = [await server.id('Gannet'), await server.id('Skua')];
+    const ines = await server.as('ines.aldabe');
+    const when = bergenTimes('2027-02-17T10:00', '2027-02-17T11:00');
+    await ines.post('/api/events', meetingRequest({ times: when, resources: [gannet] }));
+    const refused = await ines.post<Refusal>(
+      '/api/events',
+      meetingRequest({
+        title: 'Half done',
+        times: when,
+        resources: [skua, gannet],
+        attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+      }),
+    );
+    expect(refused.status).toBe(409);
+    expect(await server.sql(`select 1 from event where title = 'Half done'`)).toHaveLength(0);
+    expect(await server.sql(`select 1 from mail where subject like '%Half done%'`)).toHaveLength(0);
+    expect(
+      (await ines.post('/api/events', meetingRequest({ times: when, resources: [skua] }))).status,
+    ).toBe(201);
+  });
+
+  it('keeps preparation and clearing free, though the booking’s own times are the true ones', async () => {
+    const hall = await server.id('Cormorant Hall');
+    const ines = await server.as('ines.aldabe');
+    await ines.post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-18T10:00', '2027-02-18T11:00'),
+        resources: [hall],
+      }),
+    );
+    const close = await ines.post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-18T11:30', '2027-02-18T12:00'),
+        resources: [hall],
+      }),
+    );
+    expect(close.status).toBe(409);
+    const clear = await ines.post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-18T12:00', '2027-02-18T12:30'),
+        resources: [hall],
+      }),
+    );
+    expect(clear.status).toBe(201);
+    const day = await ines.get<PlaceDay>(`/api/places/${hall}/day?date=2027-02-18`);
+    expect(day.body.bookings.map((one) => one.start)).toEqual([
+      Date.UTC(2027, 1, 18, 9),
+      Date.UTC(2027, 1, 18, 11),
+    ]);
+  });
+
+  it('of several units is taken when all are', async () => {
+    const kit = await server.id('Sonar kit');
+    const ines = await server.as('ines.aldabe');
+    const when = bergenTimes('2027-03-02T03:00', '2027-03-02T04:00');
+    const statuses = [];
+    for (let k = 0; k < 4; k++)
+      statuses.push(
+        (await ines.post('/api/events', meetingRequest({ times: when, resources: [kit] }))).status,
+      );
+    expect(statuses).toEqual([201, 201, 201, 409]);
+  });
+
+  it('stays with its meeting while that is moved, and is free where it was', async () => {
+    const puffin = await server.id('Puffin');
+    const ines = await server.as('ines.aldabe');
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-23T10:00', '2027-02-23T11:00'),
+        resources: [puffin],
+      }),
+    );
+    // Half an hour later overlaps its own old time, which must not stand in its way.
+    const moved = await ines.patch<EventDetail>(`/api/events/${made.body.id}`, {
+      version: 1,
+      times: bergenTimes('2027-02-23T10:30', '2027-02-23T11:30'),
+    });
+    expect(moved.status).toBe(200);
+    const before = await ines.post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-02-23T09:30', '2027-02-23T10:30'),
+        resources: [puffin],
+      }),
+    );
+    expect(before.status).toBe(201);
+    const onto = await ines.patch<Refusal>(`/api/events/${made.body.id}`, {
+      version: 2,
+      times: bergenTimes('2027-02-23T10:00', '2027-02-23T11:00'),
+    });
+    expect(onto.status).toBe(409);
+    expect((await ines.get<EventDetail>(`/api/events/${made.body.id}`)).body.start).toBe(
+      moved.body.start,
+    );
+  });
+});
+
+describe('places now', () => {
+  it('say what is free and until when, by the bookings there are', async () => {
+    const ines = await server.as('ines.aldabe');
+    const razorbill = await server.id('Razorbill');
+    await server.sql('delete from claim where subject_id = $1', [razorbill]);
+    const state = async () => {
+      const { body } = await ines.get<PlacesResponse>('/api/places');
+      return body.places.find((place) => place.id === razorbill);
+    };
+    expect(await state()).toMatchObject({ freeUnits: 1, until: null });
+    await ines.post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2026-11-24T09:00', '2026-11-24T10:00'),
+        resources: [razorbill],
+      }),
+    );
+    expect(await state()).toMatchObject({
+      freeUnits: 0,
+      until: Date.UTC(2026, 10, 24, 9),
+      holder: 'Ines Aldabe',
+    });
+  });
+
+  it('an unknown place is not found, and a day that does not exist is named', async () => {
+    const ines = await server.as('ines.aldabe');
+    expect(await ines.get('/api/places/999999/day?date=2026-11-24')).toMatchObject({ status: 404 });
+    const wrong = await ines.get<ProblemBody>('/api/places/1/day?date=2026-02-30');
+    expect(wrong).toMatchObject({ status: 400, body: { fields: [{ field: 'date' }] } });
+  });
+});

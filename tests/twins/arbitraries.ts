@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
+import { MINUTE, type Interval } from '../../src/core/time/interval.ts';
+import { startOfDay } from '../../src/core/time/wall.ts';
+
+/** North and south, with and without clock changes, half and quarter hours off, half-hour changes. */
+export const zones = fc.constantFrom(
+  'Europe/Oslo',
+  'America/Halifax',
+  'Australia/Hobart',
+  'Africa/Nairobi',
+  'Asia/Kolkata',
+  'Asia/Kathmandu',
+  'Australia/Lord_Howe',
+  'America/St_Johns',
+);
+
+/** Days at and around clock changes somewhere, and an ordinary one. */
+const days = fc.constantFrom(
+  '2026-10-03',
+  '2026-10-24',
+  '2026-10-31',
+  '2026-11-24',
+  '2027-03-13',
+  '2027-03-27',
+  '2027-04-03',
+);
+
+export const windows = (lengthDays: number): fc.Arbitrary<Interval> =>
+  days.map((day) => {
+    const start = startOfDay(day, 'Europe/Oslo');
+    return { start, end: start + lengthDays * 24 * 60 * MINUTE };
+  });
+
+const shift = fc
+  .tuple(fc.integer({ min: 0, max: 280 }), fc.integer({ min: 12, max: 140 }))
+  .map(([start, length]) => ({ start: start * 5, end: start * 5 + length * 5 }));
+
+const hours = fc
+  .tuple(fc.array(shift, { minLength: 1, maxLength: 2 }), fc.subarray([0, 1, 2, 3, 4, 5, 6]))
+  .map(([shifts, off]) =>
+    Array.from({ length: 7 }, (_, day) => (off.length < 5 && off.includes(day) ? [] : shifts)),
+  );
+
+const busy = (window: Interval) =>
+  fc
+    .tuple(
+      fc.integer({ min: -60, max: (window.end - window.start) / (5 * MINUTE) }),
+      fc.integer({ min: 1, max: 60 }),
+      fc.constantFrom('busy' as const, 'tentative' as const, 'away' as const),
+    )
+    .map(([at, length, occupancy]) => ({
+      start: window.start + at * 5 * MINUTE,
+      end: window.start + (at + length) * 5 * MINUTE,
+      occupancy,
+    }));
+
+export const lineUps = (window: Interval): fc.Arbitrary<LineUpMember[]> =>
+  fc
+    .array(
+      fc.record({
+        kind: fc.constantFrom('person' as const, 'person' as const, 'resource' as const),
+        role: fc.constantFrom('required' as const, 'required' as const, 'optional' as const),
+        setAside: fc.constantFrom(false, false, true),
+        zone: zones,
+        hours,
+        busy: fc.array(busy(window), { maxLength: 5 }),
+        knowledge: fc.constantFrom(
+          'known' as const,
+          'known' as const,
+          'known' as const,
+          'none' as const,
+        ),
+      }),
+      { minLength: 1, maxLength: 4 },
+    )
+    .map((members) =>
+      members.map((member, k) => ({
+        ...member,
+        id: k + 1,
+        name: `Member ${k + 1}`,
+        hours: member.kind === 'resource' ? null : member.hours,
+      })),
+    );
