@@ -1,11 +1,11 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createServer, type AddressInfo } from 'node:net';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { EventDetail } from '../../src/contract/events.ts';
 import { Client } from '../support/client.ts';
 import { TEST_NOW } from '../support/cluster.ts';
 import { createTestDatabase, type TestDatabase } from '../support/database.ts';
+import { freePort } from '../support/port.ts';
 import { meetingRequest } from '../support/requests.ts';
 import { eventually } from '../support/server.ts';
 
@@ -15,14 +15,6 @@ let database: TestDatabase;
 let child: ChildProcess;
 let sql: pg.Client;
 let base: string;
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 
 async function start() {
   const port = await freePort();

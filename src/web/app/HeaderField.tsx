@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Found } from '../../contract/search.ts';
-import { useFound } from './useFound.ts';
+import { useChosenEntry, useFound, valueOf } from './useFound.ts';
 
 const PLACES_TO_GO = [
   ['Today', '/'],
@@ -31,6 +31,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const { found } = useFound(text);
+  const [chosen, setChosen] = useChosenEntry(found);
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -60,6 +61,8 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
   return (
     <Command
       shouldFilter={false}
+      value={chosen}
+      onValueChange={setChosen}
       label="Find a person, a place or a view"
       className="relative order-last w-full lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
       onKeyDown={(event) => {
@@ -83,7 +86,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
         {found.map((one) => (
           <Command.Item
             key={`${one.kind}${one.id}`}
-            value={`${one.kind} ${one.id}`}
+            value={valueOf(one)}
             onSelect={() => go(addressOf(one))}
             className={ITEM}
           >

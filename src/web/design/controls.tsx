@@ -1,4 +1,4 @@
-import type { ComponentProps, ReactNode } from 'react';
+import { cloneElement, useId, type ComponentProps, type ReactElement, type ReactNode } from 'react';
 
 type ButtonLook = 'act' | 'quiet' | 'plain' | 'danger';
 
@@ -24,7 +24,7 @@ export function Button({
   );
 }
 
-/** A labelled control with its error, tied together for screen readers. */
+/** A labelled control with its error or hint, tied together for screen readers. */
 export function Field({
   label,
   error,
@@ -35,20 +35,28 @@ export function Field({
   label: string;
   error?: string | undefined;
   hint?: string | undefined;
-  children: ReactNode;
+  children: ReactElement<{ id?: string; 'aria-describedby'?: string }>;
   className?: string;
 }) {
+  const id = useId();
+  const remark = `${id}-remark`;
   return (
-    <label className={`block ${className}`}>
-      <span className="mb-1 block font-semibold">{label}</span>
-      {children}
-      {hint && !error && <span className="mt-1 block text-ink-2">{hint}</span>}
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block font-semibold">
+        {label}
+      </label>
+      {cloneElement(children, { id, ...((error || hint) && { 'aria-describedby': remark }) })}
+      {hint && !error && (
+        <span id={remark} className="mt-1 block text-ink-2">
+          {hint}
+        </span>
+      )}
       {error && (
-        <span role="alert" className="mt-1 block font-semibold text-alpenglow">
+        <span id={remark} role="alert" className="mt-1 block font-semibold text-alpenglow">
           {error}
         </span>
       )}
-    </label>
+    </div>
   );
 }
 

@@ -27,7 +27,7 @@ export function MailroomView() {
       entry.subject.toLowerCase().includes(wanted),
   );
   return (
-    <main className="grid min-h-0 flex-1 md:grid-cols-[340px_1fr]">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[340px_minmax(0,1fr)]">
       <section
         className={`border-edge px-4 py-5 md:border-r ${id ? 'hidden md:block' : ''}`}
         aria-labelledby="mailroom"

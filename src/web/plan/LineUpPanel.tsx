@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { useState } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { formatTime } from '../../core/time/format.ts';
-import { useFound } from '../app/useFound.ts';
+import { useChosenEntry, useFound, valueOf } from '../app/useFound.ts';
 import { Choice, PartHeading } from '../design/controls.tsx';
 import type { Member, Plan } from './usePlan.ts';
 
@@ -155,37 +155,45 @@ function MemberRow({
 function AddField({ onAdd }: { onAdd: (found: Found) => void }) {
   const [text, setText] = useState('');
   const { found, searching } = useFound(text);
+  const [chosen, setChosen] = useChosenEntry(found);
   return (
-    <Command shouldFilter={false} label="Add a person, team or place" className="relative mt-2">
+    <Command
+      shouldFilter={false}
+      value={chosen}
+      onValueChange={setChosen}
+      label="Add a person, team or place"
+      className="relative mt-2"
+    >
       <Command.Input
         value={text}
         onValueChange={setText}
         placeholder="Add a person, team or place"
         className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2"
       />
-      {text.trim() !== '' && (
-        <Command.List className="absolute inset-x-0 top-full z-30 mt-1 max-h-72 min-w-72 overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg">
-          {found.map((one) => (
-            <Command.Item
-              key={`${one.kind}${one.id}`}
-              value={`${one.kind} ${one.id}`}
-              onSelect={() => {
-                onAdd(one);
-                setText('');
-              }}
-              className="flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash"
-            >
-              <span className="font-medium">{one.name}</span>
-              <span className="text-right text-ink-2">{one.detail}</span>
-            </Command.Item>
-          ))}
-          {found.length === 0 && (
-            <p className="px-2.5 py-1.5 text-ink-2">
-              {searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}
-            </p>
-          )}
-        </Command.List>
-      )}
+      <Command.List
+        hidden={text.trim() === ''}
+        className="absolute inset-x-0 top-full z-30 mt-1 max-h-72 min-w-72 overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
+      >
+        {found.map((one) => (
+          <Command.Item
+            key={`${one.kind}${one.id}`}
+            value={valueOf(one)}
+            onSelect={() => {
+              onAdd(one);
+              setText('');
+            }}
+            className="flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash"
+          >
+            <span className="font-medium">{one.name}</span>
+            <span className="text-right text-ink-2">{one.detail}</span>
+          </Command.Item>
+        ))}
+        {found.length === 0 && (
+          <p className="px-2.5 py-1.5 text-ink-2">
+            {searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}
+          </p>
+        )}
+      </Command.List>
     </Command>
   );
 }

@@ -1,0 +1,68 @@
+import { expect, test } from '@playwright/test';
+import { address, openAs } from './support.ts';
+
+test('an event of my own is made by dragging, changed, cancelled and taken back', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Idris Kaya');
+  await page.goto(address('/calendar?date=2027-02-10'));
+  await expect(page.getByRole('heading', { name: /Mon 8 Feb – Sun 14 Feb 2027/ })).toBeVisible();
+
+  const hours = page.getByLabel('Hours', { exact: true });
+  const box = (await hours.boundingBox())!;
+  const column = box.x + 56 + ((box.width - 56) / 7) * 5.5;
+  await page.mouse.move(column, box.y + 120);
+  await page.mouse.down();
+  await page.mouse.move(column, box.y + 175, { steps: 5 });
+  await page.mouse.up();
+  const panel = page.getByRole('dialog');
+  await panel.getByLabel('Title').fill('Sew the nets');
+  await panel.getByLabel('Start').fill('10.45');
+  await panel.getByLabel('End').fill('12');
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  const item = page.getByRole('button', { name: /Sew the nets/ });
+  await expect(item).toHaveAttribute('title', 'Sew the nets, Sat 13 Feb 10:45–12:00');
+
+  await item.click();
+  await expect(page).toHaveURL(/event=/);
+  await panel.getByLabel('Start').fill('1 pm');
+  await expect(panel.getByLabel('End')).toHaveValue('14:15');
+  await panel.getByRole('button', { name: 'Save' }).click();
+  await expect(item).toHaveAttribute('title', 'Sew the nets, Sat 13 Feb 13:00–14:15');
+
+  await item.click();
+  await panel.getByRole('button', { name: 'Cancel it' }).click();
+  await expect(item).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(item).toBeVisible();
+});
+
+test('times that are none are named where they were typed, and nothing is lost', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Idris Kaya');
+  await page.goto(address('/calendar'));
+  await page.getByRole('button', { name: 'New event' }).click();
+  const panel = page.getByRole('dialog');
+  await panel.getByLabel('Start').fill('soonish');
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(panel.getByText('type a time such as 10:45, 1045 or 10:45am')).toBeVisible();
+  await expect(panel.getByText('must not be empty')).toBeVisible();
+  await expect(panel.getByLabel('Start')).toHaveValue('soonish');
+});
+
+test('the week shows today, the line of now, and travels by the season strip', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/calendar'));
+  await expect(page.getByRole('heading', { name: 'Tue 24 Nov, today' })).toBeVisible();
+  await expect(page.getByTestId('now-line')).toHaveCount(1);
+  await page
+    .getByRole('navigation', { name: 'Weeks' })
+    .getByRole('button', { name: /Mon 7 Dec/ })
+    .click();
+  await expect(page.getByRole('heading', { name: /Mon 7 Dec – Sun 13 Dec/ })).toBeVisible();
+  await page.goBack();
+  await expect(page.getByTestId('now-line')).toHaveCount(1);
+});

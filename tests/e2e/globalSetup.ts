@@ -1,0 +1,41 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { setTimeout as pause } from 'node:timers/promises';
+import { createTemplate, startTestCluster, TEST_NOW } from '../support/cluster.ts';
+import { freePort } from '../support/port.ts';
+
+const DATABASE = 'marmot_e2e';
+
+/** The real server with the built interface and the demonstration, on a database of its own. */
+export default async function setUp() {
+  const cluster = await startTestCluster();
+  const template = await createTemplate(cluster);
+  await cluster.psql(`drop database if exists ${DATABASE} with (force)`);
+  await cluster.psql(`create database ${DATABASE} template ${template}`);
+  const port = await freePort();
+  const base = `http://localhost:${port}`;
+  const server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+    env: {
+      ...process.env,
+      MARMOT_DATABASE_URL: cluster.url(DATABASE),
+      MARMOT_NOW: TEST_NOW,
+      PORT: String(port),
+    },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  process.env.MARMOT_TEST_ADDRESS = base;
+  for (let tries = 0; ; tries++) {
+    const up = await fetch(`${base}/api/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
+    if (up) break;
+    if (tries > 200) throw new Error('the server does not start');
+    await pause(100);
+  }
+  return async () => {
+    server.kill('SIGTERM');
+    await once(server, 'exit');
+    await cluster.end();
+  };
+}

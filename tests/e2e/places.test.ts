@@ -1,0 +1,52 @@
+import { expect, test } from '@playwright/test';
+import { address, openAs } from './support.ts';
+
+async function book(
+  page: import('@playwright/test').Page,
+  place: string,
+  start: string,
+  end: string,
+) {
+  await page.goto(address('/places'));
+  await page.getByRole('button', { name: new RegExp(`^${place}`) }).click();
+  const panel = page.getByRole('dialog');
+  await panel.getByLabel('Day', { exact: true }).fill('2027-02-16');
+  await panel.getByLabel('Start', { exact: true }).fill(start);
+  await panel.getByLabel('End', { exact: true }).fill(end);
+  await panel.getByRole('button', { name: `Book ${place}` }).click();
+  return panel;
+}
+
+test('a room that is taken is refused with who has it, and another way is one click', async ({
+  browser,
+}) => {
+  const ines = await openAs(browser, 'Ines Aldabe');
+  await book(ines, 'Skua', '10', '11');
+  await expect(ines.getByText(/Skua is yours, Tue 16 Feb 10:00–11:00/).first()).toBeVisible();
+
+  const leila = await openAs(browser, 'Leila Haddad');
+  const panel = await book(leila, 'Skua', '10:30', '11:30');
+  await expect(
+    panel.getByText(/Skua is taken, Tue 16 Feb 10:00–11:00 \(Ines Aldabe\)/),
+  ).toBeVisible();
+  const ways = panel.getByRole('alert').getByRole('button');
+  await expect(ways).toHaveCount(3);
+  await panel.getByRole('button', { name: /Skua Tue 16 Feb 11:00–12:00/ }).click();
+  await expect(leila.getByText(/Skua is yours, Tue 16 Feb 11:00–12:00/).first()).toBeVisible();
+
+  // Ines, who looks at the room's day, sees it without reloading.
+  await expect(ines.getByRole('dialog').getByText('11:00–12:00')).toBeVisible();
+});
+
+test('places say what is free, and filters leave only what matches', async ({ browser }) => {
+  const page = await openAs(browser, 'Mika Sandoval');
+  await page.goto(address('/places'));
+  await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Bluff Station');
+  await page.getByLabel('Name, site or feature').fill('hearing loop');
+  await expect(page.getByRole('listitem')).toHaveCount(2);
+  await page.getByLabel('Name, site or feature').fill('nothing like it');
+  await expect(page.getByText('Nothing matches all of this')).toBeVisible();
+  await page.getByLabel('Name, site or feature').fill('');
+  await page.getByLabel('Kind').selectOption('Equipment');
+  await expect(page.getByRole('button', { name: /Sonar kit/ })).toContainText(/of 3 free|Taken/);
+});

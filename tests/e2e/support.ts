@@ -1,0 +1,19 @@
+import { expect, type Browser, type Page } from '@playwright/test';
+
+export const address = (path = '/') => `${process.env.MARMOT_TEST_ADDRESS}${path}`;
+
+/** Opens a browser of one's own for a person of the demonstration and signs in from the list. */
+export async function openAs(browser: Browser, name: string, options = {}): Promise<Page> {
+  const page = await (await browser.newContext(options)).newPage();
+  await page.goto(address());
+  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+  await expect(page.getByRole('heading', { name: /November 2026/ })).toBeVisible();
+  return page;
+}
+
+/** Adds somebody or something to the line-up by a part of the name. */
+export async function addToLineUp(page: Page, part: string, name: string): Promise<void> {
+  await page.getByPlaceholder('Add a person, team or place').fill(part);
+  await page.locator('[cmdk-item]', { hasText: name }).first().click();
+  await expect(page.getByRole('region', { name: 'Line-up' }).getByText(name)).toBeVisible();
+}
