@@ -66,7 +66,7 @@ for (const [suffix, viewport, names] of [
   ['', DESK, Object.keys(VIEWS)],
   ['-phone', PHONE, PHONE_VIEWS],
 ]) {
-  const page = await browser.newPage({ viewport, reducedMotion: 'reduce' });
+  const page = await browser.newPage({ viewport, reducedMotion: 'reduce', locale: 'en-GB' });
   page.on('console', (message) => message.type() === 'error' && console.log(`  ${message.text()}`));
   page.on('pageerror', (error) => console.log(`  ${error.message}`));
   await signIn(page);

@@ -50,3 +50,26 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await page.getByLabel('Kind').selectOption('Equipment');
   await expect(page.getByRole('button', { name: /Sonar kit/ })).toContainText(/of 3 free|Taken/);
 });
+
+test('moving a booking onto a taken time offers another place, taken with one click', async ({
+  browser,
+}) => {
+  const other = await openAs(browser, 'Josephine Arseneau');
+  await book(other, 'Petrel', '9', '10');
+  await expect(other.getByText(/Petrel is yours/).first()).toBeVisible();
+  const mika = await openAs(browser, 'Mika Sandoval');
+  await book(mika, 'Petrel', '10', '11');
+  await expect(mika.getByText(/Petrel is yours/).first()).toBeVisible();
+
+  await mika.goto(address('/calendar?date=2027-02-16'));
+  await mika.getByRole('button', { name: /Petrel booked/ }).click();
+  const panel = mika.getByRole('dialog');
+  await panel.getByLabel('Start', { exact: true }).fill('9:30');
+  await panel.getByRole('button', { name: 'Save' }).click();
+  await expect(panel.getByText(/Petrel is taken.*Josephine Arseneau/)).toBeVisible();
+  await panel.getByRole('button', { name: /at the same time/ }).click();
+  await expect(panel).toHaveCount(0);
+  const item = mika.getByRole('button', { name: /Petrel booked/ });
+  await expect(item).toHaveAttribute('title', 'Petrel booked, Tue 16 Feb 09:30–10:30');
+  await expect(item).not.toContainText('09:30 Petrel');
+});

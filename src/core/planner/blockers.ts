@@ -36,7 +36,7 @@ export function concessions(members: readonly LineUpMember[], wishes: Wishes): C
       consider({ kind: 'setAside', memberId: id }, without, wishes);
     }
   }
-  const shorter = Math.floor(wishes.lengthMinutes / 2 / 15) * 15;
+  const shorter = Math.floor((wishes.lengthMinutes - 1) / 15) * 15;
   if (shorter >= SHORTEST_MINUTES) {
     consider({ kind: 'shorten', minutes: shorter }, members, {
       ...wishes,

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type {
   CancelEventRequest,
@@ -8,18 +8,14 @@ import type {
   EventDetail,
 } from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { ApiProblem, errorText, readApi, sendApi } from '../app/api.ts';
+import { errorText, readApi, sendApi } from '../app/api.ts';
 import { useMe } from '../app/session.ts';
-import { Button, Choice, Field, TextArea, TextInput } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Failure, Loading } from '../design/states.tsx';
 import { REPLY_WORDS, ReplyMark } from '../invitations/replyWords.tsx';
-import { takenIn, WaysOut } from '../places/WaysOut.tsx';
-import { TimesFields } from './TimesFields.tsx';
-import { readTimes, typedFrom, useTyped } from './useTyped.ts';
-
-type Details = Pick<EventDetail, 'title' | 'place' | 'description' | 'showsAs' | 'visibility'>;
+import { EventForm, type Details } from './EventForm.tsx';
 
 const BLANK: Details = {
   title: '',
@@ -68,7 +64,8 @@ export function NewEventPanel({
         action="Put it in my calendar"
         busy={make.isPending}
         error={make.error}
-        save={(details, times) => times && make.mutate({ ...details, times })}
+        isNew
+        save={({ details, times }) => times && make.mutate({ ...details, times })}
       />
       <p className="mt-4 text-ink-2">
         To ask others and find a time for all,{' '}
@@ -195,11 +192,12 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
             }
             busy={change.isPending}
             error={change.error}
-            save={(details, times) =>
+            save={({ details, times, instead }) =>
               change.mutate({
                 version: event.version,
                 ...details,
                 ...(times && { times }),
+                ...(instead && { resources: swapped(event, instead) }),
                 tell: telling,
               })
             }
@@ -218,111 +216,6 @@ function OpenEvent({ event, onClose }: { event: EventDetail; onClose: () => void
   );
 }
 
-function EventForm({
-  initial,
-  times,
-  fixedTimes = false,
-  action,
-  busy,
-  error,
-  save,
-}: {
-  initial: Details;
-  times: { start: number; end: number; allDay: boolean };
-  fixedTimes?: boolean;
-  action: string;
-  busy: boolean;
-  error: unknown;
-  save: (details: Details, times?: CreateEventRequest['times']) => void;
-}) {
-  const me = useMe();
-  const [details, setDetails] = useState<Details>({
-    title: initial.title,
-    place: initial.place,
-    description: initial.description,
-    showsAs: initial.showsAs,
-    visibility: initial.visibility,
-  });
-  const { typed, change, setTyped } = useTyped(
-    typedFrom(times.start, times.end, me.zone, times.allDay),
-  );
-  const [tried, setTried] = useState(false);
-  const set = (part: Partial<Details>) => setDetails((before) => ({ ...before, ...part }));
-  const read = readTimes(typed, me.zone);
-  const problem = error instanceof ApiProblem ? error : null;
-  const taken = takenIn(error);
-  const titleError = tried && !details.title.trim() ? 'must not be empty' : problem?.field('title');
-
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    setTried(true);
-    if (!details.title.trim() || !read.times) return;
-    if (fixedTimes) save(details);
-    else save(details, read.times);
-  };
-
-  return (
-    <form onSubmit={submit} noValidate className="grid gap-4">
-      <Field label="Title" error={titleError}>
-        <TextInput
-          value={details.title}
-          maxLength={200}
-          aria-invalid={!!titleError}
-          onChange={(event) => set({ title: event.target.value })}
-          autoFocus
-        />
-      </Field>
-      {!fixedTimes && <TimesFields typed={typed} change={change} errors={read.errors} />}
-      <Field label="Place">
-        <TextInput
-          value={details.place}
-          maxLength={200}
-          onChange={(event) => set({ place: event.target.value })}
-        />
-      </Field>
-      <div className="grid grid-cols-2 gap-2">
-        <Field label="Shows as">
-          <Choice
-            value={details.showsAs}
-            onChange={(event) => set({ showsAs: event.target.value as Details['showsAs'] })}
-          >
-            <option value="busy">Busy</option>
-            <option value="tentative">Tentative</option>
-            <option value="away">Away</option>
-            <option value="free">Free</option>
-          </Choice>
-        </Field>
-        <Field label="Others see">
-          <Choice
-            value={details.visibility}
-            onChange={(event) => set({ visibility: event.target.value as Details['visibility'] })}
-          >
-            <option value="default">What I share</option>
-            <option value="public">Its title</option>
-            <option value="private">Only that it is taken</option>
-          </Choice>
-        </Field>
-      </div>
-      <Field label="Description" error={problem?.field('description')}>
-        <TextArea
-          rows={3}
-          maxLength={20000}
-          value={details.description}
-          onChange={(event) => set({ description: event.target.value })}
-        />
-      </Field>
-      {taken ? (
-        <WaysOut
-          body={taken}
-          busy={busy}
-          take={(way) => way.kind === 'time' && setTyped(typedFrom(way.start, way.end, me.zone))}
-        />
-      ) : (
-        Boolean(error) && <Failure error={error} />
-      )}
-      <Button look="act" type="submit" disabled={busy}>
-        {action}
-      </Button>
-    </form>
-  );
-}
+/** The event's places with the one that was refused replaced. */
+const swapped = (event: EventDetail, way: { instead: number; resourceId: number }): number[] =>
+  event.resources.map((place) => (place.id === way.instead ? way.resourceId : place.id));

@@ -26,7 +26,7 @@ export function WeekGrid({
   const me = useMe();
   const scroller = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    scroller.current?.scrollTo({ top: FIRST_SHOWN_HOUR * HOUR_PX });
+    scroller.current?.scrollTo({ top: FIRST_SHOWN_HOUR * HOUR_PX - 14 });
   }, []);
   const columns = { gridTemplateColumns: `3.5rem repeat(${dates.length}, minmax(0, 1fr))` };
   const days = dates.map((date) => ({
@@ -181,7 +181,7 @@ function DayColumn({
           type="button"
           onClick={() => onOpen(item)}
           title={`${item.title}, ${formatSpan(item, me.zone, me.clock)}`}
-          className={`absolute overflow-hidden rounded-sm px-1 py-px text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${itemClass(item)}`}
+          className={`absolute flex flex-col items-start overflow-hidden rounded-sm px-1 py-px text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${itemClass(item)}`}
           style={{
             top: y(item.start) + 1,
             height: Math.max(15, y(item.end) - y(item.start) - 2),
@@ -189,7 +189,9 @@ function DayColumn({
             width: `calc(${100 / columns}% - 4px)`,
           }}
         >
-          <span className="box-decoration-clone rounded-sm bg-sheet/85 px-1 font-semibold">
+          <span
+            className={`max-w-full shrink-0 rounded-sm bg-sheet/85 px-1 font-semibold ${item.end - item.start < 45 * MINUTE ? 'truncate' : ''}`}
+          >
             {item.title}
           </span>
           {item.end - item.start >= 45 * MINUTE && columns === 1 && (
