@@ -21,9 +21,7 @@ try {
   if (rowCount === 0) await load();
   else say('the database holds data already');
 } catch (error) {
-  process.stderr.write(
-    `  ${error instanceof Error ? (error.stack ?? error.message) : String(error)}\n`,
-  );
+  process.stderr.write(`  ${error instanceof Error ? error.message : String(error)}\n`);
   process.exitCode = 1;
 } finally {
   await pool.end();

@@ -22,7 +22,7 @@ export function KeysDialog({
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/25" />
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/35" />
         <Dialog.Content
           aria-describedby={undefined}
           className="fixed top-1/2 left-1/2 z-40 w-[92vw] max-w-lg -translate-x-1/2 -translate-y-1/2 rounded-sm border border-edge bg-paper p-6"

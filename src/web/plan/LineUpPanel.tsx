@@ -48,8 +48,8 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
           value={wishes.rule}
           onChange={(event) => set({ rule: event.target.value })}
         >
-          <option value="required">Required people and places are free</option>
-          <option value="everyone">Everyone is free, optional ones too</option>
+          <option value="required">Required people, places</option>
+          <option value="everyone">Everyone, optional ones too</option>
         </Choice>
         <Choice
           aria-label="How far outside working hours"
@@ -60,9 +60,7 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
             .sort((a, b) => a - b)
             .map((minutes) => (
               <option key={minutes} value={minutes}>
-                {minutes === 0
-                  ? 'Within everyone’s hours'
-                  : `Up to ${minutes} min outside their hours`}
+                {minutes === 0 ? 'Within working hours' : `${minutes} min outside hours`}
               </option>
             ))}
         </Choice>

@@ -10,10 +10,14 @@ export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Comput
   const { me, members, chosen, choose } = plan;
   if (!computed) return <p className="text-ink-2">Looking for openings …</p>;
   const { best, count } = computed.openings;
+  // The organizer cannot be set aside from their own meeting.
+  const offers = computed.concessions.filter((one) => one.memberId !== me.id).slice(0, 6);
   return (
     <>
       <section aria-label="Openings">
-        <PartHeading remark={count ? `${count} starts, best first` : undefined}>
+        <PartHeading
+          remark={count ? `${count} ${count === 1 ? 'start' : 'starts'}, best first` : undefined}
+        >
           Openings
         </PartHeading>
         {count === 0 && (
@@ -55,11 +59,11 @@ export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Comput
           })}
         </ol>
       </section>
-      {computed.concessions.length > 0 && (
+      {offers.length > 0 && (
         <section aria-label="Blockers" className="mt-5">
           <PartHeading remark="more starts">Blockers</PartHeading>
           <ul>
-            {computed.concessions.slice(0, 6).map((concession) => (
+            {offers.map((concession) => (
               <li
                 key={`${concession.kind}${concession.memberId ?? ''}`}
                 className="flex items-baseline gap-2 border-t border-edge py-1.5"
