@@ -7,17 +7,18 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['src/core/**/*.test.ts', 'src/web/**/*.test.ts', 'src/contract/**/*.test.ts'],
+          include: [
+            'demo/**/*.test.ts',
+            'src/core/**/*.test.ts',
+            'src/web/**/*.test.ts',
+            'src/contract/**/*.test.ts',
+          ],
         },
       },
       {
         test: {
           name: 'server',
-          include: [
-            'src/server/**/*.test.ts',
-            'demo/**/*.test.ts',
-            'tests/{load,faults}/*.test.ts',
-          ],
+          include: ['src/server/**/*.test.ts', 'tests/{load,faults}/*.test.ts'],
           globalSetup: 'tests/support/globalSetup.ts',
           testTimeout: 30_000,
           hookTimeout: 60_000,

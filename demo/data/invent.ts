@@ -1,4 +1,4 @@
-import { DAY, MINUTE, overlaps, type Interval } from '../../src/core/time/interval.ts';
+import { DAY, MINUTE, type Interval } from '../../src/core/time/interval.ts';
 import { formatTimeOfDay } from '../../src/core/time/typedTime.ts';
 import {
   addDays,
@@ -9,6 +9,7 @@ import {
   startOfWeek,
   weekdayOf,
 } from '../../src/core/time/wall.ts';
+import { toLocal, zoneTables, type ZoneTable } from '../../src/core/time/zoneTable.ts';
 import { Calendars, type SampleAttendee, type SampleReply } from './calendars.ts';
 import type { LoadedOrganization, LoadedPerson, LoadedResource } from './load.ts';
 import { SITES, TEAMS } from './organization.ts';
@@ -27,7 +28,13 @@ export function inventCalendars(organization: LoadedOrganization, now: number): 
     start: startOfDay(firstMonday, 'UTC') - DAY,
     end: startOfDay(lastDay, 'UTC') + DAY,
   };
-  const inventor = new Inventor(organization, new Calendars(window), new Random(today), now);
+  const inventor = new Inventor(
+    organization,
+    new Calendars(window),
+    new Random(today),
+    now,
+    zoneTables(window),
+  );
   inventor.series(firstMonday);
   inventor.leave(today);
   for (let week = 0; week < WEEKS_BACK + WEEKS_AHEAD; week++) {
@@ -45,6 +52,7 @@ class Inventor {
     readonly calendars: Calendars,
     private readonly random: Random,
     private readonly now: number,
+    private readonly tables: (zone: string) => ZoneTable,
   ) {}
 
   private at(site: number): LoadedPerson[] {
@@ -70,7 +78,7 @@ class Inventor {
         lengthMinutes: 60,
         rule: `FREQ=WEEKLY;BYDAY=${['TU', 'WE', 'TH'][k % 3]}`,
         attendees: this.invite(
-          members.filter((one) => one !== lead && inHours(one, span)),
+          members.filter((one) => one !== lead && this.inHours(one, span)),
           false,
         ),
         resources: [rooms[k % rooms.length]!],
@@ -85,7 +93,7 @@ class Inventor {
         lengthMinutes: 30,
         rule: 'FREQ=WEEKLY;BYDAY=MO',
         attendees: others
-          .filter((one) => inHours(one, spanAt(`${firstMonday}T09:15`, site.zone, 30)))
+          .filter((one) => this.inHours(one, spanAt(`${firstMonday}T09:15`, site.zone, 30)))
           .map((person) => ({ person, role: 'optional', reply: 'accepted' })),
         resources: [this.places(k, 'room').toSorted((a, b) => b.capacity! - a.capacity!)[0]!],
       });
@@ -93,7 +101,7 @@ class Inventor {
         const [one, other] = [others[pair]!, others[pair + 1]!];
         const day = addDays(firstMonday, this.random.below(5));
         const startsAt = `${day}T${this.random.pick(['10:00', '10:30', '11:00', '15:00'])}`;
-        if (![one, other].every((person) => inHours(person, spanAt(startsAt, site.zone, 30))))
+        if (![one, other].every((person) => this.inHours(person, spanAt(startsAt, site.zone, 30))))
           continue;
         this.calendars.add({
           title: `${given(one)} and ${given(other)}`,
@@ -155,7 +163,7 @@ class Inventor {
     const near = this.organization.people.filter(
       (person) =>
         person !== organizer &&
-        inHours(person, span) &&
+        this.inHours(person, span) &&
         (this.calendars.isFree(person, span) || this.random.chance(0.06)) &&
         (person.site === organizer.site ||
           person.team === organizer.team ||
@@ -238,6 +246,23 @@ class Inventor {
     return null;
   }
 
+  /** Whether a span lies within someone's hours on its day, or on the night that began the day before. */
+  private inHours(person: LoadedPerson, span: Interval): boolean {
+    const start = toLocal(this.tables(person.zone), span.start);
+    const end = start + span.end - span.start;
+    const today = Math.floor(start / DAY) * DAY;
+    return [today - DAY, today].some((midnight) => {
+      // 1970-01-01 was a Thursday; 1 stands for Monday.
+      const weekday = ((midnight / DAY + 3) % 7) + 1;
+      const [from, to] = person.hours;
+      return (
+        person.weekdays.includes(weekday) &&
+        midnight + from * MINUTE <= start &&
+        end <= midnight + to * MINUTE
+      );
+    });
+  }
+
   private invite(people: readonly LoadedPerson[], open: boolean): SampleAttendee[] {
     return people.map((person, k) => ({
       person,
@@ -261,18 +286,4 @@ const given = (person: LoadedPerson) => person.name.split(' ')[0]!;
 function spanAt(startsAt: string, zone: string, minutes: number): Interval {
   const start = resolveWallTime(startsAt, zone).instant;
   return { start, end: start + minutes * MINUTE };
-}
-
-/** Whether a span lies within someone's hours on its day (or on the night that began the day before). */
-function inHours(person: LoadedPerson, span: Interval): boolean {
-  const today = dateAt(span.start, person.zone);
-  return [addDays(today, -1), today].some((date) => {
-    if (!person.weekdays.includes(weekdayOf(date))) return false;
-    const midnight = startOfDay(date, person.zone);
-    const shift = {
-      start: midnight + person.hours[0] * MINUTE,
-      end: midnight + person.hours[1] * MINUTE,
-    };
-    return overlaps(shift, span) && shift.start <= span.start && span.end <= shift.end;
-  });
 }

@@ -94,6 +94,7 @@ function SendBar({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
       void client.invalidateQueries();
+      for (const note of event.notes) tellUser(note);
       tellUser(
         guests.length
           ? `Sent to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}. Their answers show up here.`
