@@ -163,6 +163,40 @@ describe('a place that is taken', () => {
   });
 });
 
+describe('a cancelled booking', () => {
+  const when = bergenTimes('2027-03-09T10:00', '2027-03-09T11:00');
+
+  it('is not restored over somebody else’s, and says what would do instead', async () => {
+    const puffin = await server.id('Puffin');
+    const ines = await server.as('ines.aldabe');
+    const leila = await server.as('leila.haddad');
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({ times: when, resources: [puffin] }),
+    );
+    const address = `/api/events/${made.body.id}`;
+    await ines.post(`${address}/cancel`, { version: 1 });
+    await leila.post('/api/events', meetingRequest({ times: when, resources: [puffin] }));
+    const refused = await ines.post<Refusal>(`${address}/restore`, { version: 2 });
+    expect(refused).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
+    expect(refused.body.taken).toMatchObject([{ name: 'Puffin', holder: 'Leila Haddad' }]);
+    expect(refused.body.waysOut).toHaveLength(3);
+    expect((await ines.get<EventDetail>(address)).body).toMatchObject({
+      status: 'cancelled',
+      version: 2,
+    });
+  });
+
+  it('cannot be changed until it is restored', async () => {
+    const ines = await server.as('ines.aldabe');
+    const made = await ines.post<EventDetail>('/api/events', meetingRequest());
+    const address = `/api/events/${made.body.id}`;
+    await ines.post(`${address}/cancel`, { version: 1 });
+    const change = await ines.patch<ProblemBody>(address, { version: 2, title: 'Too late' });
+    expect(change).toMatchObject({ status: 409, body: { code: 'cancelled' } });
+  });
+});
+
 describe('places now', () => {
   it('say what is free and until when, by the bookings there are', async () => {
     const ines = await server.as('ines.aldabe');
