@@ -149,8 +149,9 @@ export async function changeEvent(
   if (moved) await resetReplies(tx, id, now);
   const wanted = change.resources ?? before.resources.map((resource) => resource.id);
   const rebook = moved || change.resources !== undefined;
+  const reclaim = rebook || change.showsAs !== undefined;
+  if (reclaim) await deleteClaims(tx, id);
   if (rebook) {
-    await deleteClaims(tx, id);
     const held = await holdResources(tx, wanted, span ?? before);
     await replaceReservations(tx, id, held);
   }
@@ -169,10 +170,7 @@ export async function changeEvent(
     },
     now,
   );
-  if (rebook || change.showsAs !== undefined) {
-    await deleteClaims(tx, id);
-    await insertClaims(tx, [id]);
-  }
+  if (reclaim) await insertClaims(tx, [id]);
   const event = (await readEvent(tx, id, now))!;
   const mails = await tell(tx, platform, event, moved ? 'moved' : 'changed', change);
   await record(tx, platform, me, event, 'change', { mails, before: before.version });

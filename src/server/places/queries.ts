@@ -2,21 +2,11 @@ import type { Place } from '../../contract/places.ts';
 import type { Visibility } from '../../core/availability/busy.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
-export interface ResourceFacts {
-  id: number;
-  name: string;
-  kind: Place['kind'];
-  siteId: number;
-  site: string;
-  zone: string;
-  floor: string;
-  capacity: number;
-  units: number;
-  description: string;
-  features: string[];
+/** A resource as it stands in the catalogue, without its state at a moment. */
+export type ResourceFacts = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title'> & {
   prepareMinutes: number;
   clearMinutes: number;
-}
+};
 
 const FACTS = `
   select subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,

@@ -12,6 +12,7 @@ import { readTimes, typedFrom, useTyped } from '../calendar/useTyped.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Failure, Loading } from '../design/states.tsx';
+import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
 /** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
@@ -19,11 +20,7 @@ export function PlacePanel({ place }: { place: Place }) {
   const now = useNow();
   const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
   const { typed, change, setTyped } = useTyped(typedFrom(start, start + HOUR, place.zone));
-  const facts = [
-    place.floor && `floor ${place.floor}`,
-    place.capacity > 1 && `${place.capacity} seats`,
-    ...place.features,
-  ].filter(Boolean);
+  const facts = placeFacts(place);
   return (
     <div className="grid gap-6">
       <p className="text-ink-2">

@@ -9,6 +9,7 @@ import { useMe, useNow } from '../app/session.ts';
 import { Choice, TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Empty, Failure, Loading } from '../design/states.tsx';
+import { placeFacts } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
 
 const KINDS: [Place['kind'], string][] = [
@@ -124,11 +125,7 @@ export function PlacesView() {
 }
 
 function PlaceCard({ place, onOpen }: { place: Place; onOpen: () => void }) {
-  const facts = [
-    place.floor && `floor ${place.floor}`,
-    place.capacity > 1 && `${place.capacity} seats`,
-    ...place.features,
-  ].filter(Boolean);
+  const facts = placeFacts(place);
   return (
     <li>
       <button
