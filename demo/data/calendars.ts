@@ -1,7 +1,7 @@
 import { claimedTime } from '../../src/core/booking/booking.ts';
 import { overlaps, type Interval } from '../../src/core/time/interval.ts';
 import { resolveWallTime, type WallTime } from '../../src/core/time/wall.ts';
-import { expandSeries, type SeriesOccurrence } from '../../src/core/recurrence/expand.ts';
+import { expandSeries } from '../../src/core/recurrence/expand.ts';
 import type { LoadedPerson, LoadedResource } from './load.ts';
 
 export type SampleReply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
@@ -41,7 +41,14 @@ export class Calendars {
   private readonly people = new Map<number, Interval[]>();
   private readonly units = new Map<string, Interval[]>();
 
-  constructor(private readonly window: Interval) {}
+  /**
+   * @param window what is made up
+   * @param horizon up to when series happen, which may be later
+   */
+  constructor(
+    private readonly window: Interval,
+    private readonly horizon: number,
+  ) {}
 
   isFree(person: LoadedPerson, span: Interval): boolean {
     return !(this.people.get(person.id) ?? []).some((other) => overlaps(other, span));
@@ -95,23 +102,25 @@ export class Calendars {
       const start = resolveWallTime(startsAt, zone).instant;
       return [{ start, end: start + lengthMinutes * 60_000, recurrenceId: null }];
     }
-    return expandSeries({ startsAt, zone, lengthMinutes, rule }, this.window).map(
-      (occurrence: SeriesOccurrence) => ({ ...occurrence }),
+    return expandSeries(
+      { startsAt, zone, lengthMinutes, rule },
+      { start: this.window.start, end: this.horizon },
     );
   }
 
   private take(event: SampleEvent) {
     const coming = event.attendees.filter((one) => one.reply !== 'declined');
     const people = [event.organizer, ...coming.map((one) => one.person)];
+    const soon = event.occurrences.filter((one) => one.start < this.window.end);
     if (event.showsAs !== 'free') {
-      for (const person of people) append(this.people, person.id, event.occurrences);
+      for (const person of people) append(this.people, person.id, soon);
     }
     for (const { resource, unit } of event.resources) {
       const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
       append(
         this.units,
         `${resource.id}/${unit}`,
-        event.occurrences.map((span) => claimedTime(span, { prepareMinutes, clearMinutes })),
+        soon.map((span) => claimedTime(span, { prepareMinutes, clearMinutes })),
       );
     }
   }

@@ -3,6 +3,7 @@ import type { Platform } from '../../src/server/platform.ts';
 import { inventCalendars } from './invent.ts';
 import { loadOrganization } from './load.ts';
 import { openInvitations } from './openInvitations.ts';
+import { storePersonal } from './personal.ts';
 import { storeEvents } from './store.ts';
 
 /** Loads the whole demonstration in one transaction, relative to the platform's clock. */
@@ -15,6 +16,7 @@ export async function loadDemonstration(
     const calendars = inventCalendars(organization, now);
     await storeEvents(tx, calendars.events, now);
     await openInvitations(tx, platform, organization, calendars);
+    await storePersonal(tx, organization, new Date(now).getUTCFullYear());
     await tx.query('analyze claim, occurrence, event, attendee');
     return {
       people: organization.people.length,

@@ -10,6 +10,7 @@ import {
   weekdayOf,
 } from '../../src/core/time/wall.ts';
 import { toLocal, zoneTables, type ZoneTable } from '../../src/core/time/zoneTable.ts';
+import { horizonAt } from '../../src/server/events/layOut.ts';
 import { Calendars, type SampleAttendee, type SampleReply } from './calendars.ts';
 import type { LoadedOrganization, LoadedPerson, LoadedResource } from './load.ts';
 import { SITES, TEAMS } from './organization.ts';
@@ -30,7 +31,7 @@ export function inventCalendars(organization: LoadedOrganization, now: number): 
   };
   const inventor = new Inventor(
     organization,
-    new Calendars(window),
+    new Calendars(window, horizonAt(now)),
     new Random(today),
     now,
     zoneTables(window),

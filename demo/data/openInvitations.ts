@@ -143,10 +143,22 @@ function requestFor(
   return {
     title: meeting.title,
     description: '',
+    agenda: '',
+    notes: '',
+    repeats: null,
+    dates: [],
+    categoryId: null,
     place: '',
     showsAs: 'busy',
     visibility: 'default',
-    times: { startsAt, endsAt: wallTimeAt(end, zone), zone, fold: 'earlier', allDay: false },
+    times: {
+      startsAt,
+      endsAt: wallTimeAt(end, zone),
+      zone,
+      endZone: null,
+      fold: 'earlier',
+      allDay: false,
+    },
     attendees: [
       ...meeting.with.map((name) => ({ personId: find(name).id, role: 'required' as const })),
       ...(meeting.optional ?? []).map((name) => ({

@@ -1,5 +1,7 @@
 import type { Transaction } from '../../src/server/db/transaction.ts';
-import { insertClaims } from '../../src/server/events/index.ts';
+import { claimedTime } from '../../src/core/booking/booking.ts';
+import { insertPeopleClaims, insertResourceClaims } from '../../src/server/events/index.ts';
+import { horizonAt } from '../../src/server/events/layOut.ts';
 import type { SampleEvent } from './calendars.ts';
 import { HOME_DOMAIN } from './organization.ts';
 import { Random } from './random.ts';
@@ -26,36 +28,60 @@ export async function storeEvents(
     zone: event.zone,
     all_day: event.allDay,
     rule: event.rule ?? null,
+    kept_until: event.rule ? new Date(horizonAt(now)).toISOString() : null,
     shows_as: event.showsAs,
     visibility: event.visibility,
   }));
   await tx.query(
     `insert into event (id, uid, organizer_id, created_by, title, place, starts_at, length_minutes,
-                        zone, all_day, rule, shows_as, visibility, created_at, updated_at)
+                        zone, all_day, rule, kept_until, shows_as, visibility, created_at, updated_at)
      select *, $2, $2 from jsonb_to_recordset($1) as new (
        id uuid, uid text, organizer_id int, created_by int, title text, place text,
        starts_at timestamp, length_minutes int, zone text, all_day boolean, rule text,
-       shows_as text, visibility text)`,
+       kept_until timestamptz, shows_as text, visibility text)`,
     [JSON.stringify(rows), new Date(now)],
   );
   await storeOccurrences(tx, events, ids);
   await storePeople(tx, events, ids, now);
   await tx.query(
-    `insert into reservation (event_id, resource_id, unit)
-     select * from jsonb_to_recordset($1) as new (event_id uuid, resource_id int, unit int)`,
+    `insert into reservation (event_id, resource_id)
+     select * from jsonb_to_recordset($1) as new (event_id uuid, resource_id int)`,
     [
       JSON.stringify(
         events.flatMap((event, k) =>
-          event.resources.map(({ resource, unit }) => ({
-            event_id: ids[k],
-            resource_id: resource.id,
-            unit,
-          })),
+          event.resources.map(({ resource }) => ({ event_id: ids[k], resource_id: resource.id })),
         ),
       ),
     ],
   );
-  await insertClaims(tx, ids);
+  await insertPeopleClaims(tx, ids);
+  await storeResourceClaims(tx, events, ids);
+}
+
+async function storeResourceClaims(
+  tx: Transaction,
+  events: readonly SampleEvent[],
+  ids: readonly string[],
+) {
+  const { rows } = await tx.query<{ id: number; event_id: string; start: number }>(
+    'select id, event_id, starts_at as start from occurrence where event_id = any($1)',
+    [ids],
+  );
+  const occurrenceIds = new Map(rows.map((row) => [`${row.event_id} ${row.start}`, row.id]));
+  await insertResourceClaims(
+    tx,
+    events.flatMap((event, k) =>
+      event.resources.flatMap(({ resource, unit }) => {
+        const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
+        return event.occurrences.map((span) => ({
+          ...claimedTime(span, { prepareMinutes, clearMinutes }),
+          occurrenceId: occurrenceIds.get(`${ids[k]} ${span.start}`)!,
+          resourceId: resource.id,
+          unit,
+        }));
+      }),
+    ),
+  );
 }
 
 async function storeOccurrences(tx: Transaction, events: readonly SampleEvent[], ids: string[]) {

@@ -1,19 +1,91 @@
 import { z } from 'zod';
-import { instant, line, mailAddress, requiredLine, subjectId, wallTime, zone } from './common.ts';
+import { parseRule } from '../core/recurrence/rule.ts';
+import { line, mailAddress, requiredLine, subjectId, wallTime, zone } from './common.ts';
 
 export const TITLE_MOST = 200;
 export const DESCRIPTION_MOST = 20_000;
+export const MOST_EXCEPTIONS = 500;
 
 const eventTimes = z.strictObject({
   startsAt: wallTime,
   endsAt: wallTime,
   zone,
+  /** The zone in which `endsAt` is read, where it is another one. */
+  endZone: zone.nullish().transform((value) => value ?? null),
   /** Which one is meant where a clock change repeats the start. */
   fold: z.enum(['earlier', 'later'], { error: 'must be "earlier" or "later"' }).default('earlier'),
   /** Whole days: both times are then midnights, the end not belonging to it. */
   allDay: z.boolean().default(false),
 });
-export type EventTimes = z.infer<typeof eventTimes>;
+export type EventTimes = z.output<typeof eventTimes>;
+
+/** How an event repeats: a rule, and occurrences of it that are left out. */
+const repeats = z.strictObject({
+  rule: z
+    .string({ error: 'must be a rule such as FREQ=WEEKLY;BYDAY=TU' })
+    .max(500, 'may be at most 500 characters long')
+    .superRefine((text, ctx) => {
+      try {
+        parseRule(text);
+      } catch (error) {
+        ctx.addIssue({ code: 'custom', message: (error as Error).message });
+      }
+    }),
+  except: z
+    .array(wallTime, { error: 'must be a list of local times' })
+    .max(
+      MOST_EXCEPTIONS,
+      `may leave out at most ${MOST_EXCEPTIONS} dates; end the series or change its rule`,
+    )
+    .default([]),
+});
+export type Repeats = z.output<typeof repeats>;
+
+const recurrenceId = wallTime;
+
+/** What to do about a date of a series on which a resource is taken. */
+const dateChoice = z.discriminatedUnion(
+  'do',
+  [
+    z.strictObject({ do: z.literal('leave-out'), at: recurrenceId }),
+    z.strictObject({ do: z.literal('without'), at: recurrenceId, resourceId: subjectId }),
+    z.strictObject({
+      do: z.literal('instead'),
+      at: recurrenceId,
+      resourceId: subjectId,
+      instead: subjectId,
+    }),
+    z.strictObject({
+      do: z.literal('move'),
+      at: recurrenceId,
+      startsAt: wallTime,
+      endsAt: wallTime,
+    }),
+  ],
+  { error: 'must have "do" as "leave-out", "without", "instead" or "move"' },
+);
+export type DateChoice = z.output<typeof dateChoice>;
+const dates = z
+  .array(dateChoice, { error: 'must be a list' })
+  .max(MOST_EXCEPTIONS, `may name at most ${MOST_EXCEPTIONS} dates`)
+  .default([]);
+
+const reminder = z.strictObject({
+  minutes: z
+    .number({ error: 'must be a number of minutes' })
+    .int('must be whole minutes')
+    .min(0, 'must not be after the start')
+    .max(40_320, 'may be at most 28 days before'),
+  means: z.enum(['popup', 'mail'], { error: 'must be "popup" or "mail"' }),
+});
+export const reminderList = z
+  .array(reminder, { error: 'must be a list' })
+  .max(5, 'may name at most 5 reminders')
+  .refine(
+    (list) => new Set(list.map(({ minutes, means }) => `${minutes} ${means}`)).size === list.length,
+    'must not name a reminder twice',
+  );
+export type Reminder = z.infer<typeof reminder>;
 
 const attendeeRole = z.enum(['required', 'optional'], {
   error: 'must be "required" or "optional"',
@@ -33,11 +105,16 @@ const resourceIds = z
   .max(50, 'may name at most 50 resources')
   .refine((ids) => new Set(ids).size === ids.length, 'must not name a resource twice');
 
+/** HTML of a few kinds of element; the rest is taken out by the server. */
+const richText = z
+  .string({ error: 'must be text' })
+  .max(DESCRIPTION_MOST, `may be at most ${DESCRIPTION_MOST} characters long`);
+
 const details = {
   title: requiredLine(TITLE_MOST),
-  description: z
-    .string({ error: 'must be text' })
-    .max(DESCRIPTION_MOST, `may be at most ${DESCRIPTION_MOST} characters long`),
+  description: richText,
+  agenda: richText,
+  notes: richText,
   place: line(200),
   showsAs: z.enum(['busy', 'tentative', 'away', 'free'], {
     error: 'must be "busy", "tentative", "away" or "free"',
@@ -52,10 +129,18 @@ const message = line(2000);
 export const createEventRequest = z.strictObject({
   title: details.title,
   description: details.description.default(''),
+  agenda: details.agenda.default(''),
+  notes: details.notes.default(''),
   place: details.place.default(''),
   showsAs: details.showsAs.default('busy'),
   visibility: details.visibility.default('default'),
   times: eventTimes,
+  repeats: repeats.nullish().transform((value) => value ?? null),
+  /** What to do about dates on which a resource is taken, as a refusal named them. */
+  dates,
+  categoryId: subjectId.nullish().transform((value) => value ?? null),
+  /** My own; what my preferences say where they are not given. */
+  reminders: reminderList.optional(),
   attendees: z
     .array(invitee, { error: 'must be a list' })
     .max(500, 'may name at most 500 people')
@@ -71,14 +156,30 @@ export type NewEvent = z.output<typeof createEventRequest>;
 const version = z.number({ error: 'must be the version you have read' }).int().positive();
 const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
 
+/** Which part of a series is meant; `occurrence` names the one, by its place in the rule. */
+const part = {
+  scope: z
+    .enum(['one', 'following', 'all'], { error: 'must be "one", "following" or "all"' })
+    .default('all'),
+  occurrence: recurrenceId.optional(),
+};
+export type Scope = 'one' | 'following' | 'all';
+
 export const changeEventRequest = z.strictObject({
   version,
+  ...part,
   title: details.title.optional(),
   description: details.description.optional(),
+  agenda: details.agenda.optional(),
+  notes: details.notes.optional(),
   place: details.place.optional(),
   showsAs: details.showsAs.optional(),
   visibility: details.visibility.optional(),
+  /** Of the named occurrence, the others following; without one, of the first. */
   times: eventTimes.optional(),
+  /** A rule makes it a series; null makes a series a single event. */
+  repeats: repeats.nullable().optional(),
+  dates,
   resources: resourceIds.optional(),
   tell: tell.default('everyone'),
   message: message.default(''),
@@ -88,18 +189,32 @@ export type EventChange = z.output<typeof changeEventRequest>;
 
 export const cancelEventRequest = z.strictObject({
   version,
+  ...part,
   tell: tell.default('everyone'),
   message: message.default(''),
 });
 export type CancelEventRequest = z.input<typeof cancelEventRequest>;
+export type Cancellation = z.output<typeof cancelEventRequest>;
 
-export const calendarQuery = z
-  .strictObject({ from: z.coerce.number().pipe(instant), to: z.coerce.number().pipe(instant) })
-  .refine(({ from, to }) => from < to, { path: ['to'], message: 'must be later than "from"' })
-  .refine(({ from, to }) => to - from <= 400 * 24 * 3_600_000, {
-    path: ['to'],
-    message: 'may be at most 400 days after "from"',
-  });
+export const restoreEventRequest = z.strictObject({
+  version,
+  /** The cancelled occurrence that is meant; without one, the event itself. */
+  occurrence: recurrenceId.optional(),
+  tell: tell.default('everyone'),
+  message: message.default(''),
+});
+export type RestoreEventRequest = z.input<typeof restoreEventRequest>;
+
+export const undoEventRequest = z.strictObject({ version, tell: tell.default('everyone') });
+export type UndoEventRequest = z.input<typeof undoEventRequest>;
+
+export const myPartRequest = z.strictObject({
+  categoryId: subjectId.nullable().optional(),
+  reminders: reminderList.optional(),
+});
+export type MyPartRequest = z.input<typeof myPartRequest>;
+
+export const eventQuery = z.strictObject({ occurrence: recurrenceId.optional() });
 
 export const eventPath = z.strictObject({ id: z.uuid('must be the id of an event') });
 
@@ -109,18 +224,24 @@ export type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
 export interface CalendarItem {
   eventId: string;
   occurrenceId: number;
+  /** The wall time that names it within its series; null for a single event. */
+  recurrenceId: string | null;
+  version: number;
   title: string;
   place: string;
   start: number;
   end: number;
   allDay: boolean;
+  /** The event's own zone, and that of its end where it is another. */
+  zone: string;
+  endZone: string | null;
   occupancy: 'busy' | 'tentative' | 'away' | 'free';
   /** My own reply, or `organizer` where the event is mine. */
   standing: Reply | 'organizer';
   organizer: string;
   attendeeCount: number;
   resources: string[];
-  recurring: boolean;
+  categoryId: number | null;
 }
 
 export interface EventAttendee {
@@ -141,25 +262,70 @@ export interface EventDetail {
   version: number;
   title: string;
   description: string;
+  agenda: string;
+  notes: string;
   place: string;
+  /** Of the occurrence asked for; else of the next one. */
   start: number;
   end: number;
   startsAt: string;
   endsAt: string;
   zone: string;
+  endZone: string | null;
   fold: 'earlier' | 'later';
   allDay: boolean;
   showsAs: 'busy' | 'tentative' | 'away' | 'free';
   visibility: 'default' | 'public' | 'private';
   status: 'confirmed' | 'cancelled';
-  recurring: boolean;
+  /** Null for a single event. */
+  series: EventSeries | null;
   organizer: { id: number; name: string };
   attendees: EventAttendee[];
   resources: { id: number; name: string; site: string; seats: number }[];
   canChange: boolean;
   myReply: Reply | null;
+  /** My own category and reminders. */
+  categoryId: number | null;
+  reminders: Reminder[];
+  attachments: Attachment[];
   /** What a clock change makes of the times, in sentences; empty for ordinary times. */
-  notes: string[];
+  clockNotes: string[];
+}
+
+export interface EventSeries {
+  rule: string;
+  /** The rule in words. */
+  sentence: string;
+  /** Wall times of the first occurrence, in the event's zone. */
+  startsAt: string;
+  endsAt: string;
+  allDay: boolean;
+  except: string[];
+  /** Occurrences that were cancelled by themselves. */
+  cancelled: string[];
+  /** Occurrences with something of their own. */
+  changed: string[];
+  /** The occurrence that this detail shows, by its place in the rule. */
+  recurrenceId: string | null;
+}
+
+export interface Attachment {
+  id: string;
+  name: string;
+  type: string;
+  /** Bytes. */
+  size: number;
+  addedBy: string;
+  addedAt: number;
+}
+
+/** A date of a series on which something that was asked for is taken. */
+export interface TakenDate {
+  at: string;
+  start: number;
+  end: number;
+  taken: TakenResource[];
+  waysOut: WayOut[];
 }
 
 /** Whoever or whatever holds a resource that was asked for, as far as the asker may know. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { line } from './common.ts';
+import { line, wallTime } from './common.ts';
 import type { CalendarItem, EventDetail, Reply } from './events.ts';
 
 export type { Reply } from './events.ts';
@@ -9,12 +9,16 @@ export const replyRequest = z.strictObject({
     error: 'must be "accepted", "tentative" or "declined"',
   }),
   note: line(2000).default(''),
+  /** Only this occurrence of a series; without it, all of it. */
+  occurrence: wallTime.optional(),
 });
 export type ReplyRequest = z.input<typeof replyRequest>;
 
 /** An invitation that waits for my answer. */
 export interface WaitingInvitation {
   eventId: string;
+  /** The occurrence that is asked about by itself; null for all of it. */
+  occurrence: string | null;
   title: string;
   organizer: string;
   start: number;

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import type { Shift } from '../core/time/workingHours.ts';
 import { mailAddress } from './common.ts';
+import type { Reminder } from './events.ts';
 
 export const signInRequest = z.strictObject({
   email: mailAddress,
@@ -22,8 +24,24 @@ export interface Me {
   siteName: string | null;
 }
 
+/** What somebody has chosen for their own calendar. */
+export interface Preferences {
+  /** 1 for Monday to 7 for Sunday. */
+  firstWeekday: number;
+  /** Monday first. */
+  hours: Shift[][];
+  /** Hours shown without asking for the whole day, in minutes after midnight. */
+  shownFrom: number;
+  shownTo: number;
+  defaultMinutes: number;
+  defaultReminders: Reminder[];
+  /** How layers stand: over one another, beside one another, or a row each. */
+  arrangement: 'over' | 'beside' | 'rows';
+}
+
 export interface SessionState {
   me: Me | null;
+  preferences: Preferences | null;
   organization: string;
   /** Epoch milliseconds on the server's clock, which MARMOT_NOW may have fixed. */
   now: number;

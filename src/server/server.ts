@@ -6,6 +6,9 @@ import { pino } from 'pino';
 import type { Config } from './config.ts';
 import { createPool } from './db/pool.ts';
 import { availabilityRoutes } from './availability/routes.ts';
+import { attachmentsRoutes } from './attachments/routes.ts';
+import { calendarRoutes } from './calendar/routes.ts';
+import { moveHorizon } from './events/horizon.ts';
 import { eventsRoutes } from './events/routes.ts';
 import { healthRoutes } from './health.ts';
 import { createApp } from './http/app.ts';
@@ -17,6 +20,7 @@ import { deliverMail, sendLeftovers } from './mail/service.ts';
 import type { MailTransport } from './mail/transport.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { placesRoutes } from './places/routes.ts';
+import { preferencesRoutes } from './preferences/routes.ts';
 import type { Platform } from './platform.ts';
 import { searchRoutes } from './search/routes.ts';
 import { sessionRoutes } from './session/routes.ts';
@@ -49,9 +53,15 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
   await platform.live.start();
   await platform.jobs.start();
   await platform.jobs.workOnMail((id) => deliverMail(platform, parts.transport, id));
+  await platform.jobs.workNightly(() => moveHorizon(platform));
   platform.live.onAnything(() => platform.jobs.wake());
   const leftovers = sendLeftovers(platform, parts.transport).catch((error: Error) =>
     log.error({ error }, 'the outbox could not be read'),
+  );
+
+  // A server that was off at night catches up.
+  const horizon = moveHorizon(platform).catch((error: Error) =>
+    log.error({ error }, 'the horizon of series could not be moved on'),
   );
 
   const routers = [
@@ -62,6 +72,9 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     peopleRoutes,
     availabilityRoutes,
     eventsRoutes,
+    attachmentsRoutes,
+    calendarRoutes,
+    preferencesRoutes,
     invitationsRoutes,
     placesRoutes,
   ].map((routes) => routes(platform));
@@ -76,7 +89,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
       // Live streams never end by themselves.
       server.closeAllConnections();
       await closed;
-      await leftovers;
+      await Promise.all([leftovers, horizon]);
       await platform.jobs.end();
       await platform.live.end();
       await platform.pool.end();

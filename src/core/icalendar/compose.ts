@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
-import { resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
+import { parseRule, ruleText } from '../recurrence/rule.ts';
+import { addDays, resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
 import type { MeetingMessage, MessageAttendee } from './message.ts';
 import { timezoneComponent } from './timezone.ts';
 
@@ -23,9 +24,11 @@ export function composeMessage(message: MeetingMessage): string {
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('calscale', 'GREGORIAN');
   calendar.addPropertyWithValue('method', message.method);
-  if (message.series && !message.allDay)
+  if ((message.series || message.recurrenceId) && !message.allDay)
     calendar.addSubcomponent(timezoneComponent(message.zone, message.start));
-  calendar.addSubcomponent(eventComponent(message));
+  for (const one of [message, ...(message.changed ?? [])]) {
+    calendar.addSubcomponent(eventComponent(one));
+  }
   return calendar.toString();
 }
 
@@ -35,6 +38,8 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   event.addPropertyWithValue('sequence', message.sequence);
   event.addPropertyWithValue('dtstamp', utc(message.stamp));
   addTimes(event, message);
+  if (message.recurrenceId)
+    addWallTime(event, 'recurrence-id', message.recurrenceId, message.zone, message.allDay);
   event.addPropertyWithValue('summary', message.title);
   if (message.place) event.addPropertyWithValue('location', message.place);
   if (message.description) event.addPropertyWithValue('description', message.description);
@@ -60,14 +65,34 @@ function addTimes(event: ICAL.Component, message: MeetingMessage) {
     event.addPropertyWithValue('dtend', utc(message.end));
   }
   if (!message.series) return;
-  event.addPropertyWithValue('rrule', ICAL.Recur.fromString(message.series.rule));
-  for (const wall of message.series.except) addWallTime(event, 'exdate', wall, message.zone);
+  event.addPropertyWithValue('rrule', ICAL.Recur.fromString(standardRule(message)));
+  for (const wall of message.series.except)
+    addWallTime(event, 'exdate', wall, message.zone, message.allDay);
+}
+
+/** The rule with its last day as RFC 5545 section 3.3.10 wants it: in UTC where the start has a time. */
+function standardRule({ series, zone, allDay }: MeetingMessage): string {
+  const rule = parseRule(series!.rule);
+  if (allDay || rule.until === null || rule.until.endsWith('Z')) return series!.rule;
+  const dayAfter = resolveWallTime(`${addDays(rule.until, 1)}T00:00`, zone).instant;
+  const until = new Date(dayAfter - 60_000).toISOString();
+  return ruleText({ ...rule, until: `${until.slice(0, 16)}Z` });
 }
 
 const wallEnd = ({ series, start, end, zone }: MeetingMessage): WallTime =>
   wallTimeAt(resolveWallTime(series!.startsAt, zone).instant + (end - start), zone);
 
-function addWallTime(event: ICAL.Component, name: string, wall: WallTime, zone: string) {
+function addWallTime(
+  event: ICAL.Component,
+  name: string,
+  wall: WallTime,
+  zone: string,
+  allDay = false,
+) {
+  if (allDay) {
+    event.addPropertyWithValue(name, ICAL.Time.fromDateString(wall.slice(0, 10)));
+    return;
+  }
   const property = event.addPropertyWithValue(name, ICAL.Time.fromDateTimeString(`${wall}:00`));
   property.setParameter('tzid', zone);
 }

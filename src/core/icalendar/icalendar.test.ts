@@ -2,7 +2,7 @@ import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
 import { composeMessage } from './compose.ts';
 import type { MeetingMessage } from './message.ts';
-import { parseReply } from './parse.ts';
+import { occurrenceNamed, parseReply } from './parse.ts';
 import { composeReply } from './reply.ts';
 
 const message: MeetingMessage = {
@@ -81,6 +81,43 @@ describe('an iTIP REQUEST', () => {
     }
   });
 
+  it('a series ends at an instant, and carries what is different about single occurrences', () => {
+    const series = {
+      rule: 'FREQ=WEEKLY;BYDAY=TH;UNTIL=20270325',
+      startsAt: '2026-11-26T12:00',
+      except: [],
+    };
+    const moved = { ...message, title: 'In the boathouse', recurrenceId: '2026-12-03T12:00' };
+    const text = composeMessage({ ...message, series, changed: [moved] });
+    // The whole of Thursday 25 March in Oslo.
+    expect(text).toContain('UNTIL=20270325T225900Z');
+    const calendar = new ICAL.Component(ICAL.parse(text) as unknown[]);
+    const events = calendar.getAllSubcomponents('vevent');
+    expect(events.map((one) => one.getFirstPropertyValue('uid'))).toEqual([
+      message.uid,
+      message.uid,
+    ]);
+    expect(String(events[1]!.getFirstPropertyValue('recurrence-id'))).toBe('2026-12-03T12:00:00');
+    expect(events[1]!.getFirstPropertyValue('summary')).toBe('In the boathouse');
+  });
+
+  it('whole days are named without a time, their exceptions too', () => {
+    const days = {
+      start: Date.UTC(2026, 10, 25, 23),
+      end: Date.UTC(2026, 10, 26, 23),
+      allDay: true,
+    };
+    const series = {
+      rule: 'FREQ=DAILY;UNTIL=20261130',
+      startsAt: '2026-11-26T00:00',
+      except: ['2026-11-27T00:00'],
+    };
+    const text = composeMessage({ ...message, ...days, series });
+    expect(text).toMatch(/DTSTART;VALUE=DATE:20261126/);
+    expect(text).toMatch(/EXDATE;VALUE=DATE:20261127/);
+    expect(text).toMatch(/UNTIL=20261130\s/);
+  });
+
   it('a CANCEL says so', () => {
     expect(
       eventOf(composeMessage({ ...message, method: 'CANCEL' })).getFirstPropertyValue('status'),
@@ -104,7 +141,22 @@ describe('an iTIP REPLY', () => {
       email: 'tomas@ternrock.example',
       reply: 'declined',
       comment: 'At sea, sorry',
+      recurrenceId: null,
     });
+  });
+
+  it('to one occurrence names it, in whatever way it is given', () => {
+    const asked = composeMessage({ ...message, recurrenceId: '2026-12-03T12:00' });
+    expect(asked).toContain('RECURRENCE-ID;TZID=Europe/Oslo:20261203T120000');
+    const answer = composeReply(asked, {
+      email: 'tomas@ternrock.example',
+      reply: 'accepted',
+      comment: '',
+      stamp: message.stamp,
+    });
+    const { recurrenceId } = parseReply(answer);
+    expect(occurrenceNamed(recurrenceId!, 'Europe/Oslo')).toBe('2026-12-03T12:00');
+    expect(occurrenceNamed('2026-12-03T11:00:00Z', 'Europe/Oslo')).toBe('2026-12-03T12:00');
   });
 
   it.each([

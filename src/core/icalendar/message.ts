@@ -36,6 +36,10 @@ export interface MeetingMessage {
   zone: string;
   /** For a series: its rule, its first wall time and the occurrences left out. */
   series?: { rule: string; startsAt: WallTime; except: WallTime[] };
+  /** The occurrence of a series that this is about, by its place in the rule (RECURRENCE-ID). */
+  recurrenceId?: WallTime;
+  /** Occurrences of a series that have something of their own, each with its `recurrenceId`. */
+  changed?: MeetingMessage[];
   /** Words of whoever sends the message, for this message alone. */
   comment?: string;
 }

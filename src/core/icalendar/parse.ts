@@ -1,4 +1,5 @@
 import ICAL from 'ical.js';
+import { wallTimeAt, type WallTime } from '../time/wall.ts';
 import type { Reply } from './message.ts';
 
 /** An answer as it came back by mail. */
@@ -9,6 +10,8 @@ export interface ReplyMessage {
   email: string;
   reply: Exclude<Reply, 'needs-action'>;
   comment: string;
+  /** RECURRENCE-ID of the one occurrence that is answered; `occurrenceNamed` reads it. */
+  recurrenceId: string | null;
 }
 
 const REPLIES: Record<string, ReplyMessage['reply']> = {
@@ -43,5 +46,18 @@ export function parseReply(text: string): ReplyMessage {
       .toLowerCase(),
     reply,
     comment: String(event.getFirstPropertyValue('comment') ?? ''),
+    recurrenceId: recurrenceIdOf(event),
   };
 }
+
+function recurrenceIdOf(event: ICAL.Component): string | null {
+  const value = event.getFirstPropertyValue('recurrence-id');
+  if (!(value instanceof ICAL.Time)) return null;
+  return value.isDate ? `${value.toString().slice(0, 10)}T00:00:00` : value.toString();
+}
+
+/** The wall time in a series' zone that a RECURRENCE-ID means: itself, unless it is given in UTC. */
+export const occurrenceNamed = (recurrenceId: string, zone: string): WallTime =>
+  recurrenceId.endsWith('Z')
+    ? wallTimeAt(Date.parse(recurrenceId), zone)
+    : recurrenceId.slice(0, 16);

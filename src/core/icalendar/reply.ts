@@ -18,7 +18,15 @@ export function composeReply(
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('method', 'REPLY');
   const reply = new ICAL.Component('vevent');
-  for (const name of ['uid', 'sequence', 'dtstart', 'dtend', 'summary', 'organizer']) {
+  for (const name of [
+    'uid',
+    'sequence',
+    'recurrence-id',
+    'dtstart',
+    'dtend',
+    'summary',
+    'organizer',
+  ]) {
     const property = event.getFirstProperty(name);
     if (property) reply.addProperty(new ICAL.Property(structuredClone(property.jCal)));
   }

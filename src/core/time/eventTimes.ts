@@ -6,6 +6,8 @@ export interface WallSpan {
   startsAt: WallTime;
   endsAt: WallTime;
   zone: string;
+  /** The zone in which the end is read, where it is another one. */
+  endZone?: string | null;
   /** Which start is meant where a clock change repeats it. */
   fold: Fold;
 }
@@ -24,28 +26,29 @@ export interface ResolvedSpan extends Interval {
  * before the start. The end may not come after the start: callers check `start < end`.
  * @throws RangeError when a wall time or the zone is not valid
  */
-export function resolveSpan({ startsAt, endsAt, zone, fold }: WallSpan): ResolvedSpan {
+export function resolveSpan({ startsAt, endsAt, zone, endZone, fold }: WallSpan): ResolvedSpan {
+  const zoneOfEnd = endZone ?? zone;
   const start = resolveWallTime(startsAt, zone, fold);
-  let end = resolveWallTime(endsAt, zone, start.kind === 'repeated' ? fold : 'earlier');
+  let end = resolveWallTime(endsAt, zoneOfEnd, start.kind === 'repeated' ? fold : 'earlier');
   if (end.kind === 'repeated' && end.instant <= start.instant) {
-    end = resolveWallTime(endsAt, zone, 'later');
+    end = resolveWallTime(endsAt, zoneOfEnd, 'later');
   }
   const notes: string[] = [];
-  for (const [asked, resolved] of [
-    [startsAt, start],
-    [endsAt, end],
+  for (const [asked, resolved, its] of [
+    [startsAt, start, zone],
+    [endsAt, end, zoneOfEnd],
   ] as const) {
-    const day = formatLongDay(resolved.instant, zone);
+    const day = formatLongDay(resolved.instant, its);
     const time = asked.slice(11);
-    const city = zoneCity(zone);
+    const city = zoneCity(its);
     if (resolved.kind === 'skipped') {
       notes.push(
         `On ${day} the clocks in ${city} go forward and skip ${time}; it is taken as ${resolved.wall.slice(11)}.`,
       );
     } else if (resolved.kind === 'repeated') {
-      const which = resolveWallTime(asked, zone).instant === resolved.instant ? 'first' : 'second';
+      const which = resolveWallTime(asked, its).instant === resolved.instant ? 'first' : 'second';
       notes.push(
-        `On ${day} the clocks in ${city} go back and show ${time} twice; the ${which} one is meant (${formatOffset(resolved.instant, zone)}).`,
+        `On ${day} the clocks in ${city} go back and show ${time} twice; the ${which} one is meant (${formatOffset(resolved.instant, its)}).`,
       );
     }
   }

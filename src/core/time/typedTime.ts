@@ -1,11 +1,18 @@
 /**
- * Reads a time of day as people type it: 10:45, 1045, 10.45, 10:45am, 9, 22h, 22h30, noon.
+ * Reads a time of day as people type it: 10:45, 1045, 10.45, 10:45am, 9, 22h, 22h30, noon, now,
+ * in 20 min.
+ * @param now minutes after midnight at present, for what is said from now on
  * @returns minutes after midnight, or null when it is not a time of day
  */
-export function parseTimeOfDay(text: string): number | null {
+export function parseTimeOfDay(text: string, now?: number): number | null {
   const typed = text.trim().toLowerCase().replace(/\s+/g, '');
   if (typed === 'noon') return 12 * 60;
   if (typed === 'midnight') return 0;
+  if (now !== undefined) {
+    if (typed === 'now') return now;
+    const ahead = typed.startsWith('in') ? parseLength(typed.slice(2)) : null;
+    if (ahead !== null) return (now + ahead) % 1440;
+  }
   const match =
     /^(\d{1,2})(?:[:.h](\d{2})?)?(am|pm|a|p)?$/.exec(typed) ??
     /^(\d{1,2})(\d{2})(am|pm|a|p)?$/.exec(typed);

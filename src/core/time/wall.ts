@@ -90,6 +90,10 @@ export const dateAt = (instant: number, zone: string): string =>
 export const addDays = (date: string, days: number): string =>
   Temporal.PlainDate.from(date).add({ days }).toString();
 
+/** The date `months` after `date`; the last day of a month that is too short for it. */
+export const addMonths = (date: string, months: number): string =>
+  Temporal.PlainDate.from(date).add({ months }).toString();
+
 /** 1 for Monday to 7 for Sunday (ISO 8601). */
 export const weekdayOf = (date: string): number => Temporal.PlainDate.from(date).dayOfWeek;
 

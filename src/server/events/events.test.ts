@@ -29,7 +29,7 @@ describe('making an event', () => {
       }),
     );
     expect(answer.status).toBe(201);
-    expect(answer.body).toMatchObject({ version: 1, sequence: 0, canChange: true, notes: [] });
+    expect(answer.body).toMatchObject({ version: 1, sequence: 0, canChange: true, clockNotes: [] });
     const claims = await server.sql(
       `select subject_id, lower(during) as start, upper(during) as "end", occupancy, exclusive
        from claim join occurrence on occurrence.id = claim.occurrence_id where event_id = $1
@@ -207,7 +207,7 @@ describe('times around a clock change', () => {
     expect(made.status).toBe(201);
     expect(made.body.start).toBe(Date.UTC(2027, 2, 28, 1, 30));
     expect(made.body.startsAt).toBe('2027-03-28T03:30');
-    expect(made.body.notes.join()).toMatch(/skip 02:30; it is taken as 03:30/);
+    expect(made.body.clockNotes.join()).toMatch(/skip 02:30; it is taken as 03:30/);
     const read = await ines.get<EventDetail>(`/api/events/${made.body.id}`);
     expect(read.body).toMatchObject({ start: made.body.start, startsAt: '2027-03-28T03:30' });
   });
@@ -222,7 +222,7 @@ describe('times around a clock change', () => {
     expect(made.body.start).toBe(start);
     const read = await ines.get<EventDetail>(`/api/events/${made.body.id}`);
     expect(read.body.start).toBe(start);
-    expect(read.body.notes.join()).toMatch(note);
+    expect(read.body.clockNotes.join()).toMatch(note);
   });
 });
 

@@ -1,5 +1,7 @@
 /** What other capabilities may use of events. */
-export { readCalendar } from './calendarQueries.ts';
+export { insertPeopleClaims, insertResourceClaims, replacePersonClaims } from './claimQueries.ts';
 export { peopleOf, type EventRecord } from './model.ts';
-export { detailFor, visibleEvent } from './present.ts';
-export { insertClaims, insertLog, lockEvent, readEvent, replacePersonClaims } from './queries.ts';
+export { detailFor, ownEvent, visibleEvent } from './present.ts';
+export { happensAt } from './choices.ts';
+export { planOf } from './model.ts';
+export { insertLog, lockEvent, readEvent } from './queries.ts';

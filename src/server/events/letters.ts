@@ -1,13 +1,17 @@
 import type { EventAttendee } from '../../contract/events.ts';
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import type { MeetingMessage, Method } from '../../core/icalendar/message.ts';
+import { parseRule } from '../../core/recurrence/rule.ts';
+import { ruleSentence } from '../../core/recurrence/sentence.ts';
+import { timingInterval } from '../../core/recurrence/series.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { escapeHtml, letterHtml } from '../mail/html.ts';
 import { postMail } from '../mail/service.ts';
 import { readContacts } from '../people/service.ts';
 import type { Platform } from '../platform.ts';
-import type { EventRecord } from './model.ts';
+import { isSeries, occurrenceOf, type EventRecord } from './model.ts';
+import { plainText } from './richText.ts';
 
 export type Occasion = 'invited' | 'changed' | 'moved' | 'cancelled' | 'restored';
 
@@ -27,14 +31,18 @@ const OPENING: Record<Occasion, (organizer: string) => string> = {
   restored: (organizer) => `${organizer} took back the cancellation of this meeting.`,
 };
 
+/** What a message is about: all of an event, or the one occurrence of it that is in view. */
+type About = 'all' | 'occurrence';
+
 /** The event as an iTIP message to all its attendees. */
 export function meetingMessage(
   event: EventRecord,
   method: Method,
   now: number,
   comment = '',
+  about: About = 'all',
 ): MeetingMessage {
-  return {
+  const message: MeetingMessage = {
     method,
     uid: event.uid,
     sequence: event.sequence,
@@ -48,15 +56,28 @@ export function meetingMessage(
     })),
     title: event.title,
     place: placeText(event),
-    description: event.description,
+    description: plainText(event.description),
     start: event.start,
     end: event.end,
     allDay: event.allDay,
     zone: event.zone,
-    ...(event.rule && {
-      series: { rule: event.rule, startsAt: event.startsAt, except: event.exceptAt },
-    }),
     ...(comment && { comment }),
+  };
+  if (!isSeries(event)) return message;
+  if (about === 'occurrence') return { ...message, recurrenceId: event.recurrenceAt! };
+  const cancelled = event.overrides.filter((one) => one.cancelled);
+  const changed = event.overrides.filter((one) => !one.cancelled);
+  return {
+    ...message,
+    ...timingInterval(event.whole),
+    series: {
+      rule: event.rule,
+      startsAt: event.whole.startsAt,
+      except: [...event.exceptAt, ...cancelled.map((one) => one.recurrenceId)].sort(),
+    },
+    changed: changed.map((one) =>
+      meetingMessage(occurrenceOf(event, one.recurrenceId), method, now, comment, 'occurrence'),
+    ),
   };
 }
 
@@ -76,6 +97,7 @@ export async function writeToAttendees(
   event: EventRecord,
   occasion: Occasion,
   message: string,
+  about: About = 'all',
 ): Promise<number> {
   const receivers = event.attendees.filter((attendee) => attendee.role !== 'organizer');
   if (receivers.length === 0) return 0;
@@ -84,10 +106,12 @@ export async function writeToAttendees(
     receivers.flatMap(({ personId }) => (personId === null ? [] : [personId])),
   );
   const method = occasion === 'cancelled' ? 'CANCEL' : 'REQUEST';
-  const content = composeMessage(meetingMessage(event, method, platform.clock.now(), message));
+  const content = composeMessage(
+    meetingMessage(event, method, platform.clock.now(), message, about),
+  );
   for (const receiver of receivers) {
     const contact = receiver.personId === null ? undefined : contacts.get(receiver.personId);
-    const letter = letterFor(platform, event, receiver, occasion, message, contact?.zone);
+    const letter = letterFor(platform, event, receiver, occasion, message, contact?.zone, about);
     await postMail(tx, platform, {
       eventId: event.id,
       from: event.organizer,
@@ -106,6 +130,7 @@ function letterFor(
   occasion: Occasion,
   message: string,
   receiverZone: string | undefined,
+  about: About,
 ) {
   const zone = receiverZone ?? event.zone;
   const when = `${formatSpan(event, zone)} (${zoneCity(zone)} time), ${formatLength(event.end - event.start)}`;
@@ -118,22 +143,25 @@ function letterFor(
     .map((attendee) => attendee.name);
   const facts: [string, string][] = [
     ['When', [when, theirs].filter(Boolean).join('\n')],
+    ['Repeats', repeatsText(event, about)],
     ['Where', placeText(event)],
     ['With', others.join(', ')],
     ['You are', receiver.role === 'optional' ? 'optional' : 'required'],
   ];
   const shown = facts.filter(([, text]) => text);
-  const intro = OPENING[occasion](event.organizer.name);
+  const one = about === 'occurrence' ? ' Only this date of the series is meant.' : '';
+  const intro = OPENING[occasion](event.organizer.name) + one;
   const link =
     receiver.personId === null || occasion === 'cancelled'
       ? null
-      : `${platform.publicUrl}/invitations/${event.id}`;
-  const paragraphs = [intro, message, event.description].filter(Boolean);
+      : `${platform.publicUrl}/invitations/${event.id}${about === 'occurrence' ? `?occurrence=${event.recurrenceAt}` : ''}`;
+  const words = [intro, message].filter(Boolean);
   return {
     subject: `${SUBJECT[occasion]}: ${event.title}, ${formatSpan(event, zone)}`,
     text: [
       event.title,
-      ...paragraphs,
+      ...words,
+      plainText(event.description),
       shown.map(([name, text]) => `${name}: ${text}`).join('\n'),
       link && `See it beside your own day and answer: ${link}`,
     ]
@@ -141,9 +169,15 @@ function letterFor(
       .join('\n\n'),
     html: letterHtml({
       title: event.title,
-      paragraphs: paragraphs.map(escapeHtml),
+      // The description was cleaned when it was kept.
+      paragraphs: [...words.map(escapeHtml), event.description].filter(Boolean),
       facts: shown.map(([name, text]) => [name, escapeHtml(text)]),
       link: link ? { href: link, label: 'See it beside your own day and answer' } : null,
     }),
   };
+}
+
+function repeatsText(event: EventRecord, about: About): string {
+  if (!isSeries(event) || about === 'occurrence') return '';
+  return ruleSentence(parseRule(event.rule), event.whole.startsAt);
 }

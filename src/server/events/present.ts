@@ -1,12 +1,16 @@
 import type { EventDetail } from '../../contract/events.ts';
 import type { Me } from '../../contract/session.ts';
+import { parseRule } from '../../core/recurrence/rule.ts';
+import { ruleSentence } from '../../core/recurrence/sentence.ts';
+import { timingInterval } from '../../core/recurrence/series.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
-import { wallTimeAt } from '../../core/time/wall.ts';
+import { wallTimeAt, type WallTime } from '../../core/time/wall.ts';
 import { Sharing } from '../sharing/service.ts';
 import { seesEverything } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 import { Problem } from '../http/problem.ts';
-import type { EventRecord } from './model.ts';
+import { isSeries, type EventRecord } from './model.ts';
+import { readAttachments, readPersonal } from './personalQueries.ts';
 import { readEvent } from './queries.ts';
 
 const noSuchEvent = () =>
@@ -28,8 +32,9 @@ export async function visibleEvent(
   me: Me,
   id: string,
   now: number,
+  at?: WallTime,
 ): Promise<EventRecord> {
-  const event = await readEvent(db, id, now);
+  const event = await readEvent(db, id, now, at);
   if (!event) throw noSuchEvent();
   if (takesPart(event, me)) return event;
   const sharing = await Sharing.of(db, me, [event.organizer.id]);
@@ -54,9 +59,16 @@ export async function ownEvent(
   return event;
 }
 
-/** The event as the asker sees it; notes of replies are for the organizer and whoever wrote them. */
-export function detailFor(event: EventRecord, me: Me): EventDetail {
-  const endsAt = wallTimeAt(event.end, event.zone);
+/**
+ * The event as the asker sees it, with the occurrence that is in view; notes of replies are for the
+ * organizer and whoever wrote them.
+ */
+export async function detailFor(db: Database, event: EventRecord, me: Me): Promise<EventDetail> {
+  const [personal, attachments] = await Promise.all([
+    readPersonal(db, event.id, me.id),
+    readAttachments(db, event.id),
+  ]);
+  const endsAt = wallTimeAt(event.end, event.endZone ?? event.zone);
   const mine = mayChange(event, me);
   return {
     id: event.id,
@@ -65,26 +77,51 @@ export function detailFor(event: EventRecord, me: Me): EventDetail {
     version: event.version,
     title: event.title,
     description: event.description,
+    agenda: event.agenda,
+    notes: event.notes,
     place: event.place,
     start: event.start,
     end: event.end,
-    startsAt: event.startsAt,
+    startsAt: isSeries(event) ? wallTimeAt(event.start, event.zone) : event.startsAt,
     endsAt,
     zone: event.zone,
+    endZone: event.endZone,
     fold: event.fold,
     allDay: event.allDay,
     showsAs: event.showsAs,
     visibility: event.visibility,
     status: event.status,
-    recurring: event.rule !== null,
+    series: seriesOf(event),
     organizer: { id: event.organizer.id, name: event.organizer.name },
     attendees: event.attendees.map((attendee) => ({
       ...attendee,
       note: mine || attendee.personId === me.id ? attendee.note : '',
     })),
-    resources: event.resources.map(({ id, name, site, seats }) => ({ id, name, site, seats })),
+    resources: event.resources,
     canChange: mine,
     myReply: event.attendees.find((attendee) => attendee.personId === me.id)?.reply ?? null,
-    notes: event.allDay ? [] : resolveSpan({ ...event, endsAt }).notes,
+    ...personal,
+    attachments,
+    clockNotes: event.allDay
+      ? []
+      : resolveSpan({ ...event, startsAt: wallTimeAt(event.start, event.zone), endsAt }).notes,
+  };
+}
+
+function seriesOf(event: EventRecord): EventDetail['series'] {
+  if (!isSeries(event)) return null;
+  const first = timingInterval(event.whole);
+  const overrides = (cancelled: boolean) =>
+    event.overrides.filter((one) => one.cancelled === cancelled).map((one) => one.recurrenceId);
+  return {
+    rule: event.rule,
+    sentence: ruleSentence(parseRule(event.rule), event.whole.startsAt),
+    startsAt: event.whole.startsAt,
+    endsAt: wallTimeAt(first.end, event.endZone ?? event.zone),
+    allDay: event.whole.allDay,
+    except: event.exceptAt,
+    cancelled: overrides(true),
+    changed: overrides(false),
+    recurrenceId: event.recurrenceAt,
   };
 }

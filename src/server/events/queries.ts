@@ -1,9 +1,23 @@
-import type { EventAttendee, EventTimes, NewEvent } from '../../contract/events.ts';
-import type { ResolvedSpan } from '../../core/time/eventTimes.ts';
+import type { EventAttendee } from '../../contract/events.ts';
+import { timingInterval, type EventTiming } from '../../core/recurrence/series.ts';
+import type { WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import type { EventRecord } from './model.ts';
+import { occurrenceOf, timingOf, type EventRecord, type ReservedResource } from './model.ts';
+import { readOverrides } from './overrideQueries.ts';
 
-type EventRow = Omit<EventRecord, 'organizer' | 'attendees' | 'resources'> & {
+type EventRow = Omit<
+  EventRecord,
+  | 'organizer'
+  | 'attendees'
+  | 'resources'
+  | 'furtherResources'
+  | 'overrides'
+  | 'start'
+  | 'end'
+  | 'whole'
+> & {
+  start: number | null;
+  end: number | null;
   organizer_id: number;
   organizer_name: string;
   organizer_email: string;
@@ -11,28 +25,31 @@ type EventRow = Omit<EventRecord, 'organizer' | 'attendees' | 'resources'> & {
 };
 
 /**
- * The event with its people and resources; null when there is none. Of a series, `start` and `end`
- * are those of the occurrence that is next at `now`, or of the last one.
+ * The event with its people and resources; null when there is none.
+ * @param at the occurrence of a series to be in view; else the one that is next at `now`, or the last
  */
 export async function readEvent(
   db: Database,
   id: string,
   now: number,
+  at?: WallTime,
 ): Promise<EventRecord | null> {
   const { rows } = await db.query<EventRow>(
     `select event.id, event.uid, event.sequence, event.version, event.title, event.description,
-            event.place, event.starts_at as "startsAt", event.fold,
-            event.length_minutes as "lengthMinutes", event.zone, event.all_day as "allDay",
-            event.rule, event.except_at::text[] as "exceptAt", event.shows_as as "showsAs",
-            event.visibility, event.status, first.starts_at as start, first.ends_at as "end",
+            event.place, event.agenda, event.notes, event.starts_at as "startsAt", event.fold,
+            event.length_minutes as "lengthMinutes", event.zone, event.end_zone as "endZone",
+            event.all_day as "allDay", event.rule, event.except_at::text[] as "exceptAt",
+            event.shows_as as "showsAs", event.visibility, event.status,
+            event.cancelled_at as "cancelledAt", event.kept_until as "keptUntil",
+            first.recurrence_at as "recurrenceAt", first.starts_at as start, first.ends_at as "end",
             subject.id as organizer_id, subject.name as organizer_name,
             person.email as organizer_email, person.zone as organizer_zone
      from event
      join subject on subject.id = event.organizer_id
      join person on person.subject_id = event.organizer_id
-     join lateral (select starts_at, ends_at from occurrence
-                   where event_id = event.id
-                   order by ends_at > $2 desc, abs(extract(epoch from starts_at - $2)) limit 1)
+     left join lateral (select recurrence_at, starts_at, ends_at from occurrence
+                        where event_id = event.id
+                        order by ends_at > $2 desc, abs(extract(epoch from starts_at - $2)) limit 1)
        first on true
      where event.id = $1`,
     [id, new Date(now)],
@@ -40,10 +57,17 @@ export async function readEvent(
   const row = rows[0];
   if (!row) return null;
   const { organizer_id, organizer_name, organizer_email, organizer_zone, ...event } = row;
-  const [attendees, resources] = await Promise.all([readAttendees(db, id), readReserved(db, id)]);
-  return {
+  const overrides = row.rule === null ? [] : await readOverrides(db, id);
+  const [attendees, reserved] = await Promise.all([readAttendees(db, id), readReserved(db, id)]);
+  const span = timingInterval(event);
+  const record: EventRecord = {
     ...event,
+    // A series of which every occurrence was cancelled has none in view.
+    start: event.start ?? span.start,
+    end: event.end ?? span.end,
+    whole: timingOf(event),
     exceptAt: event.exceptAt.map((text) => text.slice(0, 16).replace(' ', 'T')),
+    overrides,
     organizer: {
       id: organizer_id,
       name: organizer_name,
@@ -51,9 +75,18 @@ export async function readEvent(
       zone: organizer_zone,
     },
     attendees,
-    resources,
+    resources: reserved.filter((one) => one.always).map(withoutAlways),
+    furtherResources: reserved.filter((one) => !one.always).map(withoutAlways),
   };
+  return at && record.rule !== null ? occurrenceOf(record, at) : record;
 }
+
+const withoutAlways = ({ id, name, site, seats }: ReservedResource): ReservedResource => ({
+  id,
+  name,
+  site,
+  seats,
+});
 
 async function readAttendees(db: Database, eventId: string): Promise<EventAttendee[]> {
   const { rows } = await db.query<EventAttendee>(
@@ -66,15 +99,21 @@ async function readAttendees(db: Database, eventId: string): Promise<EventAttend
   return rows;
 }
 
-async function readReserved(db: Database, eventId: string): Promise<EventRecord['resources']> {
-  const { rows } = await db.query<EventRecord['resources'][number]>(
-    `select subject.id, subject.name, site.name as site, resource.capacity as seats,
-            reservation.unit
-     from reservation
-     join subject on subject.id = reservation.resource_id
+async function readReserved(
+  db: Database,
+  eventId: string,
+): Promise<(ReservedResource & { always: boolean })[]> {
+  const { rows } = await db.query<ReservedResource & { always: boolean }>(
+    `select subject.id, subject.name, site.name as site, resource.capacity as seats, wanted.always
+     from (select resource_id, bool_or(always) as always
+           from (select resource_id, true as always from reservation where event_id = $1
+                 union all
+                 select unnest(resources), false from occurrence_override where event_id = $1) each
+           group by resource_id) wanted
+     join subject on subject.id = wanted.resource_id
      join resource on resource.subject_id = subject.id
      join site on site.id = resource.site_id
-     where reservation.event_id = $1 order by subject.name`,
+     order by subject.name`,
     [eventId],
   );
   return rows;
@@ -85,39 +124,76 @@ export async function lockEvent(tx: Transaction, id: string): Promise<void> {
   await tx.query('select 1 from event where id = $1 for no key update', [id]);
 }
 
+/** Everything about an event that it says of itself. */
+export type EventContent = EventTiming &
+  Pick<
+    EventRecord,
+    | 'title'
+    | 'description'
+    | 'place'
+    | 'agenda'
+    | 'notes'
+    | 'endZone'
+    | 'rule'
+    | 'exceptAt'
+    | 'showsAs'
+    | 'visibility'
+  >;
+
+const contentValues = (event: EventContent) => [
+  event.title,
+  event.description,
+  event.place,
+  event.agenda,
+  event.notes,
+  event.startsAt,
+  event.fold,
+  event.lengthMinutes,
+  event.zone,
+  event.endZone,
+  event.allDay,
+  event.rule,
+  event.exceptAt,
+  event.showsAs,
+  event.visibility,
+];
+
 export async function insertEvent(
   tx: Transaction,
-  event: NewEvent,
-  span: ResolvedSpan,
-  by: { organizerId: number; uid: string; now: number },
+  event: EventContent,
+  by: { organizerId: number; createdBy: number; uid: string; now: number },
 ): Promise<string> {
   const { rows } = await tx.query<{ id: string }>(
-    `insert into event (uid, organizer_id, created_by, title, description, place, starts_at, fold,
-                        length_minutes, zone, all_day, shows_as, visibility, created_at, updated_at)
-     values ($1, $2, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $13) returning id`,
-    [
-      by.uid,
-      by.organizerId,
-      event.title,
-      event.description,
-      event.place,
-      span.startsAt,
-      event.times.fold,
-      span.lengthMinutes,
-      event.times.zone,
-      event.times.allDay,
-      event.showsAs,
-      event.visibility,
-      new Date(by.now),
-    ],
+    `insert into event (title, description, place, agenda, notes, starts_at, fold, length_minutes,
+                        zone, end_zone, all_day, rule, except_at, shows_as, visibility,
+                        uid, organizer_id, created_by, created_at, updated_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $19)
+     returning id`,
+    [...contentValues(event), by.uid, by.organizerId, by.createdBy, new Date(by.now)],
   );
-  const { id } = rows[0]!;
-  await tx.query('insert into occurrence (event_id, starts_at, ends_at) values ($1, $2, $3)', [
-    id,
-    new Date(span.start),
-    new Date(span.end),
-  ]);
-  return id;
+  return rows[0]!.id;
+}
+
+/** Keeps an event's content, status and sequence as a new version. */
+export async function updateEvent(
+  tx: Transaction,
+  event: EventContent & Pick<EventRecord, 'id' | 'sequence' | 'status'>,
+  now: number,
+): Promise<void> {
+  await tx.query(
+    `update event set title = $1, description = $2, place = $3, agenda = $4, notes = $5,
+                      starts_at = $6, fold = $7, length_minutes = $8, zone = $9, end_zone = $10,
+                      all_day = $11, rule = $12, except_at = $13, shows_as = $14, visibility = $15,
+                      sequence = $17, status = $18, version = version + 1, updated_at = $19,
+                      cancelled_at = case when $18 = 'confirmed' then null
+                                          else coalesce(cancelled_at, $19) end
+     where id = $16`,
+    [...contentValues(event), event.id, event.sequence, event.status, new Date(now)],
+  );
+}
+
+export async function deleteEvent(tx: Transaction, id: string): Promise<void> {
+  await tx.query('delete from event where id = $1', [id]);
 }
 
 export async function insertAttendees(
@@ -143,102 +219,6 @@ export async function insertAttendees(
   );
 }
 
-export async function replaceReservations(
-  tx: Transaction,
-  eventId: string,
-  units: readonly { resourceId: number; unit: number }[],
-): Promise<void> {
-  await tx.query('delete from reservation where event_id = $1', [eventId]);
-  if (units.length === 0) return;
-  await tx.query(
-    `insert into reservation (event_id, resource_id, unit)
-     select $1, resource_id, unit from unnest($2::int[], $3::int[]) as new (resource_id, unit)`,
-    [eventId, units.map((u) => u.resourceId), units.map((u) => u.unit)],
-  );
-}
-
-export async function deleteClaims(tx: Transaction, eventId: string): Promise<void> {
-  await tx.query(
-    `delete from claim using occurrence
-     where claim.occurrence_id = occurrence.id and occurrence.event_id = $1`,
-    [eventId],
-  );
-}
-
-/**
- * Claims the time of events' people and resources, as events, replies and reservations say.
- * Resources first: their claims are exclusive, and the constraint refuses what is taken.
- */
-export async function insertClaims(tx: Transaction, eventIds: readonly string[]): Promise<void> {
-  await tx.query(
-    `insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive)
-     select reservation.resource_id, reservation.unit,
-            tstzrange(occurrence.starts_at - make_interval(mins => resource.prepare_minutes),
-                      occurrence.ends_at + make_interval(mins => resource.clear_minutes)),
-            'busy', occurrence.id, true
-     from occurrence
-     join event on event.id = occurrence.event_id and event.status = 'confirmed'
-     join reservation on reservation.event_id = event.id
-     join resource on resource.subject_id = reservation.resource_id
-     where event.id = any($1)
-     order by reservation.resource_id, reservation.unit, occurrence.starts_at`,
-    [eventIds],
-  );
-  await insertPeopleClaims(tx, eventIds);
-}
-
-/** What of the events' time each of their people keeps: nothing after declining. */
-async function insertPeopleClaims(tx: Transaction, eventIds: readonly string[], personId?: number) {
-  await tx.query(
-    `insert into claim (subject_id, during, occupancy, occurrence_id)
-     select attendee.person_id, tstzrange(occurrence.starts_at, occurrence.ends_at),
-            case
-              when event.shows_as = 'free' then 'free'
-              when attendee.role = 'organizer' or attendee.reply = 'accepted' then event.shows_as
-              else 'tentative'
-            end,
-            occurrence.id
-     from occurrence
-     join event on event.id = occurrence.event_id and event.status = 'confirmed'
-     join attendee on attendee.event_id = event.id
-     where event.id = any($1) and attendee.person_id is not null and attendee.reply <> 'declined'
-       and ($2::int is null or attendee.person_id = $2)`,
-    [eventIds, personId ?? null],
-  );
-}
-
-/** Claims one person's time anew, after their reply changed. */
-export async function replacePersonClaims(
-  tx: Transaction,
-  eventId: string,
-  personId: number,
-): Promise<void> {
-  await tx.query(
-    `delete from claim using occurrence
-     where claim.occurrence_id = occurrence.id and occurrence.event_id = $1 and claim.subject_id = $2`,
-    [eventId, personId],
-  );
-  await insertPeopleClaims(tx, [eventId], personId);
-}
-
-export async function updateTimes(
-  tx: Transaction,
-  eventId: string,
-  times: EventTimes,
-  span: ResolvedSpan,
-): Promise<void> {
-  await tx.query(
-    `update event set starts_at = $2, fold = $3, length_minutes = $4, zone = $5, all_day = $6
-     where id = $1`,
-    [eventId, span.startsAt, times.fold, span.lengthMinutes, times.zone, times.allDay],
-  );
-  await tx.query('update occurrence set starts_at = $2, ends_at = $3 where event_id = $1', [
-    eventId,
-    new Date(span.start),
-    new Date(span.end),
-  ]);
-}
-
 /** After a move everyone is asked again. */
 export async function resetReplies(tx: Transaction, eventId: string, now: number): Promise<void> {
   await tx.query(
@@ -246,31 +226,61 @@ export async function resetReplies(tx: Transaction, eventId: string, now: number
      where event_id = $1 and role <> 'organizer'`,
     [eventId, new Date(now)],
   );
+  await tx.query('delete from occurrence_reply where event_id = $1', [eventId]);
 }
 
-export async function updateDetails(
+export async function replaceReservations(
   tx: Transaction,
-  event: Pick<
-    EventRecord,
-    'id' | 'title' | 'description' | 'place' | 'showsAs' | 'visibility' | 'status' | 'sequence'
-  >,
-  now: number,
+  eventId: string,
+  resourceIds: readonly number[],
+): Promise<void> {
+  await tx.query('delete from reservation where event_id = $1', [eventId]);
+  await tx.query('insert into reservation (event_id, resource_id) select $1, unnest($2::int[])', [
+    eventId,
+    resourceIds,
+  ]);
+}
+
+/** Gives a part split off a series the people, resources and personal things of the whole. */
+export async function copyBelongings(
+  tx: Transaction,
+  fromId: string,
+  toId: string,
+  firstOccurrence: WallTime,
 ): Promise<void> {
   await tx.query(
-    `update event set title = $2, description = $3, place = $4, shows_as = $5, visibility = $6,
-                      status = $7, sequence = $8, version = version + 1, updated_at = $9
-     where id = $1`,
-    [
-      event.id,
-      event.title,
-      event.description,
-      event.place,
-      event.showsAs,
-      event.visibility,
-      event.status,
-      event.sequence,
-      new Date(now),
-    ],
+    `insert into attendee (event_id, person_id, email, name, role, reply, note, invited_at, replied_at)
+     select $2, person_id, email, name, role, reply, note, invited_at, replied_at
+     from attendee where event_id = $1`,
+    [fromId, toId],
+  );
+  await tx.query(
+    'insert into reservation (event_id, resource_id) select $2, resource_id from reservation where event_id = $1',
+    [fromId, toId],
+  );
+  await tx.query(
+    `insert into event_category (event_id, person_id, category_id)
+     select $2, person_id, category_id from event_category where event_id = $1`,
+    [fromId, toId],
+  );
+  await tx.query(
+    `insert into reminder (event_id, person_id, minutes_before, means)
+     select $2, person_id, minutes_before, means from reminder where event_id = $1`,
+    [fromId, toId],
+  );
+  await tx.query(
+    `insert into attachment (event_id, file_id, name, added_by, added_at)
+     select $2, file_id, name, added_by, added_at from attachment where event_id = $1`,
+    [fromId, toId],
+  );
+  await tx.query(
+    `insert into occurrence_reply (event_id, recurrence_at, attendee_id, reply, note, asked_at, replied_at)
+     select $2, old.recurrence_at, attendee.id, old.reply, old.note, old.asked_at, old.replied_at
+     from occurrence_reply old
+     join attendee before on before.id = old.attendee_id
+     join attendee on attendee.event_id = $2 and lower(attendee.email) = lower(before.email)
+     where old.event_id = $1 and old.recurrence_at >= $3`,
+    [fromId, toId, firstOccurrence],
   );
 }
 

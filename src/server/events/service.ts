@@ -1,95 +1,103 @@
 import { randomUUID } from 'node:crypto';
 import type {
-  CancelEventRequest,
+  Cancellation,
   EventAttendee,
   EventChange,
-  EventTimes,
   Invitee,
+  MyPartRequest,
   NewEvent,
 } from '../../contract/events.ts';
 import type { Me } from '../../contract/session.ts';
-import { resolveSpan, type ResolvedSpan } from '../../core/time/eventTimes.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { invalid, Problem } from '../http/problem.ts';
+import { invalid } from '../http/problem.ts';
 import { announce } from '../live/hub.ts';
 import { readContacts, readContactsByEmail } from '../people/service.ts';
-import { holdResources } from '../places/service.ts';
+import { checkResources } from '../places/service.ts';
 import type { Platform } from '../platform.ts';
-import { writeToAttendees, type Occasion } from './letters.ts';
-import { peopleOf, type EventRecord } from './model.ts';
-import { detailFor, ownEvent } from './present.ts';
+import { changeSeries, cancelPart, wholeOf } from './changeSeries.ts';
+import { contentOf, settle, withChanges, type Changed } from './change.ts';
+import { applyChoices } from './choices.ts';
+import { layOut } from './layOut.ts';
+import { writeToAttendees } from './letters.ts';
+import { isSeries, planOf, type EventRecord } from './model.ts';
+import { lockOwnEvent, recordAction, refuseCancelled } from './own.ts';
+import { replaceOverrides } from './overrideQueries.ts';
+import { putInCategory, readDefaultReminders, replaceReminders } from './personalQueries.ts';
+import { visibleEvent } from './present.ts';
 import {
-  deleteClaims,
   insertAttendees,
-  insertClaims,
   insertEvent,
-  insertLog,
-  lockEvent,
   readEvent,
   replaceReservations,
   resetReplies,
-  updateDetails,
-  updateTimes,
+  updateEvent,
 } from './queries.ts';
-
-const LONGEST_DAYS = 62;
-
-/**
- * The instants of an event's times.
- * @throws Problem 400 when the end does not come after the start, or lies too far behind it
- */
-export function spanOf(times: EventTimes): ResolvedSpan {
-  const span = resolveSpan(times);
-  if (span.end <= span.start) {
-    throw invalid([{ field: 'times.endsAt', message: 'must be later than times.startsAt' }]);
-  }
-  if (span.lengthMinutes > LONGEST_DAYS * 24 * 60) {
-    throw invalid([
-      { field: 'times.endsAt', message: `may be at most ${LONGEST_DAYS} days after the start` },
-    ]);
-  }
-  if (times.allDay && !(times.startsAt.endsWith('T00:00') && times.endsAt.endsWith('T00:00'))) {
-    throw invalid([{ field: 'times.allDay', message: 'needs both times to be midnights' }]);
-  }
-  return span;
-}
+import { keepRevision } from './revisions.ts';
+import { cleanHtml } from './richText.ts';
+import { beginSeries, readTimes } from './timing.ts';
 
 /**
- * Makes an event, invites its people and reserves its resources, all or nothing.
- * @throws Problem 400 naming the field that is wrong; the constraint's error when a resource is taken
+ * Makes an event or a series, invites its people and reserves its resources, all or nothing.
+ * @throws Problem 400 naming the field that is wrong; ResourcesTaken naming the dates
  */
 export async function createEvent(
   tx: Transaction,
   platform: Platform,
   me: Me,
   request: NewEvent,
-): Promise<{ event: EventRecord; notes: string[] }> {
+): Promise<Changed> {
   const now = platform.clock.now();
-  const span = spanOf(request.times);
+  const { timing: asked, endZone, span } = readTimes(request.times);
+  const begun = request.repeats ? beginSeries(asked, request.repeats) : null;
+  const timing = begun?.timing ?? asked;
   const invited = await resolveInvitees(tx, me, request.attendees);
+  await checkResources(tx, request.resources);
   const domain = me.email.split('@')[1] ?? 'marmot.invalid';
-  const id = await insertEvent(tx, request, span, {
-    organizerId: me.id,
-    uid: `${randomUUID()}@${domain}`,
-    now,
-  });
-  const organizer = {
-    personId: me.id,
-    name: me.name,
-    email: me.email,
-    role: 'organizer' as const,
-    reply: 'accepted' as const,
+  const series = request.repeats && {
+    ...timing,
+    rule: request.repeats.rule,
+    except: request.repeats.except,
+    overrides: [],
   };
-  await insertAttendees(tx, id, [organizer, ...invited], now);
-  await replaceReservations(tx, id, await holdResources(tx, request.resources, span));
-  await insertClaims(tx, [id]);
+  const plan = series && (await applyChoices(tx, series, request.dates, request.resources));
+  const id = await insertEvent(
+    tx,
+    {
+      ...timing,
+      title: request.title,
+      place: request.place,
+      description: cleanHtml(request.description),
+      agenda: cleanHtml(request.agenda),
+      notes: cleanHtml(request.notes),
+      endZone,
+      rule: plan?.rule ?? null,
+      exceptAt: plan?.except ?? [],
+      showsAs: request.showsAs,
+      visibility: request.visibility,
+    },
+    { organizerId: me.id, createdBy: me.id, uid: `${randomUUID()}@${domain}`, now },
+  );
+  await insertAttendees(tx, id, [organizerOf(me), ...invited], now);
+  await replaceReservations(tx, id, request.resources);
+  await replaceOverrides(tx, id, plan?.overrides ?? []);
+  const reminders = request.reminders ?? (await readDefaultReminders(tx, me.id));
+  await keepMyPart(tx, me, id, { categoryId: request.categoryId, reminders });
+  await layOut(tx, (await readEvent(tx, id, now))!, now);
   const event = (await readEvent(tx, id, now))!;
   const mails = request.send
     ? await writeToAttendees(tx, platform, event, 'invited', request.message)
     : 0;
-  await record(tx, platform, me, event, 'create', { mails });
-  return { event, notes: span.notes };
+  await recordAction(tx, platform, me, event, 'create', { mails });
+  return { event, notes: [...(begun?.notes ?? []), ...span.notes] };
 }
+
+const organizerOf = (me: Me) => ({
+  personId: me.id,
+  name: me.name,
+  email: me.email,
+  role: 'organizer' as const,
+  reply: 'accepted' as const,
+});
 
 /** People and outside addresses as attendees; an address that is a colleague's is that colleague. */
 async function resolveInvitees(tx: Transaction, me: Me, invitees: readonly Invitee[]) {
@@ -129,84 +137,138 @@ export async function changeEvent(
   me: Me,
   id: string,
   change: EventChange,
-): Promise<{ event: EventRecord; notes: string[] }> {
+): Promise<Changed> {
   const before = await lockOwnEvent(tx, platform, me, id, change.version);
-  if (before.status === 'cancelled') {
-    throw new Problem(409, 'cancelled', 'This event is cancelled; restore it before changing it.');
+  refuseCancelled(before);
+  await checkResources(tx, change.resources ?? []);
+  if (isSeries(before)) return changeSeries(tx, platform, me, before, change);
+  if (change.scope !== 'all' || change.occurrence !== undefined) {
+    throw invalid([{ field: 'scope', message: 'must be "all": this event does not repeat' }]);
   }
-  if (before.rule && change.times) {
-    throw invalid([
-      {
-        field: 'times',
-        message: 'cannot be changed for a whole series yet; cancel it and make it anew',
-      },
-    ]);
-  }
+  return changeSingle(tx, platform, me, before, change);
+}
+
+async function changeSingle(
+  tx: Transaction,
+  platform: Platform,
+  me: Me,
+  before: EventRecord,
+  change: EventChange,
+): Promise<Changed> {
   const now = platform.clock.now();
-  const span = change.times ? spanOf(change.times) : null;
-  const moved = span !== null && (span.start !== before.start || span.end !== before.end);
-  if (change.times && span) await updateTimes(tx, id, change.times, span);
-  if (moved) await resetReplies(tx, id, now);
-  const wanted = change.resources ?? before.resources.map((resource) => resource.id);
-  const rebook = moved || change.resources !== undefined;
-  const reclaim = rebook || change.showsAs !== undefined;
-  if (reclaim) await deleteClaims(tx, id);
-  if (rebook) {
-    const held = await holdResources(tx, wanted, span ?? before);
-    await replaceReservations(tx, id, held);
-  }
-  await updateDetails(
+  const read = change.times ? readTimes(change.times) : null;
+  const asked = read?.timing ?? before.whole;
+  const begun = change.repeats ? beginSeries(asked, change.repeats) : null;
+  const timing = begun?.timing ?? asked;
+  const wanted = change.resources ?? before.resources.map((one) => one.id);
+  const series = change.repeats && {
+    ...timing,
+    rule: change.repeats.rule,
+    except: change.repeats.except,
+    overrides: [],
+  };
+  const plan = series && (await applyChoices(tx, series, change.dates, wanted));
+  const moved = read !== null && (read.span.start !== before.start || read.span.end !== before.end);
+  await keepRevision(tx, before, now);
+  if (moved) await resetReplies(tx, before.id, now);
+  if (change.resources) await replaceReservations(tx, before.id, change.resources);
+  await updateEvent(
     tx,
     {
-      id,
-      title: change.title ?? before.title,
-      description: change.description ?? before.description,
-      place: change.place ?? before.place,
-      showsAs: change.showsAs ?? before.showsAs,
-      visibility: change.visibility ?? before.visibility,
+      ...withChanges(contentOf(before), change),
+      ...timing,
+      endZone: read ? read.endZone : before.endZone,
+      rule: plan?.rule ?? null,
+      exceptAt: plan?.except ?? [],
+      id: before.id,
       status: before.status,
       // RFC 5546 section 2.1.4: a new time or place is a new revision.
-      sequence: before.sequence + (rebook || change.place !== undefined ? 1 : 0),
+      sequence: before.sequence + Number(moved || change.place !== undefined || !!change.resources),
     },
     now,
   );
-  if (reclaim) await insertClaims(tx, [id]);
-  const event = (await readEvent(tx, id, now))!;
-  const mails = await tell(tx, platform, event, moved ? 'moved' : 'changed', change);
-  await record(tx, platform, me, event, 'change', { mails, before: before.version });
-  return { event, notes: span?.notes ?? [] };
+  await replaceOverrides(tx, before.id, plan?.overrides ?? []);
+  const event = await settle(tx, platform, me, before, change, moved ? 'moved' : 'changed');
+  return { event, notes: [...(begun?.notes ?? []), ...(read?.span.notes ?? [])] };
 }
 
-/** Takes an event out of every calendar and frees its resources; it can be restored. */
+/** Takes an event, or a part of a series, out of every calendar and frees its resources. */
 export async function cancelEvent(
   tx: Transaction,
   platform: Platform,
   me: Me,
   id: string,
-  request: Required<CancelEventRequest>,
+  request: Cancellation,
 ): Promise<EventRecord> {
   const before = await lockOwnEvent(tx, platform, me, id, request.version);
   if (before.status === 'cancelled') return before;
-  await deleteClaims(tx, id);
+  if (isSeries(before) && !wholeOf(before, request)) {
+    return cancelPart(tx, platform, me, before, request);
+  }
+  if (!isSeries(before) && request.scope !== 'all') {
+    throw invalid([{ field: 'scope', message: 'must be "all": this event does not repeat' }]);
+  }
   return setStatus(tx, platform, me, before, 'cancelled', request);
 }
 
 /**
- * Takes a cancellation back, claiming people and resources anew.
- * @throws the constraint's error when a resource has been taken in the meantime
+ * Takes a cancellation back, of the event or of one occurrence, claiming people and resources anew.
+ * @throws ResourcesTaken when a resource has been taken in the meantime
  */
 export async function restoreEvent(
   tx: Transaction,
   platform: Platform,
   me: Me,
   id: string,
-  request: Required<CancelEventRequest>,
+  request: {
+    version: number;
+    occurrence?: string | undefined;
+    tell: 'everyone' | 'nobody';
+    message: string;
+  },
 ): Promise<EventRecord> {
   const before = await lockOwnEvent(tx, platform, me, id, request.version);
+  if (request.occurrence !== undefined) {
+    refuseCancelled(before);
+    return restoreOccurrence(tx, platform, me, before, request.occurrence, request);
+  }
   if (before.status === 'confirmed') return before;
-  const ids = before.resources.map((resource) => resource.id);
-  await replaceReservations(tx, id, await holdResources(tx, ids, before));
   return setStatus(tx, platform, me, before, 'confirmed', request);
+}
+
+async function restoreOccurrence(
+  tx: Transaction,
+  platform: Platform,
+  me: Me,
+  before: EventRecord,
+  at: string,
+  request: { tell: 'everyone' | 'nobody'; message: string },
+): Promise<EventRecord> {
+  const now = platform.clock.now();
+  const override = before.overrides.find((one) => one.recurrenceId === at && one.cancelled);
+  if (!isSeries(before) || !override) {
+    throw invalid([{ field: 'occurrence', message: 'must be an occurrence that was cancelled' }]);
+  }
+  await keepRevision(tx, before, now);
+  const { overrides } = planOf(before);
+  const restored = {
+    ...override,
+    cancelled: false,
+    details: { ...override.details, cancelledAt: null },
+  };
+  await replaceOverrides(tx, before.id, [...overrides.filter((one) => one !== override), restored]);
+  await updateEvent(
+    tx,
+    {
+      ...contentOf(before),
+      ...before.whole,
+      id: before.id,
+      status: before.status,
+      sequence: before.sequence + 1,
+    },
+    now,
+  );
+  return settle(tx, platform, me, before, request, 'restored', at);
 }
 
 async function setStatus(
@@ -218,59 +280,43 @@ async function setStatus(
   request: { tell: 'everyone' | 'nobody'; message: string },
 ): Promise<EventRecord> {
   const now = platform.clock.now();
-  await updateDetails(tx, { ...before, status, sequence: before.sequence + 1 }, now);
-  if (status === 'confirmed') await insertClaims(tx, [before.id]);
-  const event = (await readEvent(tx, before.id, now))!;
-  const occasion = status === 'cancelled' ? 'cancelled' : 'restored';
-  const mails = await tell(tx, platform, event, occasion, request);
-  await record(tx, platform, me, event, status === 'cancelled' ? 'cancel' : 'restore', { mails });
-  return event;
+  await keepRevision(tx, before, now);
+  await updateEvent(
+    tx,
+    { ...contentOf(before), id: before.id, status, sequence: before.sequence + 1 },
+    now,
+  );
+  return settle(
+    tx,
+    platform,
+    me,
+    before,
+    request,
+    status === 'cancelled' ? 'cancelled' : 'restored',
+  );
 }
 
-async function lockOwnEvent(
+/**
+ * Keeps my own category and reminders of an event I may see.
+ * @throws Problem 400 when the category is not mine
+ */
+export async function changeMyPart(
   tx: Transaction,
   platform: Platform,
   me: Me,
   id: string,
-  version: number,
+  request: MyPartRequest,
 ): Promise<EventRecord> {
-  await lockEvent(tx, id);
-  const event = await ownEvent(tx, me, id, platform.clock.now());
-  if (event.version !== version) {
-    throw new Problem(409, 'stale', 'This event was changed meanwhile; look at it again.', {
-      fields: [{ field: 'version', message: `must be ${event.version}, the present version` }],
-      current: detailFor(event, me),
-    });
-  }
+  const event = await visibleEvent(tx, me, id, platform.clock.now());
+  await keepMyPart(tx, me, id, request);
+  await announce(tx, ['calendar'], [me.id]);
   return event;
 }
 
-function tell(
-  tx: Transaction,
-  platform: Platform,
-  event: EventRecord,
-  occasion: Occasion,
-  request: { tell: 'everyone' | 'nobody'; message: string },
-): Promise<number> {
-  if (request.tell === 'nobody') return Promise.resolve(0);
-  return writeToAttendees(tx, platform, event, occasion, request.message);
-}
-
-async function record(
-  tx: Transaction,
-  platform: Platform,
-  me: Me,
-  event: EventRecord,
-  action: string,
-  details: Record<string, unknown>,
-): Promise<void> {
-  await insertLog(tx, {
-    at: platform.clock.now(),
-    actorId: me.id,
-    action: `event.${action}`,
-    eventId: event.id,
-    details: { ...details, version: event.version },
-  });
-  await announce(tx, ['calendar', 'invitations', 'replies'], peopleOf(event));
-  if (event.resources.length > 0 || action === 'change') await announce(tx, ['places'], 'everyone');
+async function keepMyPart(tx: Transaction, me: Me, id: string, request: MyPartRequest) {
+  const { categoryId, reminders } = request;
+  if (categoryId !== undefined && !(await putInCategory(tx, id, me.id, categoryId))) {
+    throw invalid([{ field: 'categoryId', message: 'must be one of your own categories' }]);
+  }
+  if (reminders) await replaceReminders(tx, id, me.id, reminders);
 }

@@ -1,5 +1,5 @@
 import Router from '@koa/router';
-import { eventPath } from '../../contract/events.ts';
+import { eventPath, eventQuery } from '../../contract/events.ts';
 import { replyRequest } from '../../contract/invitations.ts';
 import { detailFor } from '../events/index.ts';
 import { act } from '../http/action.ts';
@@ -21,7 +21,8 @@ export function invitationsRoutes(platform: Platform): Router {
   router.get('/invitations/:id', async (ctx) => {
     const me = requirePerson(ctx);
     const { id } = read(eventPath, ctx.params);
-    ctx.body = await invitation(platform.pool, me, id, platform.clock.now());
+    const { occurrence } = read(eventQuery, { ...ctx.query });
+    ctx.body = await invitation(platform.pool, me, id, platform.clock.now(), occurrence);
   });
 
   router.post('/invitations/:id/reply', async (ctx) => {
@@ -29,7 +30,7 @@ export function invitationsRoutes(platform: Platform): Router {
     const request = readBody(replyRequest, ctx);
     await act(ctx, platform, async (tx, me) => ({
       status: 200,
-      body: detailFor(await replyTo(tx, platform, me, id, request), me),
+      body: await detailFor(tx, await replyTo(tx, platform, me, id, request), me),
     }));
   });
 

@@ -1,25 +1,27 @@
 import type { InvitationDetail, Reply } from '../../contract/invitations.ts';
 import type { Me } from '../../contract/session.ts';
 import { closeness } from '../../core/availability/conflicts.ts';
-import { parseReply } from '../../core/icalendar/parse.ts';
+import { occurrenceNamed, parseReply } from '../../core/icalendar/parse.ts';
 import { HOUR } from '../../core/time/interval.ts';
-import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
+import { addDays, dateAt, startOfDay, type WallTime } from '../../core/time/wall.ts';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
+import { readCalendar } from '../calendar/service.ts';
 import {
   detailFor,
+  happensAt,
   insertLog,
   lockEvent,
   peopleOf,
-  readCalendar,
+  planOf,
   readEvent,
   replacePersonClaims,
   visibleEvent,
   type EventRecord,
 } from '../events/index.ts';
-import { Problem } from '../http/problem.ts';
+import { invalid, Problem } from '../http/problem.ts';
 import { announce } from '../live/hub.ts';
 import type { Platform } from '../platform.ts';
-import { findByUid, updateReply } from './queries.ts';
+import { findByUid, readOccurrenceReply, updateOccurrenceReply, updateReply } from './queries.ts';
 
 const notInvited = () => new Problem(403, 'not-invited', 'You are not invited to this meeting.');
 
@@ -29,10 +31,12 @@ export async function invitation(
   me: Me,
   eventId: string,
   now: number,
+  occurrence?: WallTime,
 ): Promise<InvitationDetail> {
-  const event = await visibleEvent(db, me, eventId, now);
+  const event = await visibleEvent(db, me, eventId, now, occurrence);
   const mine = event.attendees.find((attendee) => attendee.personId === me.id);
   if (!mine) throw notInvited();
+  const own = occurrence && (await readOccurrenceReply(db, eventId, me.id, occurrence));
   const date = dateAt(event.start, me.zone);
   const lastDate = dateAt(event.end - 1, me.zone);
   const dayStart = startOfDay(date, me.zone);
@@ -44,9 +48,9 @@ export async function invitation(
     return kind ? [{ title: item.title, start: item.start, end: item.end, kind }] : [];
   });
   return {
-    event: detailFor(event, me),
-    myReply: mine.reply,
-    myNote: mine.note,
+    event: await detailFor(db, event, me),
+    myReply: own ? own.reply : mine.reply,
+    myNote: own ? own.note : mine.note,
     day: others.filter((item) => item.start < dayEnd && item.end > dayStart),
     dayStart,
     dayEnd,
@@ -65,21 +69,32 @@ export async function replyTo(
   platform: Platform,
   me: Me,
   eventId: string,
-  answer: { reply: Reply; note: string },
+  answer: { reply: Reply; note: string; occurrence?: WallTime | undefined },
 ): Promise<EventRecord> {
   await lockEvent(tx, eventId);
   const event = await visibleEvent(tx, me, eventId, platform.clock.now());
   if (!event.attendees.some((one) => one.personId === me.id && one.role !== 'organizer')) {
     throw notInvited();
   }
-  return keepReply(tx, platform, event, { ...answer, email: me.email, personId: me.id });
+  return keepReply(tx, platform, event, {
+    ...answer,
+    occurrence: answer.occurrence ?? null,
+    email: me.email,
+    personId: me.id,
+  });
 }
 
 async function keepReply(
   tx: Transaction,
   platform: Platform,
   event: EventRecord,
-  answer: { reply: Reply; note: string; email: string; personId: number | null },
+  answer: {
+    reply: Reply;
+    note: string;
+    occurrence: WallTime | null;
+    email: string;
+    personId: number | null;
+  },
 ): Promise<EventRecord> {
   if (event.status === 'cancelled') {
     throw new Problem(
@@ -89,7 +104,17 @@ async function keepReply(
     );
   }
   const now = platform.clock.now();
-  const kept = await updateReply(tx, { ...answer, eventId: event.id, now });
+  const { occurrence } = answer;
+  if (
+    occurrence !== null &&
+    !(event.rule && happensAt(planOf({ ...event, rule: event.rule }), occurrence))
+  ) {
+    throw invalid([{ field: 'occurrence', message: 'must be an occurrence of the series' }]);
+  }
+  const kept =
+    occurrence === null
+      ? await updateReply(tx, { ...answer, eventId: event.id, now })
+      : await updateOccurrenceReply(tx, { ...answer, occurrence, eventId: event.id, now });
   if (!kept) throw notInvited();
   if (answer.personId !== null) await replacePersonClaims(tx, event.id, answer.personId);
   await insertLog(tx, {
@@ -97,10 +122,10 @@ async function keepReply(
     actorId: answer.personId,
     action: `reply.${answer.reply}`,
     eventId: event.id,
-    details: { email: answer.email },
+    details: { email: answer.email, ...(occurrence && { occurrence }) },
   });
   await announce(tx, ['calendar', 'invitations', 'replies'], peopleOf(event));
-  return (await readEvent(tx, event.id, now))!;
+  return (await readEvent(tx, event.id, now, occurrence ?? undefined))!;
 }
 
 /**
@@ -123,6 +148,10 @@ export async function receiveReply(platform: Platform, calendar: string): Promis
     if (!attendee || attendee.role === 'organizer') throw notInvited();
     await keepReply(tx, platform, event, {
       reply: message.reply,
+      occurrence:
+        event.rule !== null && message.recurrenceId !== null
+          ? occurrenceNamed(message.recurrenceId, event.zone)
+          : null,
       note: message.comment,
       email: message.email,
       personId: attendee.personId,

@@ -3,6 +3,9 @@ import type { Logger } from 'pino';
 import type { Transaction } from '../db/transaction.ts';
 
 const MAIL_QUEUE = 'mail';
+const NIGHTLY_QUEUE = 'nightly';
+/** Half past two in the night, UTC: in none of the usual working hours from Halifax to Hobart. */
+const NIGHTLY = '30 2 * * *';
 const RETRIES = 8;
 /** A delivery that takes longer is given to another worker. */
 const EXPIRY_SECONDS = 60;
@@ -25,6 +28,7 @@ export class Jobs {
   async start(): Promise<void> {
     await this.boss.start();
     await this.boss.createQueue(MAIL_QUEUE);
+    await this.boss.createQueue(NIGHTLY_QUEUE);
   }
 
   /** Promises to deliver a mail of the outbox; kept or dropped with the transaction. */
@@ -54,6 +58,14 @@ export class Jobs {
         if (failure) throw failure.reason;
       },
     );
+  }
+
+  /** Does `work` every night, on one of the server processes. */
+  async workNightly(work: () => Promise<unknown>): Promise<void> {
+    await this.boss.schedule(NIGHTLY_QUEUE, NIGHTLY);
+    await this.boss.work(NIGHTLY_QUEUE, { pollingIntervalSeconds: 30 }, async () => {
+      await work();
+    });
   }
 
   /** Looks for work now instead of at the next poll. */

@@ -3,7 +3,7 @@ import type { Me } from '../../contract/session.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
 import { allUnitsTaken, freeUnit } from '../../core/booking/units.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
-import { addDays, startOfDay } from '../../core/time/wall.ts';
+import { addDays, startOfDay, type WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { invalid, Problem } from '../http/problem.ts';
 import { Sharing } from '../sharing/service.ts';
@@ -16,43 +16,65 @@ import {
   type ResourceFacts,
 } from './queries.ts';
 
-/** A resource that has no unit left for a booking; the constraint says the same of a single one. */
-export class NoUnitFree extends Error {}
+interface Wish extends Interval {
+  resourceId: number;
+}
 
-/**
- * Holds resources for the rest of the transaction and picks a unit of each.
- * @param span the booking without buffers
- * @throws Problem 400 for an id that is no resource's; NoUnitFree when all units are taken
- */
-export async function holdResources(
-  tx: Transaction,
+/** Wishes for which every unit is taken; callers of `bookUnits` throw it to refuse them all. */
+export class ResourcesTaken extends Error {
+  constructor(readonly wishes: readonly (Wish & { recurrenceId: WallTime | null })[]) {
+    super('resources are taken');
+  }
+}
+
+/** @throws Problem 400 naming the first id that is no resource's */
+export async function checkResources(
+  db: Database,
   ids: readonly number[],
-  span: Interval,
-): Promise<{ resourceId: number; unit: number }[]> {
-  if (ids.length === 0) return [];
-  await lockResources(tx, ids);
-  const resources = await readResources(tx, ids);
+  field: (index: number) => string = (k) => `resources.${k}`,
+): Promise<void> {
+  if (ids.length === 0) return;
+  const resources = await readResources(db, ids);
   const unknown = ids.findIndex((id) => !resources.some((resource) => resource.id === id));
   if (unknown >= 0) {
-    throw invalid([{ field: `resources.${unknown}`, message: 'must be the id of a resource' }]);
+    throw invalid([{ field: field(unknown), message: 'must be the id of a resource' }]);
   }
-  const several = resources.filter((resource) => resource.units > 1);
-  const claims = several.length
-    ? await readClaims(
-        tx,
-        several.map((r) => r.id),
-        span.start - DAY,
-        span.end + DAY,
-      )
-    : [];
-  return resources.map((resource) => {
-    // A single unit is left to the constraint.
-    if (resource.units === 1) return { resourceId: resource.id, unit: 1 };
-    const taken = claims.filter((claim) => claim.resourceId === resource.id);
-    const unit = freeUnit(taken, claimedTime(span, resource), resource.units);
-    if (unit === null) throw new NoUnitFree(`all units of ${resource.name} are taken`);
-    return { resourceId: resource.id, unit };
-  });
+}
+
+/**
+ * Holds resources for the rest of the transaction and picks a unit for each wish, in their order.
+ * @param wishes bookings without buffers, of resources that exist
+ * @returns spans to claim, buffers included, and the wishes for which no unit is free
+ */
+export async function bookUnits<T extends Wish>(
+  tx: Transaction,
+  wishes: readonly T[],
+): Promise<{ booked: (T & { unit: number })[]; taken: T[] }> {
+  if (wishes.length === 0) return { booked: [], taken: [] };
+  const ids = [...new Set(wishes.map((wish) => wish.resourceId))];
+  await lockResources(tx, ids);
+  const resources = new Map((await readResources(tx, ids)).map((one) => [one.id, one]));
+  const existing = await readClaims(
+    tx,
+    ids,
+    Math.min(...wishes.map((wish) => wish.start)) - DAY,
+    Math.max(...wishes.map((wish) => wish.end)) + DAY,
+  );
+  const claims = new Map(ids.map((id) => [id, existing.filter((one) => one.resourceId === id)]));
+  const booked: (T & { unit: number })[] = [];
+  const taken: T[] = [];
+  for (const wish of wishes) {
+    const resource = resources.get(wish.resourceId)!;
+    const span = claimedTime(wish, resource);
+    const unit = freeUnit(claims.get(resource.id)!, span, resource.units);
+    if (unit === null) {
+      taken.push(wish);
+    } else {
+      claims.get(resource.id)!.push({ resourceId: resource.id, unit, ...span });
+      booked.push({ ...wish, ...span, unit });
+    }
+  }
+  return { booked, taken };
 }
 
 const LOOK_AHEAD = 7 * DAY;

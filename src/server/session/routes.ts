@@ -3,6 +3,7 @@ import { signInRequest, type SessionState } from '../../contract/session.ts';
 import { whoAsks } from '../http/access.ts';
 import { readBody } from '../http/validate.ts';
 import type { Platform } from '../platform.ts';
+import { preferencesOf } from '../preferences/service.ts';
 import { sessionToken, setSessionCookie } from './middleware.ts';
 import { deleteSession, demonstration, organizationName } from './queries.ts';
 import { SignIn, tokenHash } from './service.ts';
@@ -16,6 +17,7 @@ export function sessionRoutes(platform: Platform): Router {
     const me = whoAsks(ctx);
     const state: SessionState = {
       me,
+      preferences: me && (await preferencesOf(platform.pool, me.id)),
       organization: await organizationName(platform.pool),
       now: platform.clock.now(),
       clockFixed: platform.clock.fixed,

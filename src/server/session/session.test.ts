@@ -68,7 +68,12 @@ describe('signing in', () => {
     for (const path of [
       '/people',
       '/places',
-      '/events?from=0&to=1',
+      '/calendar?from=0&to=1',
+      '/calendar/search?q=a',
+      '/calendar/layers',
+      '/calendar/cancelled',
+      '/categories',
+      '/events/00000000-0000-4000-8000-000000000000',
       '/invitations',
       '/replies',
       '/mailroom',

@@ -12,6 +12,8 @@ const PLACES_TO_GO = [
   ['Places', '/places'],
   ['People', '/people'],
   ['Mailroom', '/mailroom'],
+  ['Preferences', '/preferences'],
+  ['Cancelled lately', '/calendar/cancelled'],
 ] as const;
 
 const ITEM =
@@ -37,7 +39,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
     const listen = (event: KeyboardEvent) => {
       const typing =
         event.target instanceof HTMLElement &&
-        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+        (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) || event.target.isContentEditable);
       if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === '/') input.current?.focus();
       else if (event.key === '?') onKeys();

@@ -7,7 +7,13 @@ const KEYS: [string, string][] = [
   ['Arrows', 'Move the chosen time by a quarter hour (Plan)'],
   ['Shift+arrows', 'Make the chosen time longer or shorter (Plan)'],
   ['n, p', 'Next and previous opening (Plan)'],
-  ['Left, right', 'Week before, week after (Calendar)'],
+  ['Left, right', 'The time before, the time after (Calendar)'],
+  [
+    'Arrows',
+    'Choose a free time; Shift makes it longer, Enter makes an event (hours of the Calendar)',
+  ],
+  ['Space', 'Pick up an event, then arrows to move it, a for whole days, Enter to put it down'],
+  ['Ctrl+Z', 'Take back what was done last'],
   ['Enter', 'Open or do what is in focus'],
   ['Escape', 'Leave a panel, a menu or a choice'],
 ];

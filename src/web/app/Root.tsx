@@ -14,9 +14,10 @@ export function Root() {
   const state = session.data;
   const signedIn = useMemo(
     () =>
-      state?.me
+      state?.me && state.preferences
         ? {
             me: state.me,
+            preferences: state.preferences,
             organization: state.organization,
             ahead: state.now - Date.now(),
             fixedAt: state.clockFixed ? state.now : null,

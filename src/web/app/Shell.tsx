@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
-import { Suspense, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
 import type { WaitingInvitation } from '../../contract/invitations.ts';
@@ -10,6 +10,7 @@ import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { useLive } from './live.ts';
 import { useMe, useNow, useSignOut } from './session.ts';
+import { undoLatest } from './undo.ts';
 import { readTheme, setTheme, type Theme } from './theme.ts';
 
 const VIEWS = [
@@ -24,13 +25,14 @@ const VIEWS = [
 /** The header with its links and field, and the view below it. */
 export function Shell() {
   useLive();
+  useUndoKey();
   const [keysOpen, setKeysOpen] = useState(false);
   return (
     <div className="flex h-dvh flex-col">
       <a href="#view" className="sr-only focus:not-sr-only focus:p-2">
         Skip to the view
       </a>
-      <header className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-edge px-4 py-2 md:px-6">
+      <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-edge px-4 py-2 md:px-6">
         <Link to="/" className="flex items-center gap-2 font-head text-xl font-bold tracking-tight">
           <Mark />
           Marmot
@@ -48,6 +50,20 @@ export function Shell() {
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );
+}
+
+/** Ctrl+Z takes back what was done last, unless something is being typed. */
+function useUndoKey() {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== 'z' || !(event.ctrlKey || event.metaKey) || event.shiftKey) return;
+      const target = event.target as HTMLElement;
+      if (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable) return;
+      if (undoLatest()) event.preventDefault();
+    };
+    window.addEventListener('keydown', listen);
+    return () => window.removeEventListener('keydown', listen);
+  }, []);
 }
 
 const Mark = () => (
@@ -139,6 +155,12 @@ function MeMenu({ onKeys }: { onKeys: () => void }) {
             <br />
             {me.email}
           </DropdownMenu.Label>
+          <DropdownMenu.Item asChild className={ITEM}>
+            <Link to="/preferences">Preferences</Link>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item asChild className={ITEM}>
+            <Link to="/calendar/cancelled">Cancelled lately</Link>
+          </DropdownMenu.Item>
           <DropdownMenu.Item asChild className={ITEM}>
             <Link to="/mailroom">Mailroom</Link>
           </DropdownMenu.Item>

@@ -27,7 +27,7 @@ export const readApi = <Body>(path: string, signal?: AbortSignal): Promise<Body>
  * @throws ApiProblem when the server refuses, TypeError when it cannot be reached
  */
 export async function sendApi<Body>(
-  method: 'POST' | 'PATCH' | 'DELETE',
+  method: 'POST' | 'PATCH' | 'PUT' | 'DELETE',
   path: string,
   body?: unknown,
 ): Promise<Body> {

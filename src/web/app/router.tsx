@@ -34,6 +34,26 @@ const views: RouteObject[] = [
     lazy: async () => ({ Component: (await import('../calendar/CalendarView.tsx')).CalendarView }),
   },
   {
+    path: 'calendar/cancelled',
+    lazy: async () => ({
+      Component: (await import('../calendar/CancelledView.tsx')).CancelledView,
+    }),
+  },
+  {
+    path: 'events/new',
+    lazy: async () => ({ Component: (await import('../calendar/EventPage.tsx')).NewEventPage }),
+  },
+  {
+    path: 'events/:id',
+    lazy: async () => ({ Component: (await import('../calendar/EventPage.tsx')).EventPage }),
+  },
+  {
+    path: 'preferences',
+    lazy: async () => ({
+      Component: (await import('../preferences/PreferencesView.tsx')).PreferencesView,
+    }),
+  },
+  {
     path: 'plan',
     lazy: async () => ({ Component: (await import('../plan/PlanView.tsx')).PlanView }),
   },

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useState } from 'react';
-import type { Me, SessionState } from '../../contract/session.ts';
+import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
+import type { Me, Preferences, SessionState } from '../../contract/session.ts';
 import { readApi, sendApi } from './api.ts';
 
 export const useSession = () =>
@@ -12,6 +13,7 @@ export const useSession = () =>
 
 interface SignedIn {
   me: Me;
+  preferences: Preferences;
   organization: string;
   /** Milliseconds to add to this browser's clock to get the server's. */
   ahead: number;
@@ -27,6 +29,18 @@ function useSignedIn(): SignedIn {
 }
 
 export const useMe = (): Me => useSignedIn().me;
+
+export const usePreferences = (): Preferences => useSignedIn().preferences;
+
+/** Keeps what I chose; everything shown follows at once. @throws ApiProblem */
+export function useChangePreferences(): (change: ChangePreferencesRequest) => Promise<void> {
+  const client = useQueryClient();
+  return async (change) => {
+    await sendApi('PATCH', '/preferences', change);
+    await client.invalidateQueries({ queryKey: ['session'] });
+    void client.invalidateQueries({ queryKey: ['calendar'] });
+  };
+}
 
 const TICK_MS = 15_000;
 

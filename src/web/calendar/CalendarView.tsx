@@ -1,99 +1,232 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import type { CalendarItem } from '../../contract/events.ts';
-import { formatDay } from '../../core/time/format.ts';
-import { HOUR, type Interval } from '../../core/time/interval.ts';
-import { addDays, dateAt, isDate, startOfDay, startOfWeek } from '../../core/time/wall.ts';
-import { readApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
-import { Button, TextInput } from '../design/controls.tsx';
+import { HOUR, MINUTE } from '../../core/time/interval.ts';
+import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
+import { useChangePreferences, useMe, useNow, usePreferences } from '../app/session.ts';
+import { Button } from '../design/controls.tsx';
 import { Failure } from '../design/states.tsx';
-import { EventPanel, NewEventPanel } from './EventPanel.tsx';
+import { AgendaView } from './AgendaView.tsx';
+import { AskDialog } from './AskDialog.tsx';
+import type { Draft } from './draft.ts';
+import type { Held } from './drag.ts';
+import { EventPanel } from './EventPanel.tsx';
+import { fits, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
+import { FilterBar, FoundList } from './FilterBar.tsx';
+import { lanesOf, type GridItem } from './gridItems.ts';
+import { HoursGrid } from './HoursGrid.tsx';
+import { LayerChips } from './LayerChips.tsx';
+import { MonthView } from './MonthView.tsx';
+import { NewEventPanel } from './NewEventPanel.tsx';
+import { periodTitle, readPeriod, stepFrom } from './period.ts';
+import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
+import { Toolbar } from './Toolbar.tsx';
+import { useCalendar, useHolidays } from './useCalendar.ts';
+import { useLayers } from './useLayers.ts';
+import { useMove } from './useMove.ts';
 import { usePhone } from './usePhone.ts';
-import { WeekGrid } from './WeekGrid.tsx';
+import { YearView } from './YearView.tsx';
 
-/** What does my time look like? A week in my zone (on a phone, three days), moved through by the season strip. */
+/** What does my time look like, and theirs? Everything shown is in the address. */
 export function CalendarView() {
   const me = useMe();
   const now = useNow();
   const phone = usePhone();
+  const preferences = usePreferences();
+  const changePreferences = useChangePreferences();
   const [params, setParams] = useSearchParams();
-  const [picked, setPicked] = useState<(Interval & { allDay: boolean }) | null>(null);
+  const [picked, setPicked] = useState<(Held & { copyOf?: Draft }) | null>(null);
+  const [wholeDay, setWholeDay] = useState(false);
+  const layers = useLayers();
+  const { move, question, closeQuestion } = useMove();
+
   const today = dateAt(now, me.zone);
-  const asked = params.get('date');
-  const date = asked && isDate(asked) ? asked : today;
-  const monday = startOfWeek(date);
-  const first = phone ? date : monday;
-  const dates = Array.from({ length: phone ? 3 : 7 }, (_, k) => addDays(first, k));
-  const step = phone ? 3 : 7;
-  const from = startOfDay(first, me.zone);
-  const to = startOfDay(addDays(first, step), me.zone);
-  const openId = params.get('event');
-
-  const query = useQuery({
-    queryKey: ['calendar', from, to],
-    queryFn: () => readApi<{ items: CalendarItem[] }>(`/events?from=${from}&to=${to}`),
-    placeholderData: keepPreviousData,
+  const workingDays = preferences.hours.flatMap((shifts, k) => (shifts.length ? [k + 1] : []));
+  const period = readPeriod(params, {
+    firstWeekday: preferences.firstWeekday,
+    workingDays,
+    today,
+    phone,
   });
-  const go = (next: string) => setParams({ date: next });
-  const open = (id: string | null) =>
-    setParams((before) => {
-      const after = new URLSearchParams(before);
-      if (id) after.set('event', id);
-      else after.delete('event');
-      return after;
-    });
+  const { kind, date } = period;
+  const datesKey = period.dates.join();
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the same dates stay the same list
+  const dates = useMemo(() => period.dates, [datesKey]);
+  const from = startOfDay(dates[0]!, me.zone);
+  const to = startOfDay(addDays(dates.at(-1)!, 1), me.zone);
+  const filter = readFilter(params);
+  const searching = params.get('search') !== null || isFiltering(filter);
+  const everywhere = params.get('search') === 'all';
 
+  const shown = layers.layers.filter((layer) => layer.shown);
+  const query = useCalendar(from, to, shown, kind !== 'year');
+  const holidays = useHolidays(dates[0]!, dates.at(-1)!);
+  const filterKey = FILTER_KEYS.map((key) => filter[key]).join('|');
+  const lanes = useMemo(
+    () => lanesOf(query.data ?? { items: [], subjects: [] }, shown, (item) => fits(item, filter)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
+    [query.data, layers.layers, filterKey],
+  );
+  const notes = new Map(
+    shown.flatMap((layer) => {
+      const reasons = new Set(
+        (query.data?.subjects ?? [])
+          .filter((one) => layer.subjectIds.includes(one.id))
+          .map((one) =>
+            one.knowledge === 'none' ? 'shares nothing' : one.reason ? 'busy times only' : '',
+          ),
+      );
+      const note = [...reasons].filter(Boolean).join(', ');
+      return note ? [[layer.id, note] as const] : [];
+    }),
+  );
+
+  const change = (update: Record<string, string | null>, replace = false) =>
+    setParams(
+      (before) => {
+        const after = new URLSearchParams(before);
+        for (const [key, value] of Object.entries(update)) {
+          if (value === null || value === '') after.delete(key);
+          else after.set(key, value);
+        }
+        return after;
+      },
+      { replace },
+    );
+  const goTo = (next: string) => change({ date: next, event: null, on: null });
+  const open = (item: GridItem) => change({ event: item.eventId, on: item.recurrenceId });
+  const pick = (held: Held) =>
+    setPicked(
+      held.end > held.start
+        ? held
+        : { ...held, end: held.start + preferences.defaultMinutes * MINUTE },
+    );
+  const pickDate = (day: string) => {
+    const start = resolveWallTime(`${day}T09:00`, me.zone).instant;
+    pick({ start, end: start, allDay: false });
+  };
+  const openDay = (day: string) => change({ view: 'day', date: day });
+
+  const step = stepFrom(period, 1);
+  const back = stepFrom(period, -1);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.target !== document.body || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === 'ArrowLeft') setParams({ date: addDays(first, -step) });
-      if (event.key === 'ArrowRight') setParams({ date: addDays(first, step) });
+      const next = { ArrowLeft: back, ArrowRight: step }[event.key];
+      if (next) setParams((before) => ({ ...Object.fromEntries(before), date: next }));
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
-  }, [first, step, setParams]);
+  }, [back, step, setParams]);
 
+  const hours = kind === 'day' || kind === 'days' || kind === 'work' || kind === 'week';
+  const arrangement = shown.length > 0 ? preferences.arrangement : 'over';
+  const openId = params.get('event');
   return (
-    <main className="flex min-h-[480px] flex-1 flex-col">
-      <SeasonStrip monday={monday} thisMonday={startOfWeek(today)} onChoose={go} />
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 px-4 py-2 md:px-6">
-        <h1 className="mr-auto text-xl">
-          {formatDay(from, me.zone)} – {formatDay(to - HOUR, me.zone)} {date.slice(0, 4)}
-        </h1>
-        <Button onClick={() => go(addDays(first, -step))}>Earlier</Button>
-        <Button onClick={() => go(today)} disabled={dates.includes(today)}>
-          Today
-        </Button>
-        <Button onClick={() => go(addDays(first, step))}>Later</Button>
-        <TextInput
-          type="date"
-          aria-label="Go to a day"
-          className="w-36"
-          value={date}
-          onChange={(event) => isDate(event.target.value) && go(event.target.value)}
-        />
-        <Button look="act" onClick={() => setPicked({ ...nextHour(now), allDay: false })}>
-          New event
-        </Button>
-      </div>
-      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      <WeekGrid
-        key={dates.length}
-        dates={dates}
-        items={query.data?.items ?? []}
-        onPick={(span) => setPicked({ ...span, allDay: false })}
-        onOpen={(item) => open(item.eventId)}
+    <main className="flex min-h-[520px] flex-1 flex-col" data-printed>
+      <SeasonStrip date={date} dates={dates} today={today} onChoose={goTo} />
+      <Toolbar
+        title={periodTitle(period)}
+        period={period}
+        today={today}
+        onView={(view) => change({ view })}
+        onDays={(days) => change({ view: 'days', days: `${days}` })}
+        onDate={goTo}
+        onStep={(steps) => goTo(steps === 1 ? step : back)}
+      >
+        <div className="no-print flex items-center gap-1.5">
+          {hours && (
+            <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
+              {wholeDay ? 'My hours' : 'All 24 hours'}
+            </Button>
+          )}
+          <Button
+            look="quiet"
+            aria-pressed={searching}
+            onClick={() => change(searching ? noFilter() : { search: 'here' })}
+          >
+            Search
+          </Button>
+          <Button look="act" onClick={() => pick({ ...nextHour(now), allDay: false })}>
+            New event
+          </Button>
+        </div>
+      </Toolbar>
+      <LayerChips
+        layers={layers}
+        notes={notes}
+        arrangement={preferences.arrangement}
+        onArrange={(next) => void changePreferences({ arrangement: next })}
       />
+      {searching && (
+        <FilterBar
+          filter={filter}
+          onChange={(part) => change({ ...part, search: everywhere ? 'all' : 'here' }, true)}
+          everywhere={everywhere}
+          onEverywhere={(all) => change({ search: all ? 'all' : 'here' })}
+          onClose={() => change(noFilter())}
+        />
+      )}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {everywhere ? (
+        <FoundList filter={filter} onOpen={open} />
+      ) : kind === 'year' ? (
+        <YearView dates={dates} onDay={openDay} />
+      ) : kind === 'agenda' ? (
+        <AgendaView dates={dates} lanes={lanes} holidays={holidays} onOpen={open} />
+      ) : kind === 'month' ? (
+        <MonthView
+          dates={dates}
+          month={date.slice(0, 7)}
+          lanes={lanes}
+          holidays={holidays}
+          onPick={pickDate}
+          onOpen={open}
+          onMove={move}
+          onDay={openDay}
+        />
+      ) : arrangement === 'rows' ? (
+        <RowsView
+          dates={dates}
+          lanes={lanes}
+          wholeDay={wholeDay}
+          holidays={holidays}
+          onPick={pick}
+          onOpen={open}
+        />
+      ) : (
+        <HoursGrid
+          dates={dates}
+          lanes={lanes}
+          beside={arrangement === 'beside'}
+          wholeDay={wholeDay}
+          holidays={holidays}
+          onPick={pick}
+          onOpen={open}
+          onMove={move}
+        />
+      )}
       {picked && <NewEventPanel {...picked} onClose={() => setPicked(null)} />}
-      {openId && <EventPanel eventId={openId} onClose={() => open(null)} />}
+      {openId && (
+        <EventPanel
+          eventId={openId}
+          occurrence={params.get('on')}
+          onClose={() => change({ event: null, on: null })}
+          onCopy={(copyOf) => {
+            change({ event: null, on: null });
+            setPicked({ ...nextHour(now), allDay: false, copyOf });
+          }}
+        />
+      )}
+      {question && <AskDialog question={question} onClose={closeQuestion} />}
     </main>
   );
 }
 
-const nextHour = (now: number): Interval => {
+const noFilter = (): Record<string, null> =>
+  Object.fromEntries([...FILTER_KEYS, 'search'].map((key) => [key, null]));
+
+const nextHour = (now: number) => {
   const start = Math.ceil(now / HOUR) * HOUR;
-  return { start, end: start + HOUR };
+  return { start, end: start };
 };

@@ -1,6 +1,16 @@
+import type { CSSProperties } from 'react';
+import type { LayerColour } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
+import type { Category } from '../../contract/preferences.ts';
 
-/** How an item of a calendar is drawn: pattern says how the time is taken, the edge whose it is. */
+const FILLS: Record<CalendarItem['occupancy'], string> = {
+  busy: 'rock',
+  tentative: 'rock-tentative',
+  away: 'rock-away',
+  free: 'bg-sheet border border-edge',
+};
+
+/** How an item of a list or a day is drawn: pattern says how the time is taken, the edge whose it is. */
 export function itemClass(item: Pick<CalendarItem, 'occupancy' | 'standing'>): string {
   const edge =
     item.standing === 'needs-action'
@@ -8,11 +18,45 @@ export function itemClass(item: Pick<CalendarItem, 'occupancy' | 'standing'>): s
       : item.standing === 'organizer'
         ? 'border-l-[3px] border-gentian'
         : 'border-l-[3px] border-rock';
-  const fill = {
-    busy: 'rock',
-    tentative: 'rock-tentative',
-    away: 'rock-away',
-    free: 'bg-sheet border-y border-r border-y-edge border-r-edge',
-  }[item.occupancy];
-  return `${fill} ${edge}`;
+  return `${FILLS[item.occupancy]} ${edge}`;
 }
+
+export const markStyle = (colour: LayerColour): CSSProperties =>
+  ({ '--mark': `var(--c-${colour})` }) as CSSProperties;
+
+interface Look {
+  /** The body: how the time is taken. */
+  fill: string;
+  /** The strip down its left side: my category, or whose layer it is. */
+  mark: string;
+  markStyle: CSSProperties;
+}
+
+/** How an item of the calendar's grids is drawn. */
+export function lookOf(
+  item: {
+    occupancy: CalendarItem['occupancy'];
+    mine: Pick<CalendarItem, 'standing' | 'categoryId'> | null;
+    colour: LayerColour | null;
+  },
+  categories: ReadonlyMap<number, Category>,
+): Look {
+  const waiting = item.mine?.standing === 'needs-action';
+  const fill = `${FILLS[item.occupancy]} ${waiting ? 'outline-2 -outline-offset-2 outline-dashed outline-alpenglow' : ''}`;
+  if (item.colour) return { fill, mark: 'mark-plain', markStyle: markStyle(item.colour) };
+  const category = item.mine?.categoryId ? categories.get(item.mine.categoryId) : undefined;
+  if (category) {
+    return { fill, mark: MARK_CLASSES[category.pattern], markStyle: markStyle(category.colour) };
+  }
+  const mark = item.mine?.standing === 'organizer' ? 'bg-ink' : 'bg-ink-2/60';
+  return { fill, mark, markStyle: {} };
+}
+
+/** Every class a category's mark can have, spelled out so that the style sheet holds them. */
+export const MARK_CLASSES = {
+  plain: 'mark-plain',
+  stripes: 'mark-stripes',
+  dots: 'mark-dots',
+  waves: 'mark-waves',
+  checks: 'mark-checks',
+} as const;

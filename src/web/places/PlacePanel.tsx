@@ -112,7 +112,7 @@ function BookForm({
   const me = useMe();
   const [title, setTitle] = useState('');
   const [mine, setMine] = useState(true);
-  const read = readTimes(typed, place.zone);
+  const read = readTimes(typed);
   const book = useMutation({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
@@ -146,7 +146,7 @@ function BookForm({
     }
     const next = typedFrom(way.start, way.end, place.zone);
     setTyped(next);
-    const times = readTimes(next, place.zone).times;
+    const times = readTimes(next).times;
     if (times) book.mutate(request(times, place.id));
   };
   const taken = takenIn(book.error);

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
 import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
 import {
@@ -44,8 +45,8 @@ function Next() {
   const to = startOfDay(addDays(today, 2), me.zone);
   const tomorrow = startOfDay(addDays(today, 1), me.zone);
   const query = useQuery({
-    queryKey: ['calendar', from, to],
-    queryFn: () => readApi<{ items: CalendarItem[] }>(`/events?from=${from}&to=${to}`),
+    queryKey: ['calendar', 'items', from, to, ''],
+    queryFn: () => readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}`),
   });
   const items = query.data?.items ?? [];
   const ahead = items.filter((item) => item.end > now);
@@ -115,7 +116,7 @@ function DayList({
             <span>
               <Link
                 className="font-semibold hover:underline"
-                to={`/calendar?date=${dateAt(item.start, me.zone)}&event=${item.eventId}`}
+                to={`/calendar?date=${dateAt(item.start, me.zone)}&event=${item.eventId}${item.recurrenceId ? `&on=${item.recurrenceId}` : ''}`}
               >
                 {item.title}
               </Link>

@@ -1,0 +1,73 @@
+import { z } from 'zod';
+import { requiredLine, zone } from './common.ts';
+import { LAYER_COLOURS } from './calendar.ts';
+import { reminderList } from './events.ts';
+
+const minuteOfDay = (least: number, most: number) =>
+  z
+    .number({ error: 'must be minutes after midnight' })
+    .int('must be whole minutes')
+    .min(least, `must be at least ${least} minutes after midnight`)
+    .max(most, `may be at most ${most} minutes after midnight`);
+
+const shift = z
+  .strictObject({ start: minuteOfDay(0, 1439), end: minuteOfDay(1, 2880) })
+  .refine(({ start, end }) => start < end, {
+    path: ['end'],
+    message: 'must be later than the start',
+  });
+
+const workingHours = z
+  .array(
+    z
+      .array(shift, { error: 'must be a list of shifts' })
+      .max(4, 'may have at most 4 shifts')
+      .refine(
+        (shifts) => shifts.every((one, k) => k === 0 || one.start >= shifts[k - 1]!.end),
+        'must have shifts in order, none overlapping another',
+      ),
+    { error: 'must be seven lists of shifts, Monday first' },
+  )
+  .length(7, 'must be seven lists of shifts, Monday first');
+
+export const changePreferencesRequest = z.strictObject({
+  zone: zone.optional(),
+  furtherZones: z.array(zone).max(4, 'may name at most 4 further zones').optional(),
+  clock: z.enum(['24', '12'], { error: 'must be "24" or "12"' }).optional(),
+  firstWeekday: z
+    .number({ error: 'must be 1 for Monday to 7 for Sunday' })
+    .int()
+    .min(1, 'must be 1 for Monday to 7 for Sunday')
+    .max(7, 'must be 1 for Monday to 7 for Sunday')
+    .optional(),
+  hours: workingHours.optional(),
+  shownFrom: minuteOfDay(0, 1380).optional(),
+  shownTo: minuteOfDay(60, 1440).optional(),
+  defaultMinutes: z
+    .number({ error: 'must be a number of minutes' })
+    .int('must be whole minutes')
+    .min(5, 'must be at least 5 minutes')
+    .max(1440, 'may be at most 1440 minutes')
+    .optional(),
+  defaultReminders: reminderList.optional(),
+  arrangement: z
+    .enum(['over', 'beside', 'rows'], { error: 'must be "over", "beside" or "rows"' })
+    .optional(),
+});
+export type ChangePreferencesRequest = z.input<typeof changePreferencesRequest>;
+export type PreferenceChange = z.output<typeof changePreferencesRequest>;
+
+export const CATEGORY_PATTERNS = ['plain', 'stripes', 'dots', 'waves', 'checks'] as const;
+
+export const categoryRequest = z.strictObject({
+  name: requiredLine(40),
+  colour: z.enum(LAYER_COLOURS, { error: `must be one of ${LAYER_COLOURS.join(', ')}` }),
+  pattern: z.enum(CATEGORY_PATTERNS, { error: `must be one of ${CATEGORY_PATTERNS.join(', ')}` }),
+});
+export type CategoryRequest = z.input<typeof categoryRequest>;
+
+export interface Category extends z.output<typeof categoryRequest> {
+  id: number;
+  /** How many events I put into it. */
+  events: number;
+}

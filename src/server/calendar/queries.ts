@@ -1,0 +1,166 @@
+import type { CalendarItem } from '../../contract/events.ts';
+import type { Visibility } from '../../core/availability/busy.ts';
+import type { Database } from '../db/transaction.ts';
+
+/** The columns of a CalendarItem, of `event`, `occurrence`, `own`, `attendee` and `answer`. */
+export const ITEM_COLUMNS = `
+  event.id as "eventId", occurrence.id as "occurrenceId",
+  occurrence.recurrence_at as "recurrenceId", event.version,
+  coalesce(own.title, event.title) as title, coalesce(own.place, event.place) as place,
+  occurrence.starts_at as start, occurrence.ends_at as "end",
+  coalesce(own.all_day, event.all_day) as "allDay",
+  coalesce(own.zone, event.zone) as zone,
+  case when own.zone is null then event.end_zone else own.end_zone end as "endZone",
+  case when attendee.role = 'organizer' then 'organizer'
+       else coalesce(answer.reply, attendee.reply) end as standing,
+  subject.name as organizer,
+  (select count(*) from attendee other where other.event_id = event.id) as "attendeeCount",
+  coalesce((select array_agg(place.name order by place.name)
+            from subject place
+            where place.id = any(coalesce(own.resources,
+              (select array_agg(resource_id) from reservation
+               where reservation.event_id = event.id)))), '{}') as resources,
+  (select category_id from event_category
+   where event_category.event_id = event.id
+     and event_category.person_id = attendee.person_id) as "categoryId"`;
+
+/** A person's own calendar over a window: everything that claims their time, by start. */
+export async function readCalendar(
+  db: Database,
+  personId: number,
+  from: number,
+  to: number,
+): Promise<CalendarItem[]> {
+  const { rows } = await db.query<CalendarItem>(
+    `select ${ITEM_COLUMNS}, claim.occupancy
+     from claim
+     join occurrence on occurrence.id = claim.occurrence_id
+     join event on event.id = occurrence.event_id
+     join attendee on attendee.event_id = event.id and attendee.person_id = claim.subject_id
+     join subject on subject.id = event.organizer_id
+     left join occurrence_override own
+       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+     left join occurrence_reply answer
+       on answer.attendee_id = attendee.id and answer.recurrence_at = occurrence.recurrence_at
+     where claim.subject_id = $1 and claim.during && tstzrange($2, $3)
+     order by occurrence.starts_at, occurrence.ends_at desc, event.id`,
+    [personId, new Date(from), new Date(to)],
+  );
+  return rows;
+}
+
+export interface SubjectFacts {
+  id: number;
+  kind: 'person' | 'resource';
+  name: string;
+}
+
+export async function readSubjectFacts(
+  db: Database,
+  ids: readonly number[],
+): Promise<SubjectFacts[]> {
+  const { rows } = await db.query<SubjectFacts>(
+    'select id, kind, name from subject where id = any($1)',
+    [ids],
+  );
+  return rows;
+}
+
+/** The claims of a subject, column by column, which is several times less work than a row for each. */
+export interface LayerRows {
+  subjectId: number;
+  occurrences: number[];
+  starts: number[];
+  ends: number[];
+  occupancies: ('busy' | 'tentative' | 'away' | 'free')[];
+  events: string[];
+  recurrences: (string | null)[];
+  titles: string[];
+  places: string[];
+  allDays: boolean[];
+  visibilities: Visibility[];
+  organizers: number[];
+  /** Whether the viewer takes part. */
+  takesPart: boolean[];
+}
+
+/** What stands in the calendars of subjects over a window, with texts; what is shown is decided above. */
+export async function readLayers(
+  db: Database,
+  viewerId: number,
+  ids: readonly number[],
+  from: number,
+  to: number,
+): Promise<LayerRows[]> {
+  const list = (column: string, name: string) => `array_agg(${column} order by at) as "${name}"`;
+  const { rows } = await db.query<LayerRows>(
+    `with mine as materialized (
+       select event_id from attendee where person_id = $1
+     ), found as (
+       select claim.subject_id, occurrence.id, occurrence.starts_at as at,
+              extract(epoch from occurrence.starts_at)::float8 * 1000 as starts_at,
+              extract(epoch from occurrence.ends_at)::float8 * 1000 as ends_at,
+              claim.occupancy, event.id::text as event_id,
+              to_char(occurrence.recurrence_at, 'YYYY-MM-DD"T"HH24:MI') as recurrence_at,
+              coalesce(own.title, event.title) as title,
+              coalesce(own.place, event.place) as place,
+              coalesce(own.all_day, event.all_day) as all_day,
+              event.visibility, event.organizer_id,
+              event.id in (select event_id from mine) as takes_part
+       from claim
+       join occurrence on occurrence.id = claim.occurrence_id
+       join event on event.id = occurrence.event_id
+       left join occurrence_override own
+         on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+       where claim.subject_id = any($2) and claim.during && tstzrange($3, $4)
+     )
+     select subject_id as "subjectId", ${list('id::int', 'occurrences')},
+            ${list('starts_at', 'starts')}, ${list('ends_at', 'ends')},
+            ${list('occupancy', 'occupancies')}, ${list('event_id', 'events')},
+            ${list('recurrence_at', 'recurrences')}, ${list('title', 'titles')},
+            ${list('place', 'places')}, ${list('all_day', 'allDays')},
+            ${list('visibility', 'visibilities')}, ${list('organizer_id', 'organizers')},
+            ${list('takes_part', 'takesPart')}
+     from found group by subject_id`,
+    [viewerId, ids, new Date(from), new Date(to)],
+  );
+  return rows;
+}
+
+/** Spans of a person's time that is taken or kept, whole days marked. */
+export async function readTaken(
+  db: Database,
+  personId: number,
+  from: number,
+  to: number,
+): Promise<{ start: number; end: number; allDay: boolean; occupancy: string }[]> {
+  const { rows } = await db.query<{
+    start: number;
+    end: number;
+    allDay: boolean;
+    occupancy: string;
+  }>(
+    `select lower(claim.during) as start, upper(claim.during) as "end",
+            event.all_day as "allDay", claim.occupancy
+     from claim
+     join occurrence on occurrence.id = claim.occurrence_id
+     join event on event.id = occurrence.event_id
+     where claim.subject_id = $1 and claim.during && tstzrange($2, $3)`,
+    [personId, new Date(from), new Date(to)],
+  );
+  return rows;
+}
+
+export async function readHolidays(
+  db: Database,
+  siteId: number,
+  first: string,
+  last: string,
+): Promise<{ date: string; name: string }[]> {
+  const { rows } = await db.query<{ date: string; name: string }>(
+    `select date::text, name from holiday
+     where site_id = $1 and date between $2 and $3 order by date`,
+    [siteId, first, last],
+  );
+  return rows;
+}

@@ -1,0 +1,128 @@
+import type { CalendarSearch, CancelledItem, FoundEvent } from '../../contract/calendar.ts';
+import type { Database } from '../db/transaction.ts';
+import { ITEM_COLUMNS } from './queries.ts';
+
+const MOST_FOUND = 100;
+
+/** Words as a search that finds what begins with each of them. */
+export const prefixSearch = (text: string): string =>
+  text
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter(Boolean)
+    .map((word) => `'${word}':*`)
+    .join(' & ');
+
+/**
+ * Everything of a person's past and future that fits, those nearest to now first; of a series the
+ * occurrence nearest to now. Names of people who take part are searched as well.
+ */
+export async function findEvents(
+  db: Database,
+  personId: number,
+  search: CalendarSearch,
+  now: number,
+): Promise<FoundEvent[]> {
+  const { rows } = await db.query<FoundEvent>(
+    `with candidate as (
+       select event.id, attendee.id as attendee_id
+       from attendee
+       join event on event.id = attendee.event_id and event.status = 'confirmed'
+       where attendee.person_id = $1
+         and ($3 = '' or event.search @@ to_tsquery('simple', $3)
+              or exists (select 1 from occurrence_override
+                         where occurrence_override.event_id = event.id
+                           and to_tsvector('simple', coalesce(title, '') || ' ' || coalesce(place, ''))
+                               @@ to_tsquery('simple', $3))
+              or exists (select 1 from attendee other
+                         where other.event_id = event.id and other.id <> attendee.id
+                           and to_tsvector('simple', other.name) @@ to_tsquery('simple', $3)))
+         and ($4::int is null or exists (select 1 from event_category
+                                         where event_category.event_id = event.id
+                                           and event_category.person_id = $1 and category_id = $4))
+         and ($5::text is null or (attendee.role = 'organizer') = ($5 = 'me'))
+         and ($6::text is null or (attendee.role <> 'organizer' and attendee.reply = $6))
+         and ($7::text is null or (event.rule is not null) = ($7 = 'yes'))
+         and ($8::text is null or $8 = case
+               when event.shows_as = 'away' then 'away'
+               when exists (select 1 from attendee other
+                            where other.event_id = event.id and other.id <> attendee.id) then 'meeting'
+               when exists (select 1 from reservation where reservation.event_id = event.id) then 'booking'
+               else 'own' end)
+     ), placed as (
+       select candidate.*, nearest.id as occurrence_id, nearest.distance
+       from candidate
+       join lateral (select id, abs(extract(epoch from starts_at - $2::timestamptz)) as distance
+                     from occurrence where event_id = candidate.id
+                     order by distance limit 1) nearest on true
+       order by nearest.distance limit ${MOST_FOUND}
+     )
+     select ${ITEM_COLUMNS}, coalesce(own.shows_as, event.shows_as) as occupancy,
+            (select count(*) from occurrence every where every.event_id = event.id) as occurrences,
+            case when $3 <> '' and not to_tsvector('simple', event.title) @@ to_tsquery('simple', $3)
+                 then ts_headline('simple',
+                        regexp_replace(event.place || ' ' || event.description || ' ' || event.agenda
+                                       || ' ' || event.notes, '<[^>]*>', ' ', 'g'),
+                        to_tsquery('simple', $3),
+                        'StartSel="", StopSel="", MaxWords=14, MinWords=6')
+            end as excerpt
+     from placed
+     join event on event.id = placed.id
+     join occurrence on occurrence.id = placed.occurrence_id
+     join attendee on attendee.id = placed.attendee_id
+     join subject on subject.id = event.organizer_id
+     left join occurrence_override own
+       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+     left join occurrence_reply answer
+       on answer.attendee_id = attendee.id and answer.recurrence_at = occurrence.recurrence_at
+     order by placed.distance`,
+    [
+      personId,
+      new Date(now),
+      prefixSearch(search.q),
+      search.category ?? null,
+      search.organizer ?? null,
+      search.reply ?? null,
+      search.repeats ?? null,
+      search.kind ?? null,
+    ],
+  );
+  return rows;
+}
+
+/** What a person cancelled since `since`, whole events and single occurrences, the latest first. */
+export async function readCancelled(
+  db: Database,
+  personId: number,
+  since: number,
+): Promise<(Omit<CancelledItem, 'sentence'> & { rule: string | null; startsAt: string })[]> {
+  const { rows } = await db.query<
+    Omit<CancelledItem, 'sentence'> & { rule: string | null; startsAt: string }
+  >(
+    `select event.id as "eventId", event.version, null as occurrence, event.title, event.rule,
+            event.starts_at as "startsAt",
+            coalesce(first.starts_at, event.starts_at at time zone event.zone) as start,
+            coalesce(first.ends_at, (event.starts_at at time zone event.zone)
+                                    + make_interval(mins => event.length_minutes)) as "end",
+            event.all_day as "allDay", event.cancelled_at as "cancelledAt",
+            (select count(*) from attendee where event_id = event.id) as "attendeeCount"
+     from event
+     left join lateral (select starts_at, ends_at from occurrence
+                        where event_id = event.id order by starts_at limit 1) first on true
+     where event.organizer_id = $1 and event.status = 'cancelled' and event.cancelled_at > $2
+     union all
+     select event.id, event.version, own.recurrence_at, coalesce(own.title, event.title), null,
+            own.recurrence_at,
+            coalesce(own.starts_at at time zone own.zone, own.recurrence_at at time zone event.zone),
+            coalesce((own.starts_at at time zone own.zone) + make_interval(mins => own.length_minutes),
+                     (own.recurrence_at at time zone event.zone)
+                       + make_interval(mins => event.length_minutes)),
+            event.all_day, own.cancelled_at,
+            (select count(*) from attendee where event_id = event.id)
+     from event join occurrence_override own on own.event_id = event.id
+     where event.organizer_id = $1 and event.status = 'confirmed' and own.cancelled_at > $2
+     order by "cancelledAt" desc`,
+    [personId, new Date(since)],
+  );
+  return rows;
+}

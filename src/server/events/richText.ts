@@ -1,0 +1,64 @@
+import sanitizeHtml from 'sanitize-html';
+
+const ALLOWED: sanitizeHtml.IOptions = {
+  allowedTags: [
+    'p',
+    'br',
+    'strong',
+    'em',
+    's',
+    'u',
+    'code',
+    'pre',
+    'blockquote',
+    'h3',
+    'h4',
+    'ul',
+    'ol',
+    'li',
+    'a',
+    'hr',
+  ],
+  allowedAttributes: { a: ['href'], ol: ['start'] },
+  allowedSchemes: ['http', 'https', 'mailto', 'tel'],
+  allowProtocolRelative: false,
+  transformTags: {
+    b: 'strong',
+    i: 'em',
+    h1: 'h3',
+    h2: 'h3',
+    // Links lead away, and tell nobody where from.
+    a: (tagName, attribs) => ({
+      tagName,
+      attribs: { ...(attribs.href && { href: attribs.href }) },
+    }),
+  },
+};
+
+/** What may stay of text that came as HTML: a few kinds of element, no script, style or picture. */
+export function cleanHtml(html: string): string {
+  const clean = sanitizeHtml(html, ALLOWED).trim();
+  // An editor's empty document is no text.
+  return clean === '<p></p>' || clean === '<p><br /></p>' ? '' : clean;
+}
+
+const BLOCK_ENDS = /<\/(p|h3|h4|li|blockquote|pre|ul|ol)>|<br ?\/?>|<hr ?\/?>/g;
+const ENTITIES: Record<string, string> = {
+  '&amp;': '&',
+  '&lt;': '<',
+  '&gt;': '>',
+  '&quot;': '"',
+};
+
+/** The same as lines of plain text, for mail and calendar programs. */
+export function plainText(html: string): string {
+  const lines = html
+    .replace(/<li>/g, '- ')
+    .replace(/<a href="([^"]*)">([\s\S]*?)<\/a>/g, (_, href: string, text: string) =>
+      href === text ? text : `${text} (${href})`,
+    )
+    .replace(BLOCK_ENDS, '\n')
+    .replace(/<[^>]*>/g, '')
+    .replace(/&(amp|lt|gt|quot);/g, (entity) => ENTITIES[entity]!);
+  return lines.replace(/\n{3,}/g, '\n\n').trim();
+}

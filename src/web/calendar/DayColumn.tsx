@@ -1,0 +1,231 @@
+import { memo, type PointerEvent } from 'react';
+import { formatOffset, formatSpan, formatTime } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { workingIntervals } from '../../core/time/workingHours.ts';
+import { useMe, useNow, usePreferences } from '../app/session.ts';
+import { emptyBand, hourMarks, topOf, type Day, type Scale } from './dayScale.ts';
+import type { Grip } from './drag.ts';
+import { isBar, type GridItem, type Lane } from './gridItems.ts';
+import { lookOf, markStyle } from './itemLook.ts';
+import { layOutDay } from './layout.ts';
+import { useCategoryMap } from './useCategoryMap.ts';
+
+export type ColumnLane = Lane;
+
+/** An item is drawn at least this high, so that a quarter hour can be read and touched. */
+const LEAST_PX = 15;
+
+type Press = (event: PointerEvent, grip: Grip, item: GridItem | null) => void;
+
+/** One day of one lane: bare paper, what stands on it, and the line of now. */
+export const DayColumn = memo(function DayColumn({
+  scale,
+  day,
+  index,
+  lane,
+  first,
+  pxPerMinute,
+  press,
+  pickUp,
+  onOpen,
+}: {
+  scale: Scale;
+  day: Day;
+  index: number;
+  lane: ColumnLane;
+  /** The first lane of the day, whose edge is the day's. */
+  first: boolean;
+  pxPerMinute: number;
+  press: Press;
+  pickUp: (item: GridItem) => void;
+  onOpen: (item: GridItem) => void;
+}) {
+  const me = useMe();
+  const now = useNow();
+  const { hours } = usePreferences();
+  const y = (instant: number) => topOf(scale, day, instant) * pxPerMinute;
+  // Things shorter than can be drawn take the room of what is drawn.
+  const least = (LEAST_PX / pxPerMinute) * MINUTE;
+  const placed = layOutDay(
+    lane.items
+      .filter((item) => !isBar(item) && item.end > day.start && item.start < day.end)
+      .map((item) => ({ start: item.start, end: Math.max(item.end, item.start + least), item })),
+    day,
+  );
+  const working = workingIntervals(hours, scale.table, day);
+  const band = emptyBand(scale, day);
+  return (
+    <div
+      className={`relative touch-pan-y bg-closed/60 ${first ? 'border-l border-edge' : 'border-l border-dashed border-edge/70'}`}
+      style={{ height: scale.height * pxPerMinute }}
+      data-day={index}
+      onPointerDown={(event) => press(event, 'create', null)}
+    >
+      {working.map((span) => (
+        <div
+          key={span.start}
+          className="pointer-events-none absolute inset-x-0 bg-sheet"
+          style={{ top: y(span.start), height: y(span.end) - y(span.start) }}
+        />
+      ))}
+      {hourMarks(scale).map(({ top }) => (
+        <div
+          key={top}
+          className="pointer-events-none absolute inset-x-0 border-t border-edge/60"
+          style={{ top: top * pxPerMinute }}
+        />
+      ))}
+      {band && (
+        <div
+          className="unknown pointer-events-none absolute inset-x-0 z-[5] grid place-items-center overflow-hidden bg-closed text-[11px]"
+          style={{ top: band.top * pxPerMinute, height: band.height * pxPerMinute }}
+        >
+          {band.why === 'skipped' && (
+            <span className="rounded-sm bg-sheet px-1 text-center leading-tight">
+              clocks go forward: no such hour
+            </span>
+          )}
+        </div>
+      )}
+      {day.change && day.change.minutes < 0 && (
+        <div
+          className="pointer-events-none absolute inset-x-0 z-[5] border-t-2 border-dashed border-alpenglow text-[11px]"
+          style={{ top: y(day.change.instant) }}
+        >
+          <span className="rounded-sm bg-sheet px-1">
+            clocks go back: {formatOffset(day.change.instant, me.zone)} from here
+          </span>
+        </div>
+      )}
+      {lane.unknown && first === (lane.key === 'me') && (
+        <div className="unknown pointer-events-none absolute inset-0" title={lane.unknown} />
+      )}
+      {placed.map(({ item: { item }, column, columns }) => (
+        <ItemBlock
+          key={item.key}
+          item={item}
+          top={y(item.start)}
+          height={Math.max(LEAST_PX, y(item.end) - y(item.start))}
+          column={column}
+          columns={columns}
+          begins={item.start >= day.start}
+          ends={item.end <= day.end}
+          press={press}
+          pickUp={pickUp}
+          onOpen={onOpen}
+        />
+      ))}
+      {(first || lane.key === 'me' || lane.key === 'all') && (
+        <div
+          data-ghost={index}
+          className="pointer-events-none absolute inset-x-0.5 top-0 z-20 hidden rounded-sm border-2 border-gentian bg-gentian/15 will-change-transform"
+        />
+      )}
+      {now >= day.start && now < day.end && (
+        <div
+          className="now-line pointer-events-none absolute inset-x-0 z-20 border-t-2 border-alpenglow"
+          style={{ top: y(now) }}
+          data-testid={first ? 'now-line' : undefined}
+        >
+          {first && <span className="absolute -top-1 -left-1 size-2 rounded-full bg-alpenglow" />}
+        </div>
+      )}
+    </div>
+  );
+});
+
+const ItemBlock = memo(function ItemBlock({
+  item,
+  top,
+  height,
+  column,
+  columns,
+  begins,
+  ends,
+  press,
+  pickUp,
+  onOpen,
+}: {
+  item: GridItem;
+  top: number;
+  height: number;
+  column: number;
+  columns: number;
+  begins: boolean;
+  ends: boolean;
+  press: Press;
+  pickUp: (item: GridItem) => void;
+  onOpen: (item: GridItem) => void;
+}) {
+  const me = useMe();
+  const look = lookOf(item, useCategoryMap());
+  const movable = item.mine?.standing === 'organizer';
+  const title = item.title ?? 'Busy';
+  const small = height < 30;
+  const time = formatTime(item.start, me.zone, me.clock);
+  return (
+    <button
+      type="button"
+      data-item={item.key}
+      onClick={() => item.eventId && onOpen(item)}
+      onPointerDown={(event) => (movable ? press(event, 'move', item) : event.stopPropagation())}
+      onKeyDown={(event) => {
+        if (event.key !== ' ' || !movable) return;
+        event.preventDefault();
+        event.stopPropagation();
+        pickUp(item);
+      }}
+      title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
+        .filter(Boolean)
+        .join(', ')}
+      className={`item absolute overflow-hidden rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
+      style={{
+        top: top + 0.5,
+        height: height - 1,
+        left: `calc(${(column / columns) * 100}% + 2px)`,
+        width: `calc(${100 / columns}% - 4px)`,
+      }}
+    >
+      <span className={`absolute inset-y-0 left-0 w-[6px] ${look.mark}`} style={look.markStyle} />
+      <span
+        className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
+        style={small ? { height: height - 1 } : undefined}
+      >
+        <span
+          className={`rounded-sm bg-sheet/90 px-1 font-semibold ${small ? 'truncate' : height < 46 ? 'max-w-full truncate' : 'line-clamp-3'}`}
+        >
+          {begins ? '' : '… '}
+          {title}
+        </span>
+        {height >= 46 && (
+          <span className="max-w-full truncate rounded-sm bg-sheet/90 px-1 text-[11px]">
+            {time}
+            {item.place && ` ${item.place}`}
+          </span>
+        )}
+      </span>
+      {item.also.length > 0 && (
+        <span className="absolute right-0.5 bottom-0.5 flex gap-px" aria-hidden="true">
+          {item.also.slice(0, 5).map((colour, k) => (
+            <i key={k} className="mark-plain size-1.5 rounded-full" style={markStyle(colour)} />
+          ))}
+        </span>
+      )}
+      {item.mine?.standing === 'needs-action' && (
+        <span className="sr-only">, not answered yet</span>
+      )}
+      {movable && begins && height >= 24 && (
+        <i
+          className="absolute inset-x-0 top-0 h-1.5 cursor-ns-resize"
+          onPointerDown={(event) => press(event, 'start', item)}
+        />
+      )}
+      {movable && ends && (
+        <i
+          className="absolute inset-x-0 bottom-0 h-1.5 cursor-ns-resize"
+          onPointerDown={(event) => press(event, 'end', item)}
+        />
+      )}
+    </button>
+  );
+});

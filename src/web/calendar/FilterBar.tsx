@@ -1,0 +1,181 @@
+import { useQuery } from '@tanstack/react-query';
+import type { FoundEvent } from '../../contract/calendar.ts';
+import { readApi } from '../app/api.ts';
+import { Button, Choice, TextInput } from '../design/controls.tsx';
+import { Empty, Failure, Loading } from '../design/states.tsx';
+import { AgendaLine } from './AgendaView.tsx';
+import { FILTER_KEYS, type Filter } from './filter.ts';
+import { ofMine, type GridItem } from './gridItems.ts';
+import { useCategories } from './useCalendar.ts';
+
+const CHOICES: [keyof Filter, string, [string, string][]][] = [
+  [
+    'kind',
+    'Kind',
+    [
+      ['meeting', 'Meetings'],
+      ['own', 'My own'],
+      ['booking', 'Bookings'],
+      ['away', 'Away'],
+    ],
+  ],
+  [
+    'organizer',
+    'Organised by',
+    [
+      ['me', 'me'],
+      ['others', 'others'],
+    ],
+  ],
+  [
+    'reply',
+    'My reply',
+    [
+      ['needs-action', 'not yet'],
+      ['accepted', 'accepted'],
+      ['tentative', 'tentative'],
+      ['declined', 'declined'],
+    ],
+  ],
+  [
+    'repeats',
+    'Repeats',
+    [
+      ['yes', 'yes'],
+      ['no', 'no'],
+    ],
+  ],
+];
+
+/** What of my calendar is wanted: words, category, whose, my reply, repeating, kind. */
+export function FilterBar({
+  filter,
+  onChange,
+  everywhere,
+  onEverywhere,
+  onClose,
+}: {
+  filter: Filter;
+  onChange: (part: Partial<Filter>) => void;
+  /** Whether all of my past and future is searched, instead of what the view shows. */
+  everywhere: boolean;
+  onEverywhere: (everywhere: boolean) => void;
+  onClose: () => void;
+}) {
+  const categories = useCategories();
+  return (
+    <div
+      role="search"
+      aria-label="Filter and search"
+      className="no-print flex flex-wrap items-center gap-2 border-y border-edge bg-sheet px-4 py-1.5 md:px-6"
+    >
+      <TextInput
+        type="search"
+        autoFocus
+        aria-label="Words"
+        placeholder="Words, people, places"
+        className="w-56"
+        value={filter.q}
+        onChange={(event) => onChange({ q: event.target.value })}
+      />
+      {categories.length > 0 && (
+        <Choice
+          aria-label="Category"
+          className="w-auto"
+          value={filter.category}
+          onChange={(event) => onChange({ category: event.target.value })}
+        >
+          <option value="">Any category</option>
+          {categories.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </Choice>
+      )}
+      {CHOICES.map(([key, label, options]) => (
+        <Choice
+          key={key}
+          aria-label={label}
+          className="w-auto"
+          value={filter[key]}
+          onChange={(event) => onChange({ [key]: event.target.value })}
+        >
+          <option value="">{label}: any</option>
+          {options.map(([value, words]) => (
+            <option key={value} value={value}>
+              {label === 'Kind' ? words : `${label}: ${words}`}
+            </option>
+          ))}
+        </Choice>
+      ))}
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={everywhere}
+          onChange={(event) => onEverywhere(event.target.checked)}
+        />
+        All my past and future
+      </label>
+      <Button look="quiet" onClick={onClose}>
+        Show everything again
+      </Button>
+    </div>
+  );
+}
+
+/** What a search over all of my calendar finds, nearest to now first. */
+export function FoundList({
+  filter,
+  onOpen,
+}: {
+  filter: Filter;
+  onOpen: (item: GridItem) => void;
+}) {
+  const params = new URLSearchParams(
+    FILTER_KEYS.filter((key) => filter[key].trim() !== '').map((key) => [key, filter[key].trim()]),
+  );
+  const query = useQuery({
+    queryKey: ['calendar', 'search', params.toString()],
+    queryFn: ({ signal }) =>
+      readApi<{ found: FoundEvent[] }>(`/calendar/search?${params.toString()}`, signal),
+    enabled: params.size > 0,
+    placeholderData: (before) => before,
+  });
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 md:px-6">
+      <div className="mx-auto max-w-4xl">
+        {params.size === 0 && (
+          <Empty title="Search all of your calendar">
+            Type a word, or choose what to look for.
+          </Empty>
+        )}
+        {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+        {params.size > 0 && query.isPending && <Loading what="your calendar" />}
+        {params.size > 0 && query.data?.found.length === 0 && (
+          <Empty title="Nothing found">
+            Try fewer words, or the beginning of one. What was cancelled lately is under your name.
+          </Empty>
+        )}
+        <ul aria-label="Found" className="grid gap-0.5">
+          {params.size > 0 &&
+            query.data?.found.map((found) => (
+              <li key={found.eventId}>
+                <AgendaLine
+                  item={ofMine(found)}
+                  withDay
+                  remark={[
+                    found.occurrences > 1 ? `${found.occurrences} dates` : null,
+                    found.excerpt,
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                  onOpen={() => onOpen(ofMine(found))}
+                />
+              </li>
+            ))}
+        </ul>
+      </div>
+    </div>
+  );
+}

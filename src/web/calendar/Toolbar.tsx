@@ -1,0 +1,135 @@
+import { useState, type FormEvent } from 'react';
+import { Button, TextInput } from '../design/controls.tsx';
+import {
+  FEWEST_DAYS,
+  MOST_DAYS,
+  VIEW_KINDS,
+  VIEW_NAMES,
+  type Period,
+  type ViewKind,
+} from './period.ts';
+import { parseDay } from './typedDay.ts';
+
+/** What is shown, how much of it, and the ways to another time. */
+export function Toolbar({
+  title,
+  period,
+  today,
+  onView,
+  onDays,
+  onDate,
+  onStep,
+  children,
+}: {
+  title: string;
+  period: Period;
+  today: string;
+  onView: (kind: ViewKind) => void;
+  onDays: (days: number) => void;
+  onDate: (date: string) => void;
+  onStep: (steps: -1 | 1) => void;
+  children: React.ReactNode;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 px-4 pt-2 pb-1.5 md:px-6">
+      <h1 className="mr-auto text-xl">{title}</h1>
+      <div className="no-print flex items-center gap-1.5">
+        <Button onClick={() => onStep(-1)}>Earlier</Button>
+        <Button
+          onClick={() => onDate(today)}
+          disabled={period.kind !== 'year' && period.kind !== 'month' && period.dates[0] === today}
+        >
+          Today
+        </Button>
+        <Button onClick={() => onStep(1)}>Later</Button>
+      </div>
+      <JumpField date={period.date} today={today} onDate={onDate} />
+      <div
+        className="no-print flex max-w-full items-center overflow-x-auto"
+        role="group"
+        aria-label="View"
+      >
+        {VIEW_KINDS.map((kind) => (
+          <button
+            key={kind}
+            type="button"
+            aria-pressed={period.kind === kind}
+            onClick={() => onView(kind)}
+            className={`shrink-0 border-b-2 px-2 py-1 ${period.kind === kind ? 'border-lichen font-semibold' : 'border-transparent text-ink-2 hover:text-ink'}`}
+          >
+            {kind === 'days' ? `${period.days} days` : VIEW_NAMES[kind]}
+          </button>
+        ))}
+        {period.kind === 'days' && (
+          <span className="flex shrink-0 gap-px">
+            <Button
+              look="quiet"
+              aria-label="A day less"
+              disabled={period.days <= FEWEST_DAYS}
+              onClick={() => onDays(period.days - 1)}
+            >
+              −
+            </Button>
+            <Button
+              look="quiet"
+              aria-label="A day more"
+              disabled={period.days >= MOST_DAYS}
+              onClick={() => onDays(period.days + 1)}
+            >
+              +
+            </Button>
+          </span>
+        )}
+      </div>
+      {children}
+    </div>
+  );
+}
+
+function JumpField({
+  date,
+  today,
+  onDate,
+}: {
+  date: string;
+  today: string;
+  onDate: (date: string) => void;
+}) {
+  const [text, setText] = useState('');
+  const [wrong, setWrong] = useState(false);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void parseDay(text, today).then((found) => {
+      setWrong(found === null && text.trim() !== '');
+      if (!found) return;
+      setText('');
+      onDate(found);
+    });
+  };
+  return (
+    <form onSubmit={submit} className="no-print flex items-center gap-1">
+      <TextInput
+        aria-label="Go to a day, typed"
+        aria-invalid={wrong}
+        aria-description={
+          wrong ? 'is not a day; type one such as 3 March or next Friday' : undefined
+        }
+        title={wrong ? 'Not a day. Type one such as 3 March or next Friday' : undefined}
+        placeholder="3 March, next Friday"
+        className="w-36"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setWrong(false);
+        }}
+      />
+      <TextInput
+        type="date"
+        aria-label="Go to a day"
+        className="hidden w-32 md:block"
+        value={date}
+        onChange={(event) => event.target.value && onDate(event.target.value)}
+      />
+    </form>
+  );
+}

@@ -1,0 +1,40 @@
+import type { CalendarItem } from '../../contract/events.ts';
+
+/** What of my calendar is wanted; each part empty for all. Kept in the address. */
+export interface Filter {
+  q: string;
+  category: string;
+  organizer: string;
+  reply: string;
+  repeats: string;
+  kind: string;
+}
+
+export const FILTER_KEYS = ['q', 'category', 'organizer', 'reply', 'repeats', 'kind'] as const;
+
+export const readFilter = (params: URLSearchParams): Filter =>
+  Object.fromEntries(FILTER_KEYS.map((key) => [key, params.get(key) ?? ''])) as unknown as Filter;
+
+export const isFiltering = (filter: Filter): boolean =>
+  FILTER_KEYS.some((key) => filter[key] !== '');
+
+/** What an item of mine is: a meeting with others, something of my own, a booking, or time away. */
+export function kindOf(item: CalendarItem): 'meeting' | 'own' | 'booking' | 'away' {
+  if (item.occupancy === 'away') return 'away';
+  if (item.attendeeCount > 1) return 'meeting';
+  return item.resources.length > 0 ? 'booking' : 'own';
+}
+
+/** Whether an item fits what is wanted, as far as the item itself can say. */
+export function fits(item: CalendarItem, filter: Filter): boolean {
+  const words = filter.q.toLowerCase().split(/\s+/).filter(Boolean);
+  const text = [item.title, item.place, item.organizer, ...item.resources].join(' ').toLowerCase();
+  return (
+    words.every((word) => text.includes(word)) &&
+    (!filter.category || item.categoryId === Number(filter.category)) &&
+    (!filter.organizer || (item.standing === 'organizer') === (filter.organizer === 'me')) &&
+    (!filter.reply || item.standing === filter.reply) &&
+    (!filter.repeats || (item.recurrenceId !== null) === (filter.repeats === 'yes')) &&
+    (!filter.kind || kindOf(item) === filter.kind)
+  );
+}

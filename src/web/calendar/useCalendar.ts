@@ -1,0 +1,52 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type {
+  CalendarResponse,
+  FullnessResponse,
+  Holiday,
+  Layer,
+} from '../../contract/calendar.ts';
+import type { Category } from '../../contract/preferences.ts';
+import { readApi } from '../app/api.ts';
+
+/** What stands in my calendar and in the layers shown, over a window of instants. */
+export function useCalendar(from: number, to: number, layers: readonly Layer[], enabled = true) {
+  const ids = [...new Set(layers.flatMap((layer) => layer.subjectIds))].sort((a, b) => a - b);
+  const subjects = ids.length ? `&subjects=${ids.join(',')}` : '';
+  return useQuery({
+    queryKey: ['calendar', 'items', from, to, ids.join()],
+    queryFn: ({ signal }) =>
+      readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}${subjects}`, signal),
+    placeholderData: keepPreviousData,
+    enabled,
+  });
+}
+
+/** How full each of my days is. */
+export function useFullness(first: string, days: number) {
+  return useQuery({
+    queryKey: ['calendar', 'fullness', first, days],
+    queryFn: () => readApi<FullnessResponse>(`/calendar/fullness?first=${first}&days=${days}`),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Public holidays of my site by date. */
+export function useHolidays(first: string, last: string): ReadonlyMap<string, string> {
+  const query = useQuery({
+    queryKey: ['calendar', 'holidays', first, last],
+    queryFn: () =>
+      readApi<{ holidays: Holiday[] }>(`/calendar/holidays?first=${first}&last=${last}`),
+    placeholderData: keepPreviousData,
+    staleTime: 3_600_000,
+  });
+  return new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name]));
+}
+
+export function useCategories(): Category[] {
+  const query = useQuery({
+    queryKey: ['calendar', 'categories'],
+    queryFn: () => readApi<{ categories: Category[] }>('/categories'),
+    staleTime: 60_000,
+  });
+  return query.data?.categories ?? [];
+}

@@ -1,0 +1,53 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { ChangeLayerRequest, Layer, NewLayerRequest } from '../../contract/calendar.ts';
+import { errorText, readApi, sendApi } from '../app/api.ts';
+import { tellUser } from '../design/notices.ts';
+
+const KEY = ['calendar', 'layers'];
+interface Layers {
+  layers: Layer[];
+}
+
+/** The layers I have put over my calendar, and what can be done with them. */
+export function useLayers() {
+  const client = useQueryClient();
+  const query = useQuery({ queryKey: KEY, queryFn: () => readApi<Layers>('/calendar/layers') });
+  const keep = (answer: Layers) => client.setQueryData(KEY, answer);
+  const failed = (error: unknown) => {
+    tellUser(errorText(error));
+    void client.invalidateQueries({ queryKey: KEY });
+  };
+  const add = useMutation({
+    mutationFn: (request: NewLayerRequest) => sendApi<Layers>('POST', '/calendar/layers', request),
+    onSuccess: keep,
+    onError: failed,
+  });
+  const change = useMutation({
+    mutationFn: ({ id, ...request }: ChangeLayerRequest & { id: number }) =>
+      sendApi<Layers>('PATCH', `/calendar/layers/${id}`, request),
+    // Shown at once; the server's answer follows.
+    onMutate: ({ id, ...request }) =>
+      client.setQueryData<Layers>(
+        KEY,
+        (before) =>
+          before && {
+            layers: before.layers.map((layer) =>
+              layer.id === id ? ({ ...layer, ...request } as Layer) : layer,
+            ),
+          },
+      ),
+    onSuccess: keep,
+    onError: failed,
+  });
+  const remove = useMutation({
+    mutationFn: (id: number) => sendApi<Layers>('DELETE', `/calendar/layers/${id}`),
+    onSuccess: keep,
+    onError: failed,
+  });
+  return {
+    layers: query.data?.layers ?? [],
+    add: add.mutate,
+    change: change.mutate,
+    remove: remove.mutate,
+  };
+}

@@ -1,0 +1,150 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { LAYER_COLOURS } from '../../contract/calendar.ts';
+import {
+  CATEGORY_PATTERNS,
+  type Category,
+  type CategoryRequest,
+} from '../../contract/preferences.ts';
+import { ApiProblem, errorText, sendApi } from '../app/api.ts';
+import { MARK_CLASSES, markStyle } from '../calendar/itemLook.ts';
+import { useCategories } from '../calendar/useCalendar.ts';
+import { Button, Choice, TextInput } from '../design/controls.tsx';
+import { Empty } from '../design/states.tsx';
+
+/** My own categories, each with a colour and a pattern that tells it apart without. */
+export function Categories() {
+  const client = useQueryClient();
+  const categories = useCategories();
+  const send = useMutation({
+    mutationFn: ({
+      method,
+      id,
+      body,
+    }: {
+      method: 'POST' | 'PATCH' | 'DELETE';
+      id?: number;
+      body?: CategoryRequest;
+    }) => sendApi(method, id === undefined ? '/categories' : `/categories/${id}`, body),
+    onSettled: () => client.invalidateQueries({ queryKey: ['calendar'] }),
+  });
+  return (
+    <div className="grid gap-2">
+      {categories.length === 0 && (
+        <Empty title="No categories yet">
+          Name one, such as Field work, and give it a colour; events are put into it in their form.
+        </Empty>
+      )}
+      {categories.map((one) => (
+        <CategoryLine
+          key={`${one.id} ${one.name} ${one.colour} ${one.pattern}`}
+          category={one}
+          action="Keep"
+          onSave={(body) => send.mutate({ method: 'PATCH', id: one.id, body })}
+          onRemove={() => send.mutate({ method: 'DELETE', id: one.id })}
+        />
+      ))}
+      <CategoryLine
+        key={categories.length}
+        category={{
+          name: '',
+          colour: LAYER_COLOURS[categories.length % LAYER_COLOURS.length]!,
+          pattern: 'plain',
+        }}
+        action="Add"
+        onSave={(body) => send.mutate({ method: 'POST', body })}
+      />
+      {send.isError && (
+        <p role="alert" className="font-semibold text-alpenglow">
+          {send.error instanceof ApiProblem && send.error.field('name')
+            ? `The name ${send.error.field('name')}.`
+            : errorText(send.error)}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function CategoryLine({
+  category,
+  action,
+  onSave,
+  onRemove,
+}: {
+  category: CategoryRequest & Partial<Category>;
+  action: string;
+  onSave: (body: CategoryRequest) => void;
+  onRemove?: () => void;
+}) {
+  const [draft, setDraft] = useState<CategoryRequest>({
+    name: category.name,
+    colour: category.colour,
+    pattern: category.pattern,
+  });
+  const changed =
+    draft.name.trim() !== category.name ||
+    draft.colour !== category.colour ||
+    draft.pattern !== category.pattern;
+  const name = category.name || 'the new category';
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (draft.name.trim()) onSave(draft);
+      }}
+    >
+      <i
+        className={`h-8 w-4 rounded-sm ${MARK_CLASSES[draft.pattern]}`}
+        style={markStyle(draft.colour)}
+      />
+      <TextInput
+        aria-label={`Name of ${name}`}
+        placeholder="Name"
+        className="w-48"
+        maxLength={40}
+        value={draft.name}
+        onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+      />
+      <Choice
+        aria-label={`Colour of ${name}`}
+        className="w-auto"
+        value={draft.colour}
+        onChange={(event) =>
+          setDraft({ ...draft, colour: event.target.value as CategoryRequest['colour'] })
+        }
+      >
+        {LAYER_COLOURS.map((colour) => (
+          <option key={colour} value={colour}>
+            {colour}
+          </option>
+        ))}
+      </Choice>
+      <Choice
+        aria-label={`Pattern of ${name}`}
+        className="w-auto"
+        value={draft.pattern}
+        onChange={(event) =>
+          setDraft({ ...draft, pattern: event.target.value as CategoryRequest['pattern'] })
+        }
+      >
+        {CATEGORY_PATTERNS.map((pattern) => (
+          <option key={pattern} value={pattern}>
+            {pattern}
+          </option>
+        ))}
+      </Choice>
+      <Button type="submit" disabled={!draft.name.trim() || !changed}>
+        {action}
+      </Button>
+      {onRemove && (
+        <Button look="quiet" aria-label={`Remove ${category.name}`} onClick={onRemove}>
+          Remove
+        </Button>
+      )}
+      {category.events !== undefined && category.events > 0 && (
+        <span className="text-ink-2">{category.events} events</span>
+      )}
+    </form>
+  );
+}

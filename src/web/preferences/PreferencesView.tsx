@@ -1,0 +1,205 @@
+import { useState, type ReactNode } from 'react';
+import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
+import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
+import { ApiProblem, errorText } from '../app/api.ts';
+import { useChangePreferences, useMe, usePreferences } from '../app/session.ts';
+import { RemindersField } from '../calendar/RemindersField.tsx';
+import { ZoneField } from '../calendar/TimesFields.tsx';
+import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
+import { Categories } from './Categories.tsx';
+import { WorkingHours } from './WorkingHours.tsx';
+
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** How do I want my calendar? Whatever is changed holds at once, everywhere. */
+export function PreferencesView() {
+  const me = useMe();
+  const preferences = usePreferences();
+  const send = useChangePreferences();
+  const [problem, setProblem] = useState<unknown>(null);
+  const [saved, setSaved] = useState(false);
+  const change = (request: ChangePreferencesRequest) => {
+    setSaved(false);
+    send(request).then(
+      () => {
+        setProblem(null);
+        setSaved(true);
+      },
+      (error: unknown) => setProblem(error),
+    );
+  };
+  const field = (name: string) => (problem instanceof ApiProblem ? problem.field(name) : undefined);
+  return (
+    <main className="mx-auto w-full max-w-4xl px-4 py-5 md:px-6">
+      <div className="mb-5 flex items-baseline gap-4">
+        <h1 className="text-[26px]">Preferences</h1>
+        <span role="status" className="text-ink-2">
+          {saved ? 'Kept. It holds from now on.' : 'What you change holds at once.'}
+        </span>
+      </div>
+      {problem !== null && (
+        <p role="alert" className="mb-4 rounded-sm bg-glow-wash px-4 py-3 font-semibold">
+          {errorText(problem)}
+        </p>
+      )}
+      <div className="grid gap-8">
+        <Part title="Time">
+          <div className="grid gap-4 md:grid-cols-2">
+            <ZoneField label="Home zone" value={me.zone} onChange={(zone) => change({ zone })} />
+            <Field label="Clock">
+              <Choice
+                value={me.clock}
+                onChange={(event) => change({ clock: event.target.value as '24' | '12' })}
+              >
+                <option value="24">24 hours, 14:30</option>
+                <option value="12">12 hours, 2:30 pm</option>
+              </Choice>
+            </Field>
+          </div>
+          <FurtherZones
+            zones={me.furtherZones}
+            onChange={(furtherZones) => change({ furtherZones })}
+          />
+        </Part>
+        <Part title="Week and hours">
+          <div className="grid gap-4 md:grid-cols-3">
+            <Field label="The week begins on">
+              <Choice
+                value={preferences.firstWeekday}
+                onChange={(event) => change({ firstWeekday: Number(event.target.value) })}
+              >
+                {WEEKDAYS.map((name, k) => (
+                  <option key={name} value={k + 1}>
+                    {name}
+                  </option>
+                ))}
+              </Choice>
+            </Field>
+            <TypedField
+              label="Show hours from"
+              value={formatTimeOfDay(preferences.shownFrom)}
+              parse={parseTimeOfDay}
+              problem={field('shownFrom')}
+              help="type a time such as 7:00"
+              onChange={(shownFrom) => change({ shownFrom })}
+            />
+            <TypedField
+              label="until"
+              value={formatTimeOfDay(preferences.shownTo)}
+              parse={(text) => (text.trim() === '24:00' ? 1440 : parseTimeOfDay(text))}
+              problem={field('shownTo')}
+              help="type a time such as 19:00"
+              onChange={(shownTo) => change({ shownTo })}
+            />
+          </div>
+          <WorkingHours hours={preferences.hours} onChange={(hours) => change({ hours })} />
+        </Part>
+        <Part title="New events">
+          <TypedField
+            label="Usual length"
+            value={`${preferences.defaultMinutes} min`}
+            parse={parseLength}
+            problem={field('defaultMinutes')}
+            help="type a length such as 45 min or 1h30"
+            className="w-40"
+            onChange={(defaultMinutes) => change({ defaultMinutes })}
+          />
+          <RemindersField
+            label="Remind me, unless said otherwise"
+            value={preferences.defaultReminders}
+            onChange={(defaultReminders) => change({ defaultReminders })}
+          />
+        </Part>
+        <Part title="Categories" id="categories">
+          <Categories />
+        </Part>
+      </div>
+    </main>
+  );
+}
+
+function Part({ title, id, children }: { title: string; id?: string; children: ReactNode }) {
+  return (
+    <section id={id} className="grid gap-4 border-t border-edge pt-4">
+      <h2 className="text-lg">{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+/** A value typed freely, kept when it can be read. */
+function TypedField({
+  label,
+  value,
+  parse,
+  problem,
+  help,
+  className = '',
+  onChange,
+}: {
+  label: string;
+  value: string;
+  parse: (text: string) => number | null;
+  problem: string | undefined;
+  help: string;
+  className?: string;
+  onChange: (minutes: number) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const wrong = text !== null && parse(text) === null;
+  return (
+    <Field label={label} error={wrong ? help : problem} className={className}>
+      <TextInput
+        value={text ?? value}
+        aria-invalid={wrong}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => {
+          const minutes = text === null ? null : parse(text);
+          if (minutes === null) return;
+          setText(null);
+          onChange(minutes);
+        }}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      />
+    </Field>
+  );
+}
+
+function FurtherZones({
+  zones,
+  onChange,
+}: {
+  zones: readonly string[];
+  onChange: (zones: string[]) => void;
+}) {
+  const me = useMe();
+  const free = Object.keys(me.zoneNames).find((zone) => zone !== me.zone && !zones.includes(zone));
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="mb-1 font-semibold">Further zones, shown beside mine</legend>
+      {zones.map((zone, k) => (
+        <div key={zone} className="flex items-end gap-2">
+          <div className="w-72">
+            <ZoneField
+              label={`Further zone ${k + 1}`}
+              value={zone}
+              onChange={(next) => onChange([...new Set(zones.with(k, next))])}
+            />
+          </div>
+          <Button
+            look="quiet"
+            aria-label={`Remove ${zone}`}
+            onClick={() => onChange(zones.filter((one) => one !== zone))}
+          >
+            Remove
+          </Button>
+        </div>
+      ))}
+      {zones.length < 4 && (
+        <Button className="justify-self-start" onClick={() => onChange([...zones, free ?? 'UTC'])}>
+          Add a zone
+        </Button>
+      )}
+    </fieldset>
+  );
+}
