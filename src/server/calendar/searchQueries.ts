@@ -60,11 +60,11 @@ export async function findEvents(
      select ${ITEM_COLUMNS}, coalesce(own.shows_as, event.shows_as) as occupancy,
             (select count(*) from occurrence every where every.event_id = event.id) as occurrences,
             case when $3 <> '' and not to_tsvector('simple', event.title) @@ to_tsquery('simple', $3)
-                 then ts_headline('simple',
+                 then nullif(trim(ts_headline('simple',
                         regexp_replace(event.place || ' ' || event.description || ' ' || event.agenda
                                        || ' ' || event.notes, '<[^>]*>', ' ', 'g'),
                         to_tsquery('simple', $3),
-                        'StartSel="", StopSel="", MaxWords=14, MinWords=6')
+                        'StartSel="", StopSel="", MaxWords=14, MinWords=6')), '')
             end as excerpt
      from placed
      join event on event.id = placed.id

@@ -3,7 +3,7 @@ import { dateAt, startOfDay } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/session.ts';
 import { Empty } from '../design/states.tsx';
 import { REPLY_WORDS } from '../invitations/replyWords.tsx';
-import { overlaid, type GridItem, type Lane } from './gridItems.ts';
+import { nameOf, overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { lookOf } from './itemLook.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
 
@@ -93,6 +93,7 @@ export function AgendaLine({
 }) {
   const me = useMe();
   const look = lookOf(item, useCategoryMap());
+  const thisYear = dateAt(useNow(), me.zone).slice(0, 4);
   const times = item.allDay
     ? 'all day'
     : `${formatTime(item.start, me.zone, me.clock)}–${formatTime(item.end, me.zone, me.clock)}`;
@@ -113,12 +114,15 @@ export function AgendaLine({
       onClick={onOpen}
       className={`grid w-full grid-cols-[auto_6px_1fr] items-stretch gap-3 rounded-sm py-1 pr-2 text-left enabled:hover:bg-gentian-wash ${past ? 'text-ink-2' : ''}`}
     >
-      <span className={withDay ? 'w-44 text-ink-2' : 'w-28 text-ink-2'}>
+      <span className={withDay ? 'w-52 text-ink-2' : 'w-28 text-ink-2'}>
         {withDay ? formatSpan(item, me.zone, me.clock) : times}
+        {withDay &&
+          dateAt(item.start, me.zone).slice(0, 4) !== thisYear &&
+          `, ${dateAt(item.start, me.zone).slice(0, 4)}`}
       </span>
       <span className={`rounded-full ${look.mark}`} style={look.markStyle} />
       <span className="min-w-0">
-        <b className="font-semibold">{item.title ?? 'Busy'}</b>
+        <b className="font-semibold">{nameOf(item)}</b>
         {facts.length > 0 && <span className="text-ink-2"> · {facts.join(' · ')}</span>}
       </span>
     </button>

@@ -7,7 +7,7 @@ import { layOutBars, type Bar } from './bars.ts';
 import type { ColumnLane } from './DayColumn.tsx';
 import type { Scale } from './dayScale.ts';
 import type { Grip } from './drag.ts';
-import { isBar, type GridItem } from './gridItems.ts';
+import { nameOf, isBar, type GridItem } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
 
@@ -39,7 +39,7 @@ export function AllDayRow({
   const bars = lanes.map((lane) => layOutBars(lane.items.filter(isBar), scale.days));
   const rows = Math.min(MOST_LANES, Math.max(0, ...bars.flat().map((bar) => bar.lane + 1)));
   return (
-    <div className="overflow-y-scroll [scrollbar-gutter:stable]">
+    <div data-head className="sticky top-0 z-[25] border-b border-edge bg-paper">
       <div className="grid" style={columns}>
         <div />
         {scale.days.map((day) => {
@@ -165,7 +165,7 @@ function DayBar({
         event.stopPropagation();
         pickUp(item);
       }}
-      title={[`${item.title ?? 'Busy'}, all day`, item.reason].filter(Boolean).join(', ')}
+      title={[`${nameOf(item)}, all day`, item.reason].filter(Boolean).join(', ')}
       className={`item z-10 mx-0.5 touch-pan-y overflow-hidden rounded-sm pl-[9px] text-left text-xs ${look.fill}`}
       style={{
         gridColumn: `${column} / span ${span}`,
@@ -178,7 +178,7 @@ function DayBar({
       <span className={`absolute inset-y-0 left-0 w-[6px] ${look.mark}`} style={look.markStyle} />
       <span className="block w-fit max-w-full truncate rounded-sm bg-sheet/90 px-1 leading-[15px] font-semibold">
         {bar.before && '← '}
-        {item.title ?? 'Busy'}
+        {nameOf(item)}
         {bar.after && ' →'}
       </span>
     </button>

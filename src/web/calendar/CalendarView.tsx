@@ -20,7 +20,7 @@ import { NewEventPanel } from './NewEventPanel.tsx';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';
 import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
-import { Toolbar } from './Toolbar.tsx';
+import { Toolbar, ViewChoice } from './Toolbar.tsx';
 import { useCalendar, useHolidays } from './useCalendar.ts';
 import { useLayers } from './useLayers.ts';
 import { useMove } from './useMove.ts';
@@ -37,6 +37,9 @@ export function CalendarView() {
   const [params, setParams] = useSearchParams();
   const [picked, setPicked] = useState<(Held & { copyOf?: Draft }) | null>(null);
   const [wholeDay, setWholeDay] = useState(false);
+  const [more, setMore] = useState(false);
+  // A phone keeps what is needed seldom behind a button.
+  const all = !phone || more;
   const layers = useLayers();
   const { move, question, closeQuestion } = useMove();
 
@@ -129,15 +132,19 @@ export function CalendarView() {
         title={periodTitle(period)}
         period={period}
         today={today}
-        onView={(view) => change({ view })}
-        onDays={(days) => change({ view: 'days', days: `${days}` })}
         onDate={goTo}
         onStep={(steps) => goTo(steps === 1 ? step : back)}
+        jump={all}
       >
         <div className="no-print flex items-center gap-1.5">
-          {hours && (
+          {all && hours && (
             <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
               {wholeDay ? 'My hours' : 'All 24 hours'}
+            </Button>
+          )}
+          {phone && (
+            <Button look="quiet" aria-expanded={more} onClick={() => setMore(!more)}>
+              {more ? 'Less' : 'More'}
             </Button>
           )}
           <Button
@@ -148,16 +155,25 @@ export function CalendarView() {
             Search
           </Button>
           <Button look="act" onClick={() => pick({ ...nextHour(now), allDay: false })}>
-            New event
+            {phone ? 'New' : 'New event'}
           </Button>
         </div>
       </Toolbar>
-      <LayerChips
-        layers={layers}
-        notes={notes}
-        arrangement={preferences.arrangement}
-        onArrange={(next) => void changePreferences({ arrangement: next })}
-      />
+      <div className="no-print flex flex-wrap items-center gap-x-5 gap-y-1 px-4 pb-1.5 md:px-6">
+        <ViewChoice
+          period={period}
+          onView={(view) => change({ view })}
+          onDays={(days) => change({ view: 'days', days: `${days}` })}
+        />
+        {all && kind !== 'year' && (
+          <LayerChips
+            layers={layers}
+            notes={notes}
+            arrangement={preferences.arrangement}
+            onArrange={(next) => void changePreferences({ arrangement: next })}
+          />
+        )}
+      </div>
       {searching && (
         <FilterBar
           filter={filter}

@@ -5,7 +5,7 @@ import { workingIntervals } from '../../core/time/workingHours.ts';
 import { useMe, useNow, usePreferences } from '../app/session.ts';
 import { emptyBand, hourMarks, topOf, type Day, type Scale } from './dayScale.ts';
 import type { Grip } from './drag.ts';
-import { isBar, type GridItem, type Lane } from './gridItems.ts';
+import { nameOf, isBar, type GridItem, type Lane } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { layOutDay } from './layout.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
@@ -160,7 +160,7 @@ const ItemBlock = memo(function ItemBlock({
   const me = useMe();
   const look = lookOf(item, useCategoryMap());
   const movable = item.mine?.standing === 'organizer';
-  const title = item.title ?? 'Busy';
+  const title = nameOf(item);
   const small = height < 30;
   const time = formatTime(item.start, me.zone, me.clock);
   return (
@@ -178,7 +178,7 @@ const ItemBlock = memo(function ItemBlock({
       title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
         .filter(Boolean)
         .join(', ')}
-      className={`item absolute overflow-hidden rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
+      className={`item absolute flex flex-col items-start justify-start overflow-hidden rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
       style={{
         top: top + 0.5,
         height: height - 1,

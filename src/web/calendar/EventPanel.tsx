@@ -75,7 +75,7 @@ function OpenEvent({
           Your answer: {REPLY_WORDS[event.myReply!]}. See the invitation
         </Link>
       )}
-      <div className="flex flex-wrap gap-2 border-t border-edge pt-4">
+      <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look="act" onClick={() => setChanging(true)}>
             Change

@@ -74,7 +74,7 @@ export function FilterBar({
         autoFocus
         aria-label="Words"
         placeholder="Words, people, places"
-        className="w-56"
+        className="w-44"
         value={filter.q}
         onChange={(event) => onChange({ q: event.target.value })}
       />
@@ -118,7 +118,7 @@ export function FilterBar({
         All my past and future
       </label>
       <Button look="quiet" onClick={onClose}>
-        Show everything again
+        Clear
       </Button>
     </div>
   );

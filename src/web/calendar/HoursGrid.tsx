@@ -12,6 +12,8 @@ import { useConflicts } from './useConflicts.ts';
 import { useGridDrag, type Statement } from './useGridDrag.ts';
 
 const LEAST_HOUR_PX = 42;
+/** About as high as the names of the days and the row of whole days are. */
+const HEAD_PX = 56;
 const MOST_HOUR_PX = 80;
 
 export interface GridHandlers {
@@ -79,7 +81,7 @@ export function HoursGrid({
 
   useLayoutEffect(() => {
     if (!ready || wholeDay) return;
-    scroller.current?.scrollTo({ top: preferences.shownFrom * (hourPx / 60) });
+    scroller.current?.scrollTo({ top: preferences.shownFrom * (hourPx / 60) - 9 });
     // Only when the days or the heights change, not while somebody scrolls.
   }, [ready, wholeDay, hourPx, preferences.shownFrom, dates]);
 
@@ -130,22 +132,6 @@ export function HoursGrid({
       onKeyDown={keys}
       data-grid="hours"
     >
-      <AllDayRow
-        scale={scale}
-        lanes={columnLanes}
-        columns={columns}
-        holidays={holidays}
-        onOpen={onOpen}
-        onPickDay={(date) =>
-          onPick({
-            start: resolveWallTime(`${date}T00:00`, me.zone).instant,
-            end: resolveWallTime(`${date}T00:00`, me.zone).instant + DAY,
-            allDay: true,
-          })
-        }
-        press={drag.press}
-        pickUp={pickUp}
-      />
       <div
         ref={scroller}
         className="min-h-0 flex-1 overflow-y-auto border-t border-edge bg-sheet focus-visible:outline-offset-[-2px]"
@@ -154,7 +140,23 @@ export function HoursGrid({
         aria-label="Hours"
         aria-description="Arrows choose a free time, Shift with arrows makes it longer, Enter makes an event there. On an event, Space picks it up to be moved."
       >
-        <div className="grid" style={columns} data-hours>
+        <AllDayRow
+          scale={scale}
+          lanes={columnLanes}
+          columns={columns}
+          holidays={holidays}
+          onOpen={onOpen}
+          onPickDay={(date) =>
+            onPick({
+              start: resolveWallTime(`${date}T00:00`, me.zone).instant,
+              end: resolveWallTime(`${date}T00:00`, me.zone).instant + DAY,
+              allDay: true,
+            })
+          }
+          press={drag.press}
+          pickUp={pickUp}
+        />
+        <div className="grid" style={columns}>
           <HourLabels scale={scale} hourPx={hourPx} dayStart={scale.days[0]!.start} />
           {scale.days.flatMap((day, index) =>
             columnLanes.map((lane, at) => (
@@ -202,7 +204,7 @@ function useHourPx(
     return () => observer.disconnect();
   }, [scroller]);
   const shown = wholeDay ? height : shownTo - shownFrom;
-  const fitting = (available / shown) * 60;
+  const fitting = (Math.max(0, available - HEAD_PX) / shown) * 60;
   const hourPx = wholeDay
     ? Math.max(14, fitting)
     : Math.min(MOST_HOUR_PX, Math.max(LEAST_HOUR_PX, fitting));

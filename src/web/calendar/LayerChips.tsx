@@ -32,11 +32,7 @@ export function LayerChips({
 }) {
   const some = layers.layers.some((layer) => layer.shown);
   return (
-    <div
-      className="no-print flex flex-wrap items-center gap-1.5 px-4 pb-1.5 md:px-6"
-      role="group"
-      aria-label="Layers"
-    >
+    <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Layers">
       {layers.layers.map((layer) => (
         <Chip key={layer.id} layer={layer} note={notes.get(layer.id)} actions={layers} />
       ))}

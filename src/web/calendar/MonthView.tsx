@@ -5,7 +5,7 @@ import { useMe, useNow, usePreferences } from '../app/session.ts';
 import { layOutBars } from './bars.ts';
 import { dayScale, type Day } from './dayScale.ts';
 import { nudged, type Held } from './drag.ts';
-import { isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
+import { nameOf, isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
 import { useMonthDrag } from './useMonthDrag.ts';
@@ -51,7 +51,7 @@ export function MonthView({
   const [rowPx, setRowPx] = useState(LEAST_ROW_PX);
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) =>
-      setRowPx(Math.max(LEAST_ROW_PX, Math.floor(entry!.contentRect.height / weeks.length) - 1)),
+      setRowPx(Math.max(LEAST_ROW_PX, Math.floor((entry!.contentRect.height - 30) / weeks.length))),
     );
     observer.observe(root.current!);
     return () => observer.disconnect();
@@ -77,17 +77,17 @@ export function MonthView({
 
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      <div className="grid grid-cols-7 overflow-y-scroll border-t border-edge [scrollbar-gutter:stable]">
-        {scale.days.slice(0, 7).map((day) => (
-          <h2 key={day.date} className="truncate px-2 py-1 text-[13px]">
-            {formatDay(day.start, me.zone).slice(0, 3)}
-          </h2>
-        ))}
-      </div>
       <div
         ref={root}
         className="relative min-h-0 flex-1 overflow-y-scroll border-t border-edge bg-sheet"
       >
+        <div className="sticky top-0 z-20 grid grid-cols-7 border-b border-edge bg-paper">
+          {scale.days.slice(0, 7).map((day) => (
+            <h2 key={day.date} className="truncate px-2 py-1 text-[13px]">
+              {formatDay(day.start, me.zone).slice(0, 3)}
+            </h2>
+          ))}
+        </div>
         {weeks.map((week) => {
           const key = week.days[0]!.date;
           return (
@@ -163,11 +163,11 @@ const WeekRow = memo(function WeekRow({
   }, [items, days]);
   const fitting = Math.max(1, Math.floor((rowPx - HEAD_PX) / LINE_PX));
   const most = Math.max(0, ...bars.map((bar) => bar.lane + 1));
-  const lines = open || most <= fitting ? most : fitting - 1;
+  const lines = open ? most : Math.min(most, fitting);
   const hidden = days.map(
     (_, k) => bars.filter((bar) => bar.lane >= lines && bar.from <= k && bar.to >= k).length,
   );
-  const height = open ? Math.max(rowPx, HEAD_PX + (most + 1) * LINE_PX) : rowPx;
+  const height = open ? Math.max(rowPx, HEAD_PX + most * LINE_PX + 4) : rowPx;
   return (
     <div className="relative grid grid-cols-7 border-b border-edge" style={{ height }}>
       {days.map((day, k) => {
@@ -195,16 +195,17 @@ const WeekRow = memo(function WeekRow({
                   : Number(day.date.slice(8))}
               </button>
               {holiday && <span className="truncate text-[11px] text-ink-2">{holiday}</span>}
+              {(hidden[k]! > 0 || (open && k === 0)) && (
+                <button
+                  type="button"
+                  onClick={toggle}
+                  className="ml-auto shrink-0 rounded-sm px-1 text-[11px] font-semibold text-gentian hover:underline"
+                >
+                  {open ? 'fewer' : `+${hidden[k]}`}
+                  {!open && <span className="sr-only md:not-sr-only"> more</span>}
+                </button>
+              )}
             </div>
-            {(hidden[k]! > 0 || (open && k === 0)) && (
-              <button
-                type="button"
-                onClick={toggle}
-                className="absolute bottom-0 rounded-sm px-1.5 text-[11px] font-semibold text-gentian hover:underline"
-              >
-                {open ? 'fewer' : `${hidden[k]} more`}
-              </button>
-            )}
           </div>
         );
       })}
@@ -255,7 +256,7 @@ const MonthLine = memo(function MonthLine({
   const me = useMe();
   const look = lookOf(item, useCategoryMap());
   const movable = item.mine?.standing === 'organizer';
-  const title = item.title ?? 'Busy';
+  const title = nameOf(item);
   return (
     <button
       type="button"
@@ -283,7 +284,9 @@ const MonthLine = memo(function MonthLine({
         style={look.markStyle}
       />
       {!bar && (
-        <span className="shrink-0 text-ink-2">{formatTime(item.start, me.zone, me.clock)}</span>
+        <span className="hidden shrink-0 text-ink-2 md:inline">
+          {formatTime(item.start, me.zone, me.clock)}
+        </span>
       )}
       <span className={`truncate font-semibold ${bar ? 'rounded-sm bg-sheet/90 px-1 py-px' : ''}`}>
         {before && '← '}

@@ -23,6 +23,7 @@ import {
 } from '../../core/time/wall.ts';
 import { usePreferences } from '../app/session.ts';
 import { Choice, TextInput } from '../design/controls.tsx';
+import { DayField } from './DayField.tsx';
 import { useHolidays } from './useCalendar.ts';
 
 /** How an event repeats, as its form holds it. */
@@ -331,15 +332,11 @@ function Until({
         <option value="count">so many times</option>
       </Choice>
       {kind === 'until' && (
-        <TextInput
-          type="date"
-          className="w-44"
-          aria-label="Last day"
-          min={date}
+        <DayField
+          label="Last date on or before"
+          className="w-48"
           value={rule.until!.slice(0, 10)}
-          onChange={(event) =>
-            event.target.value && setRule({ ...rule, until: event.target.value })
-          }
+          onChange={(until) => setRule({ ...rule, until })}
         />
       )}
       {kind === 'count' && (

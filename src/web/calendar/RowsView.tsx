@@ -5,7 +5,7 @@ import { dateAt } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/session.ts';
 import { dayScale, instantAt, topOf, type Day, type Scale } from './dayScale.ts';
 import { SNAP_MINUTES, type Held } from './drag.ts';
-import type { GridItem, Lane } from './gridItems.ts';
+import { nameOf, type GridItem, type Lane } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
 
@@ -151,12 +151,16 @@ function RowCell({
           style={{ left: `${place(tick)}%` }}
         />
       ))}
-      {items.map((item) => {
+      {items.map((item, k) => {
+        const next = items[k + 1];
         const left = item.allDay ? 0 : place(topOf(scale, day, item.start));
         const right = item.allDay ? 100 : place(topOf(scale, day, item.end));
         if (right <= left) return null;
+        // A short one is named beside it, where there is room until the next.
+        const room = (next ? place(topOf(scale, day, next.start)) : 100) - right;
+        const inside = right - left > 14;
         const look = lookOf(item, categories);
-        const title = item.title ?? 'Busy';
+        const title = nameOf(item);
         return (
           <button
             key={item.key}
@@ -166,14 +170,22 @@ function RowCell({
             title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
               .filter(Boolean)
               .join(', ')}
-            className={`item absolute inset-y-1 overflow-hidden rounded-sm pl-[7px] text-left text-[11px] leading-tight hover:z-10 ${look.fill}`}
+            className={`item absolute inset-y-1 rounded-sm ${inside ? 'overflow-hidden' : ''} pl-[7px] text-left text-[11px] leading-tight hover:z-10 ${look.fill}`}
             style={{ left: `${left}%`, width: `max(8px, calc(${right - left}% - 1px))` }}
           >
             <span
               className={`absolute inset-y-0 left-0 w-[5px] ${look.mark}`}
               style={look.markStyle}
             />
-            {right - left > 14 && (
+            {!inside && room > 12 && (
+              <span
+                className="absolute inset-y-0 left-full z-[1] line-clamp-3 px-1 font-semibold break-words whitespace-normal"
+                style={{ width: `${Math.min(room, 30) * (100 / (right - left))}%` }}
+              >
+                {title}
+              </span>
+            )}
+            {inside && (
               <span className="line-clamp-3 w-fit rounded-sm bg-sheet/90 px-0.5 font-semibold break-words">
                 {title}
               </span>

@@ -3,7 +3,8 @@ import { zoneCity } from '../../core/time/format.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/session.ts';
-import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
+import { Button, Choice, Field } from '../design/controls.tsx';
+import { DayField } from './DayField.tsx';
 import { TimeField } from './TimeField.tsx';
 import type { ReadTimes, TypedTimes } from './useTyped.ts';
 
@@ -38,23 +39,21 @@ export function TimesFields({
   return (
     <div className="grid gap-3">
       <div
-        className={`grid items-start gap-2 ${typed.allDay ? 'grid-cols-2' : 'grid-cols-[1.4fr_1fr_1fr]'}`}
+        className={`grid items-start gap-2 ${typed.allDay ? 'grid-cols-2' : 'grid-cols-[1.8fr_1fr_1fr]'}`}
       >
-        <Field label={typed.allDay ? 'First day' : 'Day'} error={errors.date}>
-          <TextInput
-            type="date"
-            value={typed.date}
-            onChange={(event) => change({ date: event.target.value })}
-          />
-        </Field>
+        <DayField
+          label={typed.allDay ? 'First day' : 'Day'}
+          error={errors.date}
+          value={typed.date}
+          onChange={(date) => change({ date })}
+        />
         {typed.allDay ? (
-          <Field label="Last day" error={errors.end}>
-            <TextInput
-              type="date"
-              value={typed.lastDate}
-              onChange={(event) => change({ lastDate: event.target.value })}
-            />
-          </Field>
+          <DayField
+            label="Last day"
+            error={errors.end}
+            value={typed.lastDate}
+            onChange={(lastDate) => change({ lastDate })}
+          />
         ) : (
           <>
             <TimeField
@@ -78,14 +77,13 @@ export function TimesFields({
         )}
       </div>
       {!typed.allDay && (daysOpen || severalDays) && (
-        <Field label="Last day" error={errors.end}>
-          <TextInput
-            type="date"
-            className="w-44"
-            value={typed.lastDate}
-            onChange={(event) => change({ lastDate: event.target.value })}
-          />
-        </Field>
+        <DayField
+          label="Last day"
+          className="w-48"
+          error={errors.end}
+          value={typed.lastDate}
+          onChange={(lastDate) => change({ lastDate })}
+        />
       )}
       {allowZones && zonesOpen && !typed.allDay && (
         <div className="grid grid-cols-2 gap-2">

@@ -15,24 +15,23 @@ export function Toolbar({
   title,
   period,
   today,
-  onView,
-  onDays,
   onDate,
   onStep,
+  jump,
   children,
 }: {
   title: string;
   period: Period;
   today: string;
-  onView: (kind: ViewKind) => void;
-  onDays: (days: number) => void;
   onDate: (date: string) => void;
   onStep: (steps: -1 | 1) => void;
+  /** Whether there is room for the field that goes to a day. */
+  jump: boolean;
   children: React.ReactNode;
 }) {
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 px-4 pt-2 pb-1.5 md:px-6">
-      <h1 className="mr-auto text-xl">{title}</h1>
+      <h1 className="mr-auto w-full text-xl sm:w-auto">{title}</h1>
       <div className="no-print flex items-center gap-1.5">
         <Button onClick={() => onStep(-1)}>Earlier</Button>
         <Button
@@ -43,7 +42,24 @@ export function Toolbar({
         </Button>
         <Button onClick={() => onStep(1)}>Later</Button>
       </div>
-      <JumpField date={period.date} today={today} onDate={onDate} />
+      {jump && <JumpField date={period.date} today={today} onDate={onDate} />}
+      {children}
+    </div>
+  );
+}
+
+/** The ways in which a time can be seen. */
+export function ViewChoice({
+  period,
+  onView,
+  onDays,
+}: {
+  period: Period;
+  onView: (kind: ViewKind) => void;
+  onDays: (days: number) => void;
+}) {
+  return (
+    <>
       <div
         className="no-print flex max-w-full items-center overflow-x-auto"
         role="group"
@@ -81,8 +97,7 @@ export function Toolbar({
           </span>
         )}
       </div>
-      {children}
-    </div>
+    </>
   );
 }
 
@@ -126,7 +141,8 @@ function JumpField({
       <TextInput
         type="date"
         aria-label="Go to a day"
-        className="hidden w-32 md:block"
+        title="Pick a day"
+        className="w-10 text-transparent [&::-webkit-datetime-edit]:hidden"
         value={date}
         onChange={(event) => event.target.value && onDate(event.target.value)}
       />

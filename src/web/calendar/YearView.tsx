@@ -6,7 +6,7 @@ import { Failure, Loading } from '../design/states.tsx';
 import { useFullness, useHolidays } from './useCalendar.ts';
 
 /** A day with this much in it reaches the top of its row. */
-const FULL_MINUTES = 8 * 60;
+const FULL_MINUTES = 7 * 60;
 const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 const WEEKDAYS = 'Monday Tuesday Wednesday Thursday Friday Saturday Sunday'.split(' ');
 
@@ -22,7 +22,18 @@ export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: stri
   const { minutes, counts } = query.data;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 md:px-6">
-      <div className="grid h-full min-h-[560px] grid-rows-12 gap-1">
+      <div className="grid h-full min-h-[580px] grid-rows-[1rem_repeat(12,1fr)] gap-1">
+        <div
+          className="grid grid-cols-[5.5rem_1fr] gap-3 text-[11px] text-ink-2"
+          aria-hidden="true"
+        >
+          <span />
+          <div className="grid grid-cols-[repeat(31,1fr)] text-center">
+            {Array.from({ length: 31 }, (_, k) => (
+              <span key={k}>{k === 0 || (k + 1) % 5 === 0 ? k + 1 : ''}</span>
+            ))}
+          </div>
+        </div>
         {MONTHS.map((name, month) => {
           const days = dates
             .map((date, k) => ({ date, minutes: minutes[k] ?? 0, count: counts[k] ?? 0 }))
@@ -62,7 +73,7 @@ export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: stri
                       className={`relative flex h-full flex-col justify-end hover:bg-gentian-wash ${off ? 'bg-closed' : ''}`}
                     >
                       <span
-                        className={share > 0.85 ? 'block bg-rock-deep' : 'block bg-ridge'}
+                        className={share > 0.85 ? 'block bg-rock-deep' : 'block bg-rock'}
                         style={{ height: `${share * 100}%` }}
                       />
                       {day.count > 0 && share === 0 && (

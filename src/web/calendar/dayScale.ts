@@ -61,7 +61,8 @@ export function topOf(scale: Scale, day: Day, instant: number): number {
 /** The instant that stands at so many minutes from the top; in an hour that is not there, its end. */
 export function instantAt(scale: Scale, day: Day, minutes: number): number {
   const { repeated } = scale;
-  const inside = Math.min(Math.max(minutes, 0), scale.height);
+  // A pixel may lie between two minutes; instants are whole milliseconds.
+  const inside = Math.round(Math.min(Math.max(minutes, 0), scale.height));
   if (day.change && day.change.minutes < 0) return day.start + inside * MINUTE;
   let wall = inside;
   if (repeated && wall >= repeated.after) {

@@ -17,9 +17,15 @@ export interface GridItem extends Interval {
   colour: LayerColour | null;
   /** Layers of people and places that take part in something of mine. */
   also: LayerColour[];
+  /** Whose it is, where it is not mine. */
+  whose: string | null;
   /** Why the title is not shown. */
   reason: string | null;
 }
+
+/** What an item is called: its title, or whose time is taken. */
+export const nameOf = (item: Pick<GridItem, 'title' | 'whose'>): string =>
+  item.title ?? (item.whose ? `${item.whose.split(' ')[0]}: busy` : 'Busy');
 
 /** A calendar of its own: mine, or a layer. */
 export interface Lane {
@@ -49,6 +55,7 @@ export const ofMine = (item: CalendarItem): GridItem => ({
   mine: item,
   colour: null,
   also: [],
+  whose: null,
   reason: null,
 });
 
@@ -66,6 +73,7 @@ const ofLayer = (item: LayerItem, layer: Layer, reason: string | null): GridItem
   mine: null,
   colour: layer.colour,
   also: [],
+  whose: layer.name,
   reason: item.title === null ? (reason ?? 'This one is private') : null,
 });
 

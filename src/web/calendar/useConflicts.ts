@@ -5,7 +5,7 @@ import type { EventDetail } from '../../contract/events.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { readApi, sendApi } from '../app/api.ts';
 import { useMe } from '../app/session.ts';
-import type { GridItem } from './gridItems.ts';
+import { nameOf, type GridItem } from './gridItems.ts';
 
 interface Others {
   key: string;
@@ -72,7 +72,7 @@ export function useConflicts(window: Interval, mine: readonly GridItem[]) {
         ? others.current.subjects.filter((one) => one.busy.some((busy) => overlaps(busy, span)))
         : [];
     const said: string[] = [];
-    if (own.length) said.push(`Overlaps ${named(own.map((one) => one.title ?? 'busy time'))}.`);
+    if (own.length) said.push(`Overlaps ${named(own.map((one) => nameOf(one)))}.`);
     if (taken.length) {
       said.push(
         `${named(taken.map((one) => one.name))} ${taken.length === 1 ? 'is' : 'are'} taken.`,

@@ -43,8 +43,8 @@ interface Hold {
 
 interface Geometry {
   columns: { left: number; right: number; day: number }[];
-  /** Bottom of the row of whole days, in the window. */
-  hoursTop: number;
+  /** Bottom of the row of whole days, which stays while the hours scroll below it. */
+  headBottom: number;
 }
 
 /**
@@ -65,12 +65,13 @@ export function useGridDrag(parts: Parts) {
   const geometry = useRef<Geometry | null>(null);
 
   const measure = (): Geometry => {
-    const { root, scroller } = latest.current;
+    const { root } = latest.current;
     const columns = [...root.current!.querySelectorAll<HTMLElement>('[data-day]')].map((column) => {
       const { left, right } = column.getBoundingClientRect();
       return { left, right, day: Number(column.dataset.day) };
     });
-    return { columns, hoursTop: scroller.current!.getBoundingClientRect().top };
+    const head = root.current!.querySelector('[data-head]')!;
+    return { columns, headBottom: head.getBoundingClientRect().bottom };
   };
 
   const dayAt = (x: number): number => {
@@ -83,7 +84,7 @@ export function useGridDrag(parts: Parts) {
   const instantUnder = ({ x, y }: { x: number; y: number }): { instant: number; day: number } => {
     const { scroller, scale, pxPerMinute } = latest.current;
     const day = dayAt(x);
-    const top = y - geometry.current!.hoursTop + scroller.current!.scrollTop;
+    const top = y - geometry.current!.headBottom + scroller.current!.scrollTop;
     return { instant: instantAt(scale, scale.days[day]!, top / pxPerMinute), day };
   };
 
@@ -92,7 +93,7 @@ export function useGridDrag(parts: Parts) {
     if (!holding) return;
     const { zone, scale } = latest.current;
     const { instant, day } = instantUnder(pointer.current);
-    const above = pointer.current.y < geometry.current!.hoursTop && holding.grip === 'move';
+    const above = pointer.current.y < geometry.current!.headBottom && holding.grip === 'move';
     holding.held = above
       ? wholeDays(holding.before, holding.grabbedDate, scale.days[day]!.date, zone)
       : draggedSpan(holding.grip, holding.before, holding.grabbed, instant, zone);
@@ -103,7 +104,8 @@ export function useGridDrag(parts: Parts) {
     const holding = hold.current;
     if (!holding) return;
     const box = latest.current.scroller.current!;
-    const { top, bottom } = box.getBoundingClientRect();
+    const { bottom } = box.getBoundingClientRect();
+    const top = geometry.current!.headBottom;
     const { y } = pointer.current;
     if (y > bottom - SCROLL_EDGE_PX) box.scrollTop += 8;
     else if (y < top + SCROLL_EDGE_PX && y > top) box.scrollTop -= 8;
