@@ -25,6 +25,7 @@ test('an event of my own is made by dragging, changed, cancelled and taken back'
 
   await item.click();
   await expect(page).toHaveURL(/event=/);
+  await panel.getByRole('button', { name: 'Change' }).click();
   await panel.getByLabel('Start').fill('1 pm');
   await expect(panel.getByLabel('End')).toHaveValue('14:15');
   await panel.getByRole('button', { name: 'Save' }).click();
@@ -42,7 +43,7 @@ test('times that are none are named where they were typed, and nothing is lost',
 }) => {
   const page = await openAs(browser, 'Idris Kaya');
   await page.goto(address('/calendar'));
-  await page.getByRole('button', { name: 'New event' }).click();
+  await page.getByRole('button', { name: 'New event', exact: true }).click();
   const panel = page.getByRole('dialog');
   await panel.getByLabel('Start').fill('soonish');
   await panel.getByRole('button', { name: 'Put it in my calendar' }).click();

@@ -5,6 +5,12 @@ import { address, addToLineUp, openAs } from './support.ts';
 const VIEWS = [
   '/',
   '/calendar',
+  '/calendar?view=month',
+  '/calendar?view=year',
+  '/calendar?view=agenda&search=here',
+  '/calendar/cancelled',
+  '/events/new',
+  '/preferences',
   '/replies',
   '/places',
   '/people',
@@ -103,7 +109,7 @@ test('pages load without a complaint of the content security policy', async ({ b
   const complaints: string[] = [];
   page.on('console', (message) => message.type() === 'error' && complaints.push(message.text()));
   page.on('pageerror', (error) => complaints.push(error.message));
-  for (const view of ['/', '/calendar', '/plan', '/places?open=70', '/mailroom']) {
+  for (const view of ['/', '/calendar', '/events/new', '/plan', '/places?open=70', '/mailroom']) {
     await page.goto(address(view));
     await page.getByRole('heading').first().waitFor();
   }

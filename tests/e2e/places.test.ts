@@ -64,6 +64,7 @@ test('moving a booking onto a taken time offers another place, taken with one cl
   await mika.goto(address('/calendar?date=2027-02-16'));
   await mika.getByRole('button', { name: /Petrel booked/ }).click();
   const panel = mika.getByRole('dialog');
+  await panel.getByRole('button', { name: 'Change' }).click();
   await panel.getByLabel('Start', { exact: true }).fill('9:30');
   await panel.getByRole('button', { name: 'Save' }).click();
   await expect(panel.getByText(/Petrel is taken.*Josephine Arseneau/)).toBeVisible();

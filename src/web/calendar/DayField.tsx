@@ -59,7 +59,7 @@ export function DayField({
       <input
         type="date"
         tabIndex={-1}
-        aria-label={`Pick: ${label}`}
+        aria-label="Pick a day"
         title="Pick a day"
         value={isDate(value) ? value : ''}
         onChange={(event) => {

@@ -112,7 +112,7 @@ export function TimeField({
         ref={box}
         id={list}
         role="listbox"
-        aria-label={`Times for ${label.toLowerCase()}`}
+        aria-label="Times to pick"
         hidden={!open}
         onMouseDown={(event) => event.preventDefault()}
         className="absolute inset-x-0 top-full z-50 max-h-52 min-w-36 overflow-y-auto rounded-sm border border-edge bg-sheet py-1 shadow-lg"

@@ -1,0 +1,159 @@
+import { describe, expect, it } from 'vitest';
+import type { ProblemBody } from '../../contract/common.ts';
+import type { EventDetail } from '../../contract/events.ts';
+import { meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+
+const server = useServer();
+const PDF = Buffer.from('%PDF-1.4\n1 0 obj\n<<>>\nendobj\ntrailer\n<<>>\n%%EOF\n');
+
+async function send(
+  mailbox: string,
+  eventId: string,
+  name: string,
+  content: Uint8Array<ArrayBuffer>,
+) {
+  const client = await server.as(mailbox);
+  const response = await fetch(
+    `${client.base}/api/events/${eventId}/attachments?name=${encodeURIComponent(name)}`,
+    {
+      method: 'POST',
+      headers: { Cookie: client.cookie, 'Content-Type': 'application/octet-stream' },
+      body: content,
+    },
+  );
+  return {
+    status: response.status,
+    body: (await response.json()) as Pick<EventDetail, 'attachments'> & ProblemBody,
+  };
+}
+
+async function make(changes = {}) {
+  const ines = await server.as('ines.aldabe');
+  return {
+    ines,
+    event: (await ines.post<EventDetail>('/api/events', meetingRequest(changes))).body,
+  };
+}
+
+describe('attachments', () => {
+  it('are kept, and come back as a file that is never shown as a page', async () => {
+    const { ines, event } = await make();
+    const added = await send('ines.aldabe', event.id, 'Łódź plan.pdf', new Uint8Array(PDF));
+    expect(added.status).toBe(201);
+    const [file] = added.body.attachments;
+    expect(file).toMatchObject({
+      name: 'Łódź plan.pdf',
+      type: 'application/pdf',
+      size: PDF.length,
+    });
+    const response = await fetch(`${ines.base}/api/events/${event.id}/attachments/${file!.id}`, {
+      headers: { Cookie: ines.cookie },
+    });
+    expect(Buffer.from(await response.arrayBuffer())).toEqual(PDF);
+    expect(response.headers.get('content-disposition')).toMatch(
+      /^attachment; .*filename\*=UTF-8''%C5%81%C3%B3d%C5%BA%20plan\.pdf/,
+    );
+    expect(response.headers.get('content-security-policy')).toBe("default-src 'none'; sandbox");
+    expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+    await ines.request('DELETE', `/api/events/${event.id}/attachments/${file!.id}`);
+    expect((await ines.get<EventDetail>(`/api/events/${event.id}`)).body.attachments).toEqual([]);
+  });
+
+  it.each([
+    ['script.html', '<script>alert(1)</script>'],
+    ['picture.png', '%PDF-1.4 in disguise'],
+    ['notes.txt', 'text\0with a binary part'],
+    ['program.exe', 'MZ'],
+    ['empty.txt', ''],
+    ['../secret.txt', 'hello'],
+  ])('%s is refused, saying what is allowed', async (name, content) => {
+    const { event } = await make();
+    const answer = await send('ines.aldabe', event.id, name, new TextEncoder().encode(content));
+    expect(answer.status).toBe(400);
+    expect(['file', 'name']).toContain(answer.body.fields![0]!.field);
+  });
+
+  it('of more than 10 MB are refused', async () => {
+    const { event } = await make();
+    const large = new Uint8Array(10 * 1024 * 1024 + 1).fill(97);
+    const answer = await send('ines.aldabe', event.id, 'large.txt', large);
+    expect(answer).toMatchObject({ status: 413, body: { code: 'too-large' } });
+    const whole = await send('ines.aldabe', event.id, 'fits.txt', large.subarray(1));
+    expect(whole.status).toBe(201);
+  });
+
+  it('are for those who see the event, and changed by its organizer alone', async () => {
+    const { event } = await make({
+      attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+    });
+    const added = await send('ines.aldabe', event.id, 'a.txt', new TextEncoder().encode('hello'));
+    const path = `/api/events/${event.id}/attachments/${added.body.attachments[0]!.id}`;
+    expect((await (await server.as('tomas.okafor')).get(path)).body).toBe('hello');
+    expect((await (await server.as('clara.weiss')).get(path)).status).toBe(404);
+    const other = await send('tomas.okafor', event.id, 'b.txt', new TextEncoder().encode('hi'));
+    expect(other.status).toBe(403);
+    const stranger = await send('clara.weiss', event.id, 'c.txt', new TextEncoder().encode('hi'));
+    expect(stranger.status).toBe(404);
+  });
+});
+
+describe('what is typed about an event', () => {
+  it('keeps a little form and nothing that could run', async () => {
+    const { event } = await make({
+      description:
+        '<p onclick="x()">See <a href="javascript:alert(1)">this</a> <a href="https://ternrock.example" target="_blank">that</a></p>' +
+        '<script>alert(1)</script><img src=x onerror=alert(1)><h1>Plan</h1><ul><li><b>one</b></li></ul>',
+      agenda: '<p></p>',
+      notes: '<style>body{display:none}</style>plain & simple',
+    });
+    expect(event.description).toBe(
+      '<p>See <a>this</a> <a href="https://ternrock.example">that</a></p><h3>Plan</h3><ul><li><strong>one</strong></li></ul>',
+    );
+    expect(event.agenda).toBe('');
+    expect(event.notes).toBe('plain &amp; simple');
+  });
+
+  it('is plain text in mail and in calendar files', async () => {
+    const { event } = await make({
+      title: 'With plain text',
+      description:
+        '<p>First &amp; last</p><ul><li>one</li><li><a href="https://a.example">two</a></li></ul>',
+      attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+    });
+    const [mail] = await server.sql<{ body_text: string; calendar: string; body_html: string }>(
+      'select body_text, body_html, calendar from mail where event_id = $1',
+      [event.id],
+    );
+    expect(mail!.body_text).toContain('First & last\n- one\n- two (https://a.example)');
+    expect(mail!.calendar.replaceAll(/\r?\n /g, '')).toContain('DESCRIPTION:First & last\\n- one');
+    expect(mail!.body_html).toContain('<li>one</li>');
+  });
+
+  it('my reminders and my category are mine alone', async () => {
+    const tomas = await server.as('tomas.okafor');
+    const { event, ines } = await make({
+      attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+      reminders: [{ minutes: 30, means: 'mail' }],
+    });
+    expect(event.reminders).toEqual([{ minutes: 30, means: 'mail' }]);
+    const { body } = await tomas.get<{ categories: { id: number }[] }>('/api/categories');
+    const categoryId = body.categories[0]!.id;
+    const kept = await tomas.request<EventDetail>('PUT', `/api/events/${event.id}/mine`, {
+      categoryId,
+      reminders: [{ minutes: 1440, means: 'popup' }],
+    });
+    expect(kept.body).toMatchObject({ categoryId, reminders: [{ minutes: 1440, means: 'popup' }] });
+    const own = await ines.get<EventDetail>(`/api/events/${event.id}`);
+    expect(own.body).toMatchObject({
+      categoryId: null,
+      reminders: [{ minutes: 30, means: 'mail' }],
+    });
+    const foreign = await ines.request<ProblemBody>('PUT', `/api/events/${event.id}/mine`, {
+      categoryId,
+    });
+    expect(foreign.body.fields).toEqual([
+      { field: 'categoryId', message: 'must be one of your own categories' },
+    ]);
+  });
+});

@@ -1,0 +1,109 @@
+import { expect, test } from '@playwright/test';
+import { address, openAs } from './support.ts';
+
+test('calendars are laid over mine, beside it and in rows, and are still there after a reload', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Fatou Diarra');
+  await page.goto(address('/calendar?view=work'));
+  const layers = page.getByRole('group', { name: 'Layers' });
+  for (const [part, name] of [
+    ['tomas', 'Tomas Okafor'],
+    ['gannet', 'Gannet'],
+    ['oskar', 'Oskar Lindqvist'],
+  ] as const) {
+    await layers.getByRole('button', { name: /Lay another calendar|Add a layer/ }).click();
+    await page.getByPlaceholder('A person, a team or a place').fill(part);
+    await page.locator('[cmdk-item]', { hasText: name }).first().click();
+    await expect(
+      layers.getByRole('button', { name: new RegExp(`^${name}`) }).first(),
+    ).toBeVisible();
+  }
+  const busy = page.locator('[data-item]', { hasText: 'Tomas: busy' });
+  await expect(busy.first()).toHaveAttribute(
+    'title',
+    /Tomas Okafor shares only busy times with you/,
+  );
+  await expect(layers).toContainText('(shares nothing)');
+
+  await layers.getByRole('button', { name: 'A row each' }).click();
+  await expect(page.getByRole('region', { name: 'Tomas Okafor' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Oskar Lindqvist' })).toContainText(
+    'no information',
+  );
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Gannet' })).toBeVisible();
+
+  await layers.getByRole('button', { name: /^Tomas Okafor/ }).click();
+  await expect(page.getByRole('region', { name: 'Tomas Okafor' })).toHaveCount(0);
+  await layers.getByRole('button', { name: 'Side by side' }).click();
+  await expect(page.locator('[data-grid=hours]')).toContainText('Gannet');
+  await layers.getByRole('button', { name: 'Colour of Gannet, or remove it' }).click();
+  await page.getByRole('menuitem', { name: 'Remove Gannet' }).click();
+  await expect(layers.getByRole('button', { name: /^Gannet/ })).toHaveCount(0);
+});
+
+test('all my past and future is searched, and a view is filtered, by an address that can be shared', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/calendar?view=agenda'));
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await page.getByLabel('Kind').selectOption('Meetings');
+  await expect(page.locator('[data-item]', { hasText: 'Code review' })).toHaveCount(0);
+  await page.getByLabel('Words').fill('notices');
+  await page.getByLabel('All my past and future').check();
+  const found = page.getByRole('list', { name: 'Found' }).getByRole('button');
+  await expect(found).toHaveCount(1);
+  await expect(found).toContainText('Skerry House notices');
+  await page.reload();
+  await expect(found).toHaveCount(1);
+  await found.click();
+  await expect(page.getByRole('dialog', { name: 'Skerry House notices' })).toContainText(
+    'Every Monday',
+  );
+});
+
+test('preferences hold at once: clock, first day, hours and a category with its pattern', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Mei Tanaka');
+  await page.goto(address('/preferences'));
+  await page.getByLabel('Clock').selectOption('12');
+  await page.getByLabel('The week begins on').selectOption('Sunday');
+  await page.getByLabel('Hours on Friday').fill('8-12, 13-15.30');
+  await page.getByLabel('Hours on Friday').press('Enter');
+  await expect(page.getByLabel('Hours on Friday')).toHaveValue('08:00–12:00, 13:00–15:30');
+  await page.getByLabel('Hours on Monday').fill('late');
+  await expect(page.getByText('type hours such as 8:00–12:00')).toBeVisible();
+  await page.getByLabel('Name of the new category').fill('Ringing');
+  await page.getByLabel('Pattern of the new category').selectOption('checks');
+  await page.getByRole('button', { name: 'Add', exact: true }).last().click();
+  await expect(page.getByLabel('Name of Ringing')).toHaveValue('Ringing');
+
+  await page.goto(address('/calendar?view=week'));
+  await expect(page.getByRole('heading', { name: /Sun 22 Nov – Sat 28 Nov/ })).toBeVisible();
+  await expect(page.locator('[data-grid=hours]')).toContainText('9:00 am');
+  await page.getByRole('button', { name: 'New event', exact: true }).click();
+  await page.getByRole('dialog').getByLabel('Category').selectOption('Ringing');
+});
+
+test('a file goes with an event, and its details are written with form', async ({ browser }) => {
+  const page = await openAs(browser, 'Mei Tanaka');
+  await page.goto(address('/events/new'));
+  await page.getByLabel('Title').fill('Ringing plan');
+  await page.getByRole('textbox', { name: 'Description' }).click();
+  await page.getByRole('toolbar', { name: 'Form of the description' }).getByLabel('Bold').click();
+  await page.keyboard.type('Bring nets');
+  await page.getByLabel('Attachments').setInputFiles({
+    name: 'list.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('bird,ring\ntern,12\n'),
+  });
+  await page.getByRole('button', { name: 'Put it in my calendar' }).click();
+  const panel = page.getByRole('dialog', { name: 'Ringing plan' });
+  await expect(panel.locator('strong')).toHaveText('Bring nets');
+  const download = page.waitForEvent('download');
+  await panel.getByRole('link', { name: 'list.csv' }).click();
+  expect((await download).suggestedFilename()).toBe('list.csv');
+});
