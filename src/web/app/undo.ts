@@ -20,11 +20,25 @@ function take(step: Step): void {
   // Taken back once, whichever way was first.
   if (!steps.some((one) => one.id === step.id)) return;
   steps = steps.filter((one) => one.id !== step.id);
-  void step.run();
+  void undoable(Promise.resolve(step.run()));
 }
 
-/** Takes the latest step back. @returns false when there is none */
+const underWay = new Set<Promise<unknown>>();
+
+/** Marks work whose undo will be offered when it is done; taking back waits for it. */
+export function undoable<T>(work: Promise<T>): Promise<T> {
+  underWay.add(work);
+  const done = () => underWay.delete(work);
+  work.then(done, done);
+  return work;
+}
+
+/** Takes the latest step back, once what is still under way is done. @returns false when there is none */
 export function undoLatest(): boolean {
+  if (underWay.size > 0) {
+    void Promise.allSettled(underWay).then(() => undoLatest());
+    return true;
+  }
   const latest = steps.at(-1);
   if (latest) take(latest);
   return latest !== undefined;

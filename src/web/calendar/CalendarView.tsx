@@ -86,8 +86,9 @@ export function CalendarView() {
 
   const change = (update: Record<string, string | null>, replace = false) =>
     setParams(
-      (before) => {
-        const after = new URLSearchParams(before);
+      () => {
+        // Two changes in a row must not lose the first: the window's own address is the latest.
+        const after = new URLSearchParams(window.location.search);
         for (const [key, value] of Object.entries(update)) {
           if (value === null || value === '') after.delete(key);
           else after.set(key, value);

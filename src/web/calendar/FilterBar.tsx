@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { FoundEvent } from '../../contract/calendar.ts';
 import { readApi } from '../app/api.ts';
 import { Button, Choice, TextInput } from '../design/controls.tsx';
@@ -63,6 +64,8 @@ export function FilterBar({
   onClose: () => void;
 }) {
   const categories = useCategories();
+  // Kept here as well: the address follows a little later than the typing.
+  const [words, setWords] = useState(filter.q);
   return (
     <div
       role="search"
@@ -75,8 +78,11 @@ export function FilterBar({
         aria-label="Words"
         placeholder="Words, people, places"
         className="w-44"
-        value={filter.q}
-        onChange={(event) => onChange({ q: event.target.value })}
+        value={words}
+        onChange={(event) => {
+          setWords(event.target.value);
+          onChange({ q: event.target.value });
+        }}
       />
       {categories.length > 0 && (
         <Choice

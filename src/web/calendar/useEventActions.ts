@@ -7,7 +7,7 @@ import type {
   EventDetail,
 } from '../../contract/events.ts';
 import { errorText, sendApi } from '../app/api.ts';
-import { offerUndo } from '../app/undo.ts';
+import { offerUndo, undoable } from '../app/undo.ts';
 import { tellUser } from '../design/notices.ts';
 import { offerEventUndo, versionNow } from './eventUndo.ts';
 
@@ -74,5 +74,11 @@ export function useEventActions() {
     );
   };
 
-  return { create, change, cancel, showAt, refresh };
+  return {
+    create: (...args: Parameters<typeof create>) => undoable(create(...args)),
+    change: (...args: Parameters<typeof change>) => undoable(change(...args)),
+    cancel: (...args: Parameters<typeof cancel>) => undoable(cancel(...args)),
+    showAt,
+    refresh,
+  };
 }
