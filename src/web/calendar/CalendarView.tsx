@@ -21,6 +21,7 @@ import { periodTitle, readPeriod, stepFrom } from './period.ts';
 import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
 import { Toolbar, ViewChoice } from './Toolbar.tsx';
+import { CategoriesProvider } from './useCategoryMap.ts';
 import { useCalendar, useHolidays } from './useCalendar.ts';
 import { useLayers } from './useLayers.ts';
 import { useMove } from './useMove.ts';
@@ -28,7 +29,13 @@ import { usePhone } from './usePhone.ts';
 import { YearView } from './YearView.tsx';
 
 /** What does my time look like, and theirs? Everything shown is in the address. */
-export function CalendarView() {
+export const CalendarView = () => (
+  <CategoriesProvider>
+    <Calendar />
+  </CategoriesProvider>
+);
+
+function Calendar() {
   const me = useMe();
   const now = useNow();
   const phone = usePhone();

@@ -15,6 +15,9 @@ export type ColumnLane = Lane;
 /** An item is drawn at least this high, so that a quarter hour can be read and touched. */
 const LEAST_PX = 15;
 
+/** How many lines a title may have. No rounded corners where text is cut: they cost a mask each. */
+const LINES: Record<number, string> = { 1: 'truncate', 2: 'line-clamp-2', 3: 'line-clamp-3' };
+
 type Press = (event: PointerEvent, grip: Grip, item: GridItem | null) => void;
 
 /** One day of one lane: bare paper, what stands on it, and the line of now. */
@@ -115,12 +118,6 @@ export const DayColumn = memo(function DayColumn({
           onOpen={onOpen}
         />
       ))}
-      {(first || lane.key === 'me' || lane.key === 'all') && (
-        <div
-          data-ghost={index}
-          className="pointer-events-none absolute inset-x-0.5 top-0 z-20 hidden rounded-sm border-2 border-gentian bg-gentian/15 will-change-transform"
-        />
-      )}
       {now >= day.start && now < day.end && (
         <div
           className="now-line pointer-events-none absolute inset-x-0 z-20 border-t-2 border-alpenglow"
@@ -178,7 +175,7 @@ const ItemBlock = memo(function ItemBlock({
       title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
         .filter(Boolean)
         .join(', ')}
-      className={`item absolute flex flex-col items-start justify-start overflow-hidden rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:z-10 hover:brightness-105 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
+      className={`item absolute flex flex-col items-start justify-start rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:outline-2 hover:-outline-offset-2 hover:outline-ink-2 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
       style={{
         top: top + 0.5,
         height: height - 1,
@@ -186,19 +183,22 @@ const ItemBlock = memo(function ItemBlock({
         width: `calc(${100 / columns}% - 4px)`,
       }}
     >
-      <span className={`absolute inset-y-0 left-0 w-[6px] ${look.mark}`} style={look.markStyle} />
+      <span
+        className={`absolute inset-y-0 left-0 w-[6px] rounded-l-sm ${look.mark}`}
+        style={look.markStyle}
+      />
       <span
         className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
         style={small ? { height: height - 1 } : undefined}
       >
         <span
-          className={`rounded-sm bg-sheet/90 px-1 font-semibold ${small ? 'truncate' : height < 46 ? 'max-w-full truncate' : 'line-clamp-3'}`}
+          className={`max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`}
         >
           {begins ? '' : '… '}
           {title}
         </span>
         {height >= 46 && (
-          <span className="max-w-full truncate rounded-sm bg-sheet/90 px-1 text-[11px]">
+          <span className="max-w-full truncate bg-sheet/90 px-1 text-[11px]">
             {time}
             {item.place && ` ${item.place}`}
           </span>

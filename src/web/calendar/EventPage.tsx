@@ -14,6 +14,7 @@ import { blankDraft, type Draft } from './draft.ts';
 import { EventFacts } from './EventFacts.tsx';
 import { EventForm } from './EventForm.tsx';
 import { CancelButton, useEvent } from './EventPanel.tsx';
+import { CategoriesProvider } from './useCategoryMap.ts';
 import { useMakeEvent } from './NewEventPanel.tsx';
 
 const FRAME = 'mx-auto w-full max-w-5xl px-4 py-5 md:px-6';
@@ -27,7 +28,11 @@ export function EventPage() {
     <main className={FRAME}>
       {query.isPending && <Loading what="the event" />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && <FullEvent key={query.data.version} event={query.data} />}
+      {query.data && (
+        <CategoriesProvider>
+          <FullEvent key={query.data.version} event={query.data} />
+        </CategoriesProvider>
+      )}
     </main>
   );
 }

@@ -3,6 +3,7 @@ import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/session.ts';
+import { useStable } from '../app/useStable.ts';
 import { AllDayRow } from './AllDayRow.tsx';
 import { DayColumn, type ColumnLane } from './DayColumn.tsx';
 import { dayScale, hourMarks } from './dayScale.ts';
@@ -123,6 +124,7 @@ export function HoursGrid({
     event.stopPropagation();
   };
 
+  const stable = useStable({ press: drag.press, pickUp, onOpen });
   const columnCount = scale.days.length * columnLanes.length;
   const columns = { gridTemplateColumns: `3.5rem repeat(${columnCount}, minmax(0, 1fr))` };
   return (
@@ -145,7 +147,7 @@ export function HoursGrid({
           lanes={columnLanes}
           columns={columns}
           holidays={holidays}
-          onOpen={onOpen}
+          onOpen={stable.onOpen}
           onPickDay={(date) =>
             onPick({
               start: resolveWallTime(`${date}T00:00`, me.zone).instant,
@@ -153,8 +155,8 @@ export function HoursGrid({
               allDay: true,
             })
           }
-          press={drag.press}
-          pickUp={pickUp}
+          press={stable.press}
+          pickUp={stable.pickUp}
         />
         <div className="grid" style={columns}>
           <HourLabels scale={scale} hourPx={hourPx} dayStart={scale.days[0]!.start} />
@@ -168,17 +170,31 @@ export function HoursGrid({
                 lane={lane}
                 first={at === 0}
                 pxPerMinute={pxPerMinute}
-                press={drag.press}
-                pickUp={pickUp}
-                onOpen={onOpen}
+                press={stable.press}
+                pickUp={stable.pickUp}
+                onOpen={stable.onOpen}
               />
             )),
           )}
         </div>
       </div>
+      <div data-shield className="absolute inset-0 z-40 hidden cursor-grabbing" />
+      {/* Last and by itself, so that what moves in it is all that is drawn anew. */}
+      <div
+        data-overlay
+        className="pointer-events-none absolute inset-x-0 bottom-0 z-20 hidden overflow-hidden will-change-transform"
+      >
+        {scale.days.map((day, index) => (
+          <div
+            key={day.date}
+            data-ghost={index}
+            className="absolute top-0 left-0 hidden rounded-sm border-2 border-gentian bg-gentian/15 will-change-transform"
+          />
+        ))}
+      </div>
       <div
         data-statement
-        className="pointer-events-none absolute top-0 left-0 z-30 hidden w-max max-w-[260px] rounded-sm bg-ink px-2.5 py-1.5 text-xs text-paper"
+        className="pointer-events-none absolute top-0 left-0 z-30 hidden w-max will-change-transform max-w-[260px] rounded-sm bg-ink px-2.5 py-1.5 text-xs text-paper"
       >
         <b className="block font-semibold" />
         <span className="block" />

@@ -2,6 +2,7 @@ import { memo, useEffect, useMemo, useRef, useState, type PointerEvent } from 'r
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/session.ts';
+import { useStable } from '../app/useStable.ts';
 import { layOutBars } from './bars.ts';
 import { dayScale, type Day } from './dayScale.ts';
 import { nudged, type Held } from './drag.ts';
@@ -75,6 +76,20 @@ export function MonthView({
       ),
   });
 
+  const toggle = (key: string) =>
+    setOpen((before) => {
+      const after = new Set(before);
+      if (!after.delete(key)) after.add(key);
+      return after;
+    });
+  const stable = useStable({
+    toggle,
+    onPick,
+    onOpen,
+    onDay,
+    press: drag.press,
+    pickUp: drag.pickUp,
+  });
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div
@@ -99,24 +114,13 @@ export function MonthView({
               rowPx={rowPx}
               open={open.has(key)}
               holidays={holidays}
-              toggle={() =>
-                setOpen((before) => {
-                  const after = new Set(before);
-                  if (!after.delete(key)) after.add(key);
-                  return after;
-                })
-              }
-              onPick={onPick}
-              onOpen={onOpen}
-              onDay={onDay}
-              press={drag.press}
-              pickUp={drag.pickUp}
+              {...stable}
             />
           );
         })}
         <div
           data-statement
-          className="pointer-events-none fixed top-0 left-0 z-30 hidden rounded-sm bg-ink px-2.5 py-1.5 text-xs font-semibold text-paper"
+          className="pointer-events-none fixed top-0 left-0 z-30 hidden will-change-transform rounded-sm bg-ink px-2.5 py-1.5 text-xs font-semibold text-paper"
           role="status"
         />
       </div>
@@ -144,7 +148,7 @@ const WeekRow = memo(function WeekRow({
   rowPx: number;
   open: boolean;
   holidays: ReadonlyMap<string, string>;
-  toggle: () => void;
+  toggle: (key: string) => void;
   onPick: (date: string) => void;
   onOpen: (item: GridItem) => void;
   onDay: (date: string) => void;
@@ -198,7 +202,7 @@ const WeekRow = memo(function WeekRow({
               {(hidden[k]! > 0 || (open && k === 0)) && (
                 <button
                   type="button"
-                  onClick={toggle}
+                  onClick={() => toggle(days[0]!.date)}
                   className="ml-auto shrink-0 rounded-sm px-1 text-[11px] font-semibold text-gentian hover:underline"
                 >
                   {open ? 'fewer' : `+${hidden[k]}`}
@@ -271,7 +275,7 @@ const MonthLine = memo(function MonthLine({
       title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
         .filter(Boolean)
         .join(', ')}
-      className={`item absolute flex touch-pan-y items-center gap-1 overflow-hidden rounded-sm pl-[9px] text-left text-[11.5px] leading-none hover:z-10 ${bar ? look.fill : 'hover:bg-gentian-wash'}`}
+      className={`item absolute flex touch-pan-y items-center gap-1 rounded-sm pl-[9px] text-left text-[11.5px] leading-none hover:z-10 ${bar ? look.fill : 'hover:bg-gentian-wash'}`}
       style={{
         top,
         height: LINE_PX - 2,
@@ -288,7 +292,7 @@ const MonthLine = memo(function MonthLine({
           {formatTime(item.start, me.zone, me.clock)}
         </span>
       )}
-      <span className={`truncate font-semibold ${bar ? 'rounded-sm bg-sheet/90 px-1 py-px' : ''}`}>
+      <span className={`truncate font-semibold ${bar ? 'bg-sheet/90 px-1 py-px' : ''}`}>
         {before && '← '}
         {title}
         {after && ' →'}

@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import type {
   CalendarResponse,
   FullnessResponse,
@@ -39,7 +40,10 @@ export function useHolidays(first: string, last: string): ReadonlyMap<string, st
     placeholderData: keepPreviousData,
     staleTime: 3_600_000,
   });
-  return new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name]));
+  return useMemo(
+    () => new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name])),
+    [query.data],
+  );
 }
 
 export function useCategories(): Category[] {

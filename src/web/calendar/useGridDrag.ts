@@ -36,6 +36,8 @@ interface Hold {
   grabbed: number;
   grabbedDate: string;
   held: Held;
+  /** How far the hours were scrolled when it was last painted. */
+  painted: number | null;
   moved: boolean;
   pointerId: number;
   origin: { x: number; y: number };
@@ -45,6 +47,7 @@ interface Geometry {
   columns: { left: number; right: number; day: number }[];
   /** Bottom of the row of whole days, which stays while the hours scroll below it. */
   headBottom: number;
+  bounds: DOMRect;
 }
 
 /**
@@ -71,7 +74,8 @@ export function useGridDrag(parts: Parts) {
       return { left, right, day: Number(column.dataset.day) };
     });
     const head = root.current!.querySelector('[data-head]')!;
-    return { columns, headBottom: head.getBoundingClientRect().bottom };
+    const bounds = root.current!.getBoundingClientRect();
+    return { columns, headBottom: head.getBoundingClientRect().bottom, bounds };
   };
 
   const dayAt = (x: number): number => {
@@ -94,10 +98,19 @@ export function useGridDrag(parts: Parts) {
     const { zone, scale } = latest.current;
     const { instant, day } = instantUnder(pointer.current);
     const above = pointer.current.y < geometry.current!.headBottom && holding.grip === 'move';
-    holding.held = above
+    const held = above
       ? wholeDays(holding.before, holding.grabbedDate, scale.days[day]!.date, zone)
       : draggedSpan(holding.grip, holding.before, holding.grabbed, instant, zone);
-    paint(latest.current, holding.item, holding.held, pointer.current);
+    const { root, scroller } = latest.current;
+    const { scrollTop } = scroller.current!;
+    if (holding.painted === scrollTop && sameHeld(held, holding.held)) {
+      // Between two quarter hours only the statement moves.
+      const said = root.current!.querySelector<HTMLElement>('[data-statement]')!;
+      return follows(said, geometry.current!.bounds, pointer.current);
+    }
+    holding.held = held;
+    holding.painted = scrollTop;
+    paint(latest.current, geometry.current!, holding.item, held, pointer.current);
   };
 
   const scrollAtEdge = () => {
@@ -134,6 +147,7 @@ export function useGridDrag(parts: Parts) {
       grabbed: instant,
       grabbedDate: scale.days[day]!.date,
       held: before,
+      painted: null,
       moved: false,
       pointerId: event.pointerId,
       origin: at,
@@ -173,6 +187,7 @@ export function useGridDrag(parts: Parts) {
       pointer.current = { x: event.clientX, y: event.clientY };
       const { x, y } = holding.origin;
       if (!holding.moved && Math.hypot(event.clientX - x, event.clientY - y) < MOVE_PX) return;
+      if (!holding.moved) raiseShield(latest.current.root.current!);
       holding.moved = true;
       cancelAnimationFrame(frame.current);
       frame.current = requestAnimationFrame(() => {
@@ -228,45 +243,76 @@ export function useGridDrag(parts: Parts) {
       }, LONG_PRESS_MS);
     },
     /** Shows a span that is held by the keyboard. */
-    show: (item: GridItem | null, held: Held) => paint(latest.current, item, held, null),
+    show: (item: GridItem | null, held: Held) => paint(latest.current, measure(), item, held, null),
     hide: () => latest.current.root.current && clearPaint(latest.current.root.current),
     holding: () => hold.current !== null,
   };
 }
 
+/** While something is held, the browser need not look for what lies below the pointer. */
+function raiseShield(box: HTMLElement): void {
+  box.querySelector<HTMLElement>('[data-shield]')!.style.display = 'block';
+}
+
+/** Writes a style only when it differs: an equal one would still cost the browser a look. */
+function style(
+  element: HTMLElement,
+  name: 'display' | 'width' | 'height' | 'top' | 'transform',
+  value: string,
+) {
+  if (element.style[name] !== value) element.style[name] = value;
+}
+
+const sameHeld = (a: Held, b: Held): boolean =>
+  a.start === b.start && a.end === b.end && a.allDay === b.allDay;
+
 function paint(
-  { root, scale, pxPerMinute, state, zone }: Parts,
+  { root, scroller, scale, pxPerMinute, state, zone }: Parts,
+  { columns, headBottom, bounds }: Geometry,
   item: GridItem | null,
   held: Held,
   pointer: { x: number; y: number } | null,
 ): void {
   const box = root.current;
   if (!box) return;
-  box.dataset.held = item?.key ?? 'new';
-  for (const ghost of box.querySelectorAll<HTMLElement>('[data-ghost]')) {
-    const day = scale.days[Number(ghost.dataset.ghost)]!;
+  if (!box.dataset.held) box.dataset.held = item?.key ?? 'new';
+  const overlay = box.querySelector<HTMLElement>('[data-overlay]')!;
+  style(overlay, 'display', 'block');
+  style(overlay, 'top', `${headBottom - bounds.top}px`);
+  const scrolled = scroller.current!.scrollTop;
+  for (const ghost of overlay.querySelectorAll<HTMLElement>('[data-ghost]')) {
+    const index = Number(ghost.dataset.ghost);
+    const day = scale.days[index]!;
     const inside = !held.allDay && held.start < day.end && held.end > day.start;
-    ghost.style.display = inside ? 'block' : 'none';
+    style(ghost, 'display', inside ? 'block' : 'none');
     if (!inside) continue;
     const top = topOf(scale, day, held.start) * pxPerMinute;
-    ghost.style.transform = `translateY(${top}px)`;
-    ghost.style.height = `${Math.max(12, topOf(scale, day, held.end) * pxPerMinute - top)}px`;
+    const { left, right } = columns.find((one) => one.day === index)!;
+    style(ghost, 'width', `${right - left - 4}px`);
+    style(ghost, 'height', `${Math.max(12, topOf(scale, day, held.end) * pxPerMinute - top)}px`);
+    style(ghost, 'transform', `translate(${left - bounds.left + 2}px, ${top - scrolled}px)`);
   }
   for (const ghost of box.querySelectorAll<HTMLElement>('[data-ghost-days]')) {
     const { date } = scale.days[Number(ghost.dataset.ghostDays)]!;
     const inside =
       held.allDay && dateAt(held.start, zone) <= date && date <= dateAt(held.end - MINUTE, zone);
-    ghost.style.display = inside ? 'block' : 'none';
+    style(ghost, 'display', inside ? 'block' : 'none');
   }
   const said = box.querySelector<HTMLElement>('[data-statement]')!;
   const { text, conflict } = state(item, held);
-  said.firstElementChild!.textContent = text;
-  said.lastElementChild!.textContent = conflict;
-  said.style.display = 'block';
-  const bounds = box.getBoundingClientRect();
+  if (said.firstElementChild!.textContent !== text) said.firstElementChild!.textContent = text;
+  if (said.lastElementChild!.textContent !== conflict)
+    said.lastElementChild!.textContent = conflict;
+  style(said, 'display', 'block');
+  follows(said, bounds, pointer);
+}
+
+/** Keeps the statement beside the pointer, inside the grid. */
+function follows(said: HTMLElement, bounds: DOMRect, pointer: { x: number; y: number } | null) {
   const x = pointer ? pointer.x - bounds.left + 16 : bounds.width / 2 - 120;
   const y = pointer ? pointer.y - bounds.top + 18 : 8;
-  said.style.transform = `translate(${Math.min(Math.max(4, x), bounds.width - 270)}px, ${Math.min(y, bounds.height - 64)}px)`;
+  const left = Math.min(Math.max(4, x), bounds.width - 270);
+  style(said, 'transform', `translate(${left}px, ${Math.min(y, bounds.height - 64)}px)`);
 }
 
 /** The click that ends a drag is no wish to open what was dragged. */
@@ -282,7 +328,7 @@ export function ignoreNextClick(): void {
 function clearPaint(box: HTMLElement): void {
   delete box.dataset.held;
   for (const part of box.querySelectorAll<HTMLElement>(
-    '[data-ghost], [data-ghost-days], [data-statement]',
+    '[data-shield], [data-overlay], [data-ghost], [data-ghost-days], [data-statement]',
   )) {
     part.style.display = 'none';
   }

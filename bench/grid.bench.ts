@@ -1,0 +1,217 @@
+/**
+ * The calendar's grids in Chromium: from data to paint, and frames while an event is dragged, with
+ * more in them than anybody has. The browser's own trace says how many frames were drawn.
+ */
+import { chromium, type Page } from '@playwright/test';
+import { Random } from '../demo/data/random.ts';
+import type { CalendarResponse, Layer } from '../src/contract/calendar.ts';
+import { LAYER_COLOURS } from '../src/contract/calendar.ts';
+import { DAY, HOUR } from '../src/core/time/interval.ts';
+import { startLargeServer } from './largeServer.ts';
+import { report } from './measure.ts';
+
+const LAYERS = 20;
+const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+
+const layers: Layer[] = Array.from({ length: LAYERS }, (_, k) => ({
+  id: k + 1,
+  kind: 'person',
+  name: `Person ${k + 2}`,
+  colour: LAYER_COLOURS[k % LAYER_COLOURS.length]!,
+  shown: true,
+  subjectIds: [k + 2],
+}));
+
+/** As many occurrences on 20 layers as asked for, spread over a window, and some of mine. */
+function crowd(from: number, to: number, count: number): CalendarResponse {
+  const random = new Random(`grid ${from}`);
+  const days = Math.round((to - from) / DAY);
+  const span = () => {
+    const start = from + random.below(days) * DAY + (7 + random.below(40) / 4) * HOUR;
+    return { start, end: start + (1 + random.below(6)) * (HOUR / 4) };
+  };
+  const common = { place: '', allDay: false, recurrenceId: null };
+  return {
+    items: Array.from({ length: Math.max(12, days) }, (_, k) => ({
+      ...common,
+      ...span(),
+      eventId: `00000000-0000-4000-8000-${String(k).padStart(12, '0')}`,
+      occurrenceId: k + 1,
+      version: 1,
+      title: `Mine ${k}`,
+      zone: 'Europe/Oslo',
+      endZone: null,
+      occupancy: 'busy' as const,
+      standing: 'organizer' as const,
+      organizer: 'Person 1',
+      attendeeCount: 1,
+      resources: [],
+      categoryId: null,
+    })),
+    subjects: layers.map((layer, n) => ({
+      id: layer.subjectIds[0]!,
+      knowledge: 'known' as const,
+      reason: null,
+      items: Array.from({ length: Math.ceil(count / LAYERS) }, (_, k) => ({
+        ...common,
+        ...span(),
+        eventId: `00000000-0000-4000-9000-${String(n * 1000 + k).padStart(12, '0')}`,
+        occurrenceId: 10_000 + n * 1000 + k,
+        title: `Meeting ${n}-${k}`,
+        occupancy: 'busy' as const,
+      })),
+    })),
+  };
+}
+
+/** Runs in the page: `watch()` promises the milliseconds from the next answer to the frame that shows it. */
+const WATCH = `
+  window.watch = () => new Promise((resolve) => {
+    let arrived = 0;
+    const plain = Response.prototype.json;
+    Response.prototype.json = async function () {
+      const body = await plain.call(this);
+      if (this.url.includes('/api/calendar?')) arrived = performance.now();
+      return body;
+    };
+    const observer = new MutationObserver(() => {
+      if (!arrived) return;
+      observer.disconnect();
+      Response.prototype.json = plain;
+      // What changed has been painted when the frame after it begins.
+      requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now() - arrived)));
+    });
+    observer.observe(document.querySelector('main'), { childList: true, subtree: true });
+  });
+`;
+
+async function paints(page: Page, steps: number): Promise<number[]> {
+  await page.evaluate(WATCH);
+  const times: number[] = [];
+  for (let k = 0; k < steps; k++) {
+    const painted = page.evaluate<number>('watch()');
+    await page.getByRole('button', { name: 'Later', exact: true }).click();
+    times.push(await painted);
+    await page.waitForTimeout(150);
+  }
+  return times;
+}
+
+/** Milliseconds in which as many plain blocks are written into an empty page and painted. */
+const plainBlocks = (page: Page, count: number) =>
+  page.evaluate(async (blocks) => {
+    const host = document.createElement('div');
+    document.body.append(host);
+    const began = performance.now();
+    host.innerHTML = Array.from(
+      { length: blocks },
+      (_, k) => `<button style="position:absolute;top:${k}px"><span>Meeting ${k}</span></button>`,
+    ).join('');
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+    const took = performance.now() - began;
+    host.remove();
+    return took;
+  }, count);
+
+interface TraceEvent {
+  name: string;
+  ts: number;
+  dur?: number;
+  args?: { name?: string };
+  tid: number;
+  pid: number;
+}
+
+/** Drags something of mine around for two seconds and reads from the trace what was drawn. */
+async function dragged(page: Page, selector: string) {
+  const box = (await page.locator(selector).first().boundingBox())!;
+  const [x, y] = [box.x + 24, box.y + box.height / 2];
+  await page
+    .context()
+    .browser()!
+    .startTracing(page, {
+      categories: ['toplevel', 'devtools.timeline', 'disabled-by-default-devtools.timeline.frame'],
+    });
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  // Told from within the page: driving the mouse from outside is slower than the frames.
+  const began = Date.now();
+  await page.evaluate(`new Promise((resolve) => {
+    const began = performance.now();
+    const move = (now) => {
+      const k = now - began;
+      if (k > 2000) return resolve();
+      window.dispatchEvent(new PointerEvent('pointermove', {
+        pointerId: 1, pointerType: 'mouse', buttons: 1,
+        clientX: ${x} + 150 + 140 * Math.sin(k / 400), clientY: ${y} + 60 + 55 * Math.cos(k / 300),
+      }));
+      requestAnimationFrame(move);
+    };
+    requestAnimationFrame(move);
+  })`);
+  const seconds = (Date.now() - began) / 1000;
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  const trace = await page.context().browser()!.stopTracing();
+  const { traceEvents } = JSON.parse(trace.toString()) as { traceEvents: TraceEvent[] };
+  const drawn = traceEvents.filter((event) => event.name === 'DrawFrame').length;
+  const dropped = traceEvents.filter((event) => event.name === 'DroppedFrame').length;
+  const main = traceEvents.find(
+    (event) => event.name === 'thread_name' && event.args?.name === 'CrRendererMain',
+  );
+  const scripts = traceEvents
+    .filter((event) => event.tid === main?.tid && event.pid === main.pid)
+    .filter((event) => event.name === 'FunctionCall' || event.name === 'FireAnimationFrame')
+    .map((event) => (event.dur ?? 0) / 1000);
+  return { fps: drawn / seconds, dropped, longest: Math.max(0, ...scripts) };
+}
+
+const server = await startLargeServer();
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],
+});
+try {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const [name, value] = server.cookie.split('=') as [string, string];
+  await context.addCookies([{ name, value, url: server.base }]);
+  const page = await context.newPage();
+  let count = 0;
+  await page.route(/\/api\/calendar\/layers$/, (route) => route.fulfill({ json: { layers } }));
+  await page.route(/\/api\/calendar\?/, (route) => {
+    const query = new URL(route.request().url()).searchParams;
+    const [from, to] = [Number(query.get('from')), Number(query.get('to'))];
+    return route.fulfill({ json: crowd(from, to, count) });
+  });
+  for (const [view, occurrences] of [
+    ['week', 500],
+    ['month', 1500],
+  ] as const) {
+    count = occurrences;
+    await page.goto(`${server.base}/calendar?view=${view}&date=2026-06-08`);
+    await page.locator('[data-item]').first().waitFor();
+    const shown = median(await paints(page, 15));
+    const blocks = await page.locator('[data-item]').count();
+    const plain = median([
+      await plainBlocks(page, blocks),
+      await plainBlocks(page, blocks),
+      await plainBlocks(page, blocks),
+    ]);
+    report(
+      `${view} of ${occurrences} occurrences on ${LAYERS} layers, from data to paint`,
+      shown,
+      plain,
+      `${blocks} plain blocks written into a page`,
+    );
+    const { fps, dropped, longest } = await dragged(page, '[data-item^="m"]');
+    report(
+      `${view} of ${occurrences} occurrences: a frame while dragging`,
+      1000 / fps,
+      1000 / 60,
+      `60 frames a second; ${fps.toFixed(1)} drawn, ${dropped} dropped, longest script ${longest.toFixed(1)} ms`,
+    );
+  }
+} finally {
+  await browser.close();
+  await server.end();
+}
