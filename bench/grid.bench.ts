@@ -124,8 +124,11 @@ interface TraceEvent {
 
 /** Drags something of mine around for two seconds and reads from the trace what was drawn. */
 async function dragged(page: Page, selector: string) {
-  const box = (await page.locator(selector).first().boundingBox())!;
-  const [x, y] = [box.x + 24, box.y + box.height / 2];
+  await page.bringToFront();
+  const item = page.locator(selector).first();
+  await item.scrollIntoViewIfNeeded();
+  const box = (await item.boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
   await page
     .context()
     .browser()!
@@ -150,6 +153,7 @@ async function dragged(page: Page, selector: string) {
     requestAnimationFrame(move);
   })`);
   const seconds = (Date.now() - began) / 1000;
+  if (!(await page.locator('[data-statement]').isVisible())) throw new Error('nothing was held');
   await page.keyboard.press('Escape');
   await page.mouse.up();
   const trace = await page.context().browser()!.stopTracing();
@@ -192,11 +196,15 @@ try {
     await page.locator('[data-item]').first().waitFor();
     const shown = median(await paints(page, 15));
     const blocks = await page.locator('[data-item]').count();
+    // In a page of its own: a page is never the same again after it.
+    const bare = await context.newPage();
+    await bare.goto(`${server.base}/api/health`);
     const plain = median([
-      await plainBlocks(page, blocks),
-      await plainBlocks(page, blocks),
-      await plainBlocks(page, blocks),
+      await plainBlocks(bare, blocks),
+      await plainBlocks(bare, blocks),
+      await plainBlocks(bare, blocks),
     ]);
+    await bare.close();
     report(
       `${view} of ${occurrences} occurrences on ${LAYERS} layers, from data to paint`,
       shown,

@@ -15,6 +15,9 @@ export type ColumnLane = Lane;
 /** An item is drawn at least this high, so that a quarter hour can be read and touched. */
 const LEAST_PX = 15;
 
+/** In less than this a title cannot be read; whose time it is and how it is taken can be seen. */
+const READABLE_PX = 30;
+
 /** How many lines a title may have. No rounded corners where text is cut: they cost a mask each. */
 const LINES: Record<number, string> = { 1: 'truncate', 2: 'line-clamp-2', 3: 'line-clamp-3' };
 
@@ -28,6 +31,7 @@ export const DayColumn = memo(function DayColumn({
   lane,
   first,
   pxPerMinute,
+  widthPx,
   press,
   pickUp,
   onOpen,
@@ -39,6 +43,8 @@ export const DayColumn = memo(function DayColumn({
   /** The first lane of the day, whose edge is the day's. */
   first: boolean;
   pxPerMinute: number;
+  /** About how wide the column is. */
+  widthPx: number;
   press: Press;
   pickUp: (item: GridItem) => void;
   onOpen: (item: GridItem) => void;
@@ -111,6 +117,7 @@ export const DayColumn = memo(function DayColumn({
           height={Math.max(LEAST_PX, y(item.end) - y(item.start))}
           column={column}
           columns={columns}
+          readable={widthPx / columns >= READABLE_PX}
           begins={item.start >= day.start}
           ends={item.end <= day.end}
           press={press}
@@ -137,6 +144,7 @@ const ItemBlock = memo(function ItemBlock({
   height,
   column,
   columns,
+  readable,
   begins,
   ends,
   press,
@@ -148,6 +156,8 @@ const ItemBlock = memo(function ItemBlock({
   height: number;
   column: number;
   columns: number;
+  /** Whether there is room for words. */
+  readable: boolean;
   begins: boolean;
   ends: boolean;
   press: Press;
@@ -159,11 +169,14 @@ const ItemBlock = memo(function ItemBlock({
   const movable = item.mine?.standing === 'organizer';
   const title = nameOf(item);
   const small = height < 30;
-  const time = formatTime(item.start, me.zone, me.clock);
+  const said = [`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
+    .filter(Boolean)
+    .join(', ');
   return (
     <button
       type="button"
       data-item={item.key}
+      aria-label={readable ? undefined : said}
       onClick={() => item.eventId && onOpen(item)}
       onPointerDown={(event) => (movable ? press(event, 'move', item) : event.stopPropagation())}
       onKeyDown={(event) => {
@@ -172,9 +185,7 @@ const ItemBlock = memo(function ItemBlock({
         event.stopPropagation();
         pickUp(item);
       }}
-      title={[`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
-        .filter(Boolean)
-        .join(', ')}
+      title={said}
       className={`item absolute flex flex-col items-start justify-start rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:outline-2 hover:-outline-offset-2 hover:outline-ink-2 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
       style={{
         top: top + 0.5,
@@ -184,27 +195,29 @@ const ItemBlock = memo(function ItemBlock({
       }}
     >
       <span
-        className={`absolute inset-y-0 left-0 w-[6px] rounded-l-sm ${look.mark}`}
+        className={`absolute inset-y-0 left-0 rounded-l-sm ${readable ? 'w-[6px]' : 'w-[4px]'} ${look.mark}`}
         style={look.markStyle}
       />
-      <span
-        className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
-        style={small ? { height: height - 1 } : undefined}
-      >
+      {readable && (
         <span
-          className={`max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`}
+          className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
+          style={small ? { height: height - 1 } : undefined}
         >
-          {begins ? '' : '… '}
-          {title}
-        </span>
-        {height >= 46 && (
-          <span className="max-w-full truncate bg-sheet/90 px-1 text-[11px]">
-            {time}
-            {item.place && ` ${item.place}`}
+          <span
+            className={`max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`}
+          >
+            {begins ? '' : '… '}
+            {title}
           </span>
-        )}
-      </span>
-      {item.also.length > 0 && (
+          {height >= 46 && (
+            <span className="max-w-full truncate bg-sheet/90 px-1 text-[11px]">
+              {formatTime(item.start, me.zone, me.clock)}
+              {item.place && ` ${item.place}`}
+            </span>
+          )}
+        </span>
+      )}
+      {readable && item.also.length > 0 && (
         <span className="absolute right-0.5 bottom-0.5 flex gap-px" aria-hidden="true">
           {item.also.slice(0, 5).map((colour, k) => (
             <i key={k} className="mark-plain size-1.5 rounded-full" style={markStyle(colour)} />

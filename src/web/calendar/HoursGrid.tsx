@@ -170,6 +170,7 @@ export function HoursGrid({
                 lane={lane}
                 first={at === 0}
                 pxPerMinute={pxPerMinute}
+                widthPx={(innerWidth - 56) / columnCount}
                 press={stable.press}
                 pickUp={stable.pickUp}
                 onOpen={stable.onOpen}

@@ -130,7 +130,7 @@ function JumpField({
           wrong ? 'is not a day; type one such as 3 March or next Friday' : undefined
         }
         title={wrong ? 'Not a day. Type one such as 3 March or next Friday' : undefined}
-        placeholder="3 March, next Friday"
+        placeholder="3 March, Friday"
         className="w-36"
         value={text}
         onChange={(event) => {
