@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
-import { MINUTE, type Interval } from '../../src/core/time/interval.ts';
+import type { RoomCandidate } from '../../src/core/planner/wishes.ts';
+import { MINUTE, sorted, type Interval } from '../../src/core/time/interval.ts';
 import { startOfDay } from '../../src/core/time/wall.ts';
 
 /** North and south, with and without clock changes, half and quarter hours off, half-hour changes. */
@@ -47,7 +48,7 @@ const busy = (window: Interval) =>
     .tuple(
       fc.integer({ min: -60, max: (window.end - window.start) / (5 * MINUTE) }),
       fc.integer({ min: 1, max: 60 }),
-      fc.constantFrom('busy' as const, 'tentative' as const, 'away' as const),
+      fc.constantFrom('busy' as const, 'tentative' as const, 'away' as const, 'unknown' as const),
     )
     .map(([at, length, occupancy]) => ({
       start: window.start + at * 5 * MINUTE,
@@ -55,7 +56,17 @@ const busy = (window: Interval) =>
       occupancy,
     }));
 
-export const lineUps = (window: Interval): fc.Arbitrary<LineUpMember[]> =>
+const SITES = [1, 2];
+
+/** Days around the windows' clock changes that are off at a site. */
+const holidays = fc.subarray(
+  ['2026-10-24', '2026-10-26', '2026-11-24', '2026-11-25', '2027-03-29'].map((date) => ({
+    date,
+    name: 'A day off',
+  })),
+);
+
+export const lineUps = (window: Interval, maxLength = 4): fc.Arbitrary<LineUpMember[]> =>
   fc
     .array(
       fc.record({
@@ -64,6 +75,10 @@ export const lineUps = (window: Interval): fc.Arbitrary<LineUpMember[]> =>
         setAside: fc.constantFrom(false, false, true),
         zone: zones,
         hours,
+        holidays,
+        siteId: fc.constantFrom(null, ...SITES),
+        floor: fc.constantFrom('1', '3', 'attic', ''),
+        isRoom: fc.boolean(),
         busy: fc.array(busy(window), { maxLength: 5 }),
         knowledge: fc.constantFrom(
           'known' as const,
@@ -72,13 +87,43 @@ export const lineUps = (window: Interval): fc.Arbitrary<LineUpMember[]> =>
           'none' as const,
         ),
       }),
-      { minLength: 1, maxLength: 4 },
+      { minLength: 1, maxLength },
     )
     .map((members) =>
       members.map((member, k) => ({
         ...member,
         id: k + 1,
         name: `Member ${k + 1}`,
+        isRoom: member.kind === 'resource' && member.isRoom && member.siteId !== null,
         hours: member.kind === 'resource' ? null : member.hours,
+        // Holidays belong to a site, so that those of one site have the same.
+        holidays: member.siteId === 1 ? member.holidays.slice(0, 1) : [],
+      })),
+    )
+    .map((members) => {
+      const off = members.find((member) => member.siteId === 1)?.holidays ?? [];
+      return members.map((one) => (one.siteId === 1 ? { ...one, holidays: off } : one));
+    });
+
+const FEATURES = ['screen', 'video'];
+
+export const rooms = (window: Interval): fc.Arbitrary<RoomCandidate[]> =>
+  fc
+    .array(
+      fc.record({
+        siteId: fc.constantFrom(...SITES),
+        floor: fc.constantFrom('1', '2', 'ground'),
+        seats: fc.integer({ min: 1, max: 4 }),
+        features: fc.subarray(FEATURES),
+        busy: fc.array(busy(window), { maxLength: 6 }).map((spans) => [...sorted(spans)]),
+      }),
+      { maxLength: 5 },
+    )
+    .map((list) =>
+      list.map((room, k) => ({
+        ...room,
+        id: 100 + k,
+        name: `Room ${k}`,
+        site: `City ${room.siteId}`,
       })),
     );

@@ -3,8 +3,11 @@ import type { Interval } from '../time/interval.ts';
 /** How a claim takes a subject's time. `free` stands in the calendar without taking any. */
 export type Occupancy = 'busy' | 'tentative' | 'away' | 'free';
 
+/** How somebody else sees time that is not free; of `unknown` time nothing is known at all. */
+export type BusyState = Exclude<Occupancy, 'free'> | 'unknown';
+
 export interface BusyInterval extends Interval {
-  occupancy: Exclude<Occupancy, 'free'>;
+  occupancy: BusyState;
 }
 
 /** What others may see of somebody's calendar, each level including the ones before it. */

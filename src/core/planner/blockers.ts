@@ -1,51 +1,214 @@
-import { countOpenings } from './openings.ts';
-import type { LineUpMember, Wishes } from './lineUp.ts';
+import { slotStart } from '../availability/slots.ts';
+import { DAY, HOUR, type Interval } from '../time/interval.ts';
+import { activeMembers, isNeeded, prepareLineUp, type LineUpMember } from './lineUp.ts';
+import { rank, type Opening } from './openings.ts';
+import { survey, type Survey } from './survey.ts';
+import type { Surroundings, Wishes } from './wishes.ts';
 
-/** One thing given up, and how many more starts that would open. */
-export interface Concession {
-  kind: 'setAside' | 'shorten' | 'stretch' | 'tentative';
-  /** The member set aside, for that kind. */
-  memberId?: number;
-  /** The new length or stretch in minutes, for those kinds. */
-  minutes?: number;
-  gains: number;
+/** Everything the planner is asked with. */
+export interface Question {
+  members: readonly LineUpMember[];
+  wishes: Wishes;
+  surroundings: Surroundings;
 }
 
-const SHORTEST_MINUTES = 15;
+/** One thing given up. */
+export type Concession =
+  | { kind: 'setAside'; memberId: number }
+  | { kind: 'optional'; memberId: number }
+  | { kind: 'shorten'; minutes: number }
+  | { kind: 'later'; until: number }
+  | { kind: 'stretch'; minutes: number }
+  | { kind: 'early' | 'late'; zone: string; minutes: number }
+  | { kind: 'tentative' }
+  | { kind: 'unknown' }
+  | { kind: 'noRoom'; siteId: number }
+  | { kind: 'anyFeatures' }
+  | { kind: 'otherRoom'; memberId: number };
+
+/** A concession, how many more starts it opens, and the best of those. */
+export interface Offer {
+  concession: Concession;
+  gains: number;
+  best: Opening | null;
+}
+
+const LENGTHS = [5, 10, 15, 20, 25, 30, 45, 60, 90, 120, 180, 240, 360, 480];
+const HOUR_MINUTES = HOUR / 60_000;
+const MOST_STRETCH = 720;
 
 /**
- * What each single concession would open beyond what is open now, the most first.
- * Concessions that open nothing are left out.
+ * What each single concession would open beyond what is open now, the most first; those that open
+ * nothing are left out.
+ * @param keep ids of members that cannot be set aside, such as the organizer
+ * @param known the window for which busy times are known, which a look further may not leave
+ * @param most how many to return
  */
-export function concessions(members: readonly LineUpMember[], wishes: Wishes): Concession[] {
-  const now = countOpenings(members, wishes);
-  const found: Concession[] = [];
-  const consider = (
-    concession: Omit<Concession, 'gains'>,
-    others: readonly LineUpMember[],
-    changed: Wishes,
-  ) => {
-    const gains = countOpenings(others, changed) - now;
-    if (gains > 0) found.push({ ...concession, gains });
-  };
+export function concessions(
+  question: Question,
+  {
+    keep = [],
+    known,
+    most = 12,
+  }: { keep?: readonly number[]; known?: Interval; most?: number } = {},
+): Offer[] {
+  const { members, wishes, surroundings } = question;
+  const prepared = prepareLineUp(activeMembers(members), wishes);
+  if (prepared.length === 0) return [];
+  const now = survey(members, wishes, surroundings, prepared);
+  const offers = [...withoutOne(question, now, keep), ...widened(question, now, known)];
+  return offers
+    .filter((one) => one.gains > 0 && !isNeedless(one, offers))
+    .sort((a, b) => b.gains - a.gains)
+    .slice(0, most)
+    .map((one) => ({ ...one, best: bestAdded(question, one.concession, now) }));
+}
 
-  const active = members.filter((member) => !member.setAside);
-  if (active.length > 1) {
-    for (const { id } of active) {
-      const without = active.filter((member) => member.id !== id);
-      consider({ kind: 'setAside', memberId: id }, without, wishes);
+type Counted = Omit<Offer, 'best'>;
+
+/** Whether a shorter meeting opens no more than one that is not cut as much. */
+const isNeedless = ({ concession: one, gains }: Counted, offers: readonly Counted[]): boolean =>
+  one.kind === 'shorten' &&
+  offers.some(
+    ({ concession: other, gains: theirs }) =>
+      other.kind === 'shorten' && other.minutes > one.minutes && theirs >= gains,
+  );
+
+/** Setting a needed member aside opens exactly the starts that it alone blocks. */
+function withoutOne(question: Question, now: Survey, keep: readonly number[]): Counted[] {
+  const { members, wishes } = question;
+  const gains = new Map<number, number>();
+  for (let slot = now.from; slot < now.to; slot++) {
+    if (now.blocked[slot] !== 1) continue;
+    const position = now.onlyOne[slot]!;
+    gains.set(position, (gains.get(position) ?? 0) + 1);
+  }
+  const offers = now.blockers.flatMap((blocker, k): Counted[] => {
+    const gained = gains.get(k + 1) ?? 0;
+    if (blocker.kind === 'site') {
+      return [{ concession: { kind: 'noRoom', siteId: blocker.siteId }, gains: gained }];
+    }
+    const member = members.find((one) => one.id === blocker.id)!;
+    if (keep.includes(member.id) || now.prepared.length === 1) return [];
+    const memberId = member.id;
+    // Without a person the site may need a smaller room, or none, so rooms are looked at anew.
+    const exact = wishes.places === 'fitting';
+    const count = (concession: Concession): Counted => ({
+      concession,
+      gains: exact ? gainOf(question, concession, now) : gained,
+    });
+    const found = [count({ kind: 'setAside', memberId })];
+    if (member.kind === 'person' && wishes.rule === 'required' && member.role === 'required') {
+      found.push({ concession: { kind: 'optional', memberId }, gains: gained });
+    }
+    return found;
+  });
+  return [...offers, ...withoutSeat(question, now, keep)];
+}
+
+/** People who are not needed may still be one too many for the rooms of their site. */
+function withoutSeat(question: Question, now: Survey, keep: readonly number[]): Counted[] {
+  const sites = new Set(now.choices.map(({ need }) => need.siteId));
+  return now.prepared
+    .filter(
+      (one) =>
+        one.kind === 'person' &&
+        !isNeeded(one, question.wishes) &&
+        sites.has(one.siteId ?? 0) &&
+        !keep.includes(one.id) &&
+        now.prepared.length > 1,
+    )
+    .map(({ id }): Counted => {
+      const concession: Concession = { kind: 'setAside', memberId: id };
+      return { concession, gains: gainOf(question, concession, now) };
+    });
+}
+
+/** Concessions that ask less of everybody; each is counted by asking anew. */
+function widened(question: Question, now: Survey, known: Interval | undefined): Counted[] {
+  const { members, wishes } = question;
+  const asked: Concession[] = LENGTHS.filter((length) => length < wishes.lengthMinutes)
+    .slice(-3)
+    .map((minutes) => ({ kind: 'shorten', minutes }));
+  if (known && known.end > wishes.window.end) {
+    asked.push({ kind: 'later', until: Math.min(known.end, wishes.window.end + 7 * DAY) });
+  }
+  const people = now.prepared.filter((one) => one.kind === 'person' && one.open);
+  if (people.length > 0 && wishes.stretchMinutes < MOST_STRETCH) {
+    asked.push({ kind: 'stretch', minutes: wishes.stretchMinutes + HOUR_MINUTES });
+  }
+  const zones = [...new Set(people.map((one) => one.zone))];
+  for (const zone of zones.length > 1 ? zones : []) {
+    for (const kind of ['early', 'late'] as const) {
+      const minutes = (wishes.stretches[zone]?.[kind] ?? 0) + HOUR_MINUTES;
+      if (minutes <= MOST_STRETCH) asked.push({ kind, zone, minutes });
     }
   }
-  const shorter = Math.floor((wishes.lengthMinutes - 1) / 15) * 15;
-  if (shorter >= SHORTEST_MINUTES) {
-    consider({ kind: 'shorten', minutes: shorter }, members, {
-      ...wishes,
-      lengthMinutes: shorter,
-    });
+  if (!wishes.tentativeIsFree) asked.push({ kind: 'tentative' });
+  if (wishes.unknown === 'busy') asked.push({ kind: 'unknown' });
+  if (wishes.places === 'fitting' && wishes.rooms.features.length > 0)
+    asked.push({ kind: 'anyFeatures' });
+  for (const room of members.filter((one) => one.isRoom && !one.setAside && isNeeded(one, wishes)))
+    asked.push({ kind: 'otherRoom', memberId: room.id });
+  return asked.map((concession) => ({ concession, gains: gainOf(question, concession, now) }));
+}
+
+function gainOf(question: Question, concession: Concession, now: Survey): number {
+  const changed = conceded(question, concession);
+  const after = survey(changed.members, changed.wishes, changed.surroundings);
+  return after.candidates.length - now.candidates.length;
+}
+
+/** The question as it is after a concession. */
+export function conceded(question: Question, concession: Concession): Question {
+  const { members, wishes } = question;
+  const withWishes = (changes: Partial<Wishes>) => ({
+    ...question,
+    wishes: { ...wishes, ...changes },
+  });
+  const withMember = (id: number, changes: Partial<LineUpMember>) => ({
+    ...question,
+    members: members.map((one) => (one.id === id ? { ...one, ...changes } : one)),
+  });
+  switch (concession.kind) {
+    case 'setAside':
+      return withMember(concession.memberId, { setAside: true });
+    case 'optional':
+      return withMember(concession.memberId, { role: 'optional' });
+    case 'shorten':
+      return withWishes({ lengthMinutes: concession.minutes });
+    case 'later':
+      return withWishes({ window: { start: wishes.window.start, end: concession.until } });
+    case 'stretch':
+      return withWishes({ stretchMinutes: concession.minutes });
+    case 'early':
+    case 'late': {
+      const before = wishes.stretches[concession.zone] ?? { early: 0, late: 0 };
+      const after = { ...before, [concession.kind]: concession.minutes };
+      return withWishes({ stretches: { ...wishes.stretches, [concession.zone]: after } });
+    }
+    case 'tentative':
+      return withWishes({ tentativeIsFree: true });
+    case 'unknown':
+      return withWishes({ unknown: 'ignored' });
+    case 'noRoom':
+      return withWishes({
+        rooms: { ...wishes.rooms, without: [...wishes.rooms.without, concession.siteId] },
+      });
+    case 'anyFeatures':
+      return withWishes({ rooms: { ...wishes.rooms, features: [] } });
+    case 'otherRoom': {
+      const aside = withMember(concession.memberId, { setAside: true });
+      return { ...aside, wishes: { ...wishes, places: 'fitting' } };
+    }
   }
-  const stretchMinutes = wishes.stretchMinutes + 60;
-  consider({ kind: 'stretch', minutes: stretchMinutes }, members, { ...wishes, stretchMinutes });
-  if (!wishes.tentativeIsFree)
-    consider({ kind: 'tentative' }, members, { ...wishes, tentativeIsFree: true });
-  return found.sort((a, b) => b.gains - a.gains);
+}
+
+/** The best start that a concession opens and that was not possible before. */
+function bestAdded(question: Question, concession: Concession, now: Survey): Opening | null {
+  const { members, wishes, surroundings } = conceded(question, concession);
+  const before = new Set(now.candidates.map((slot) => slotStart(now.grid, slot)));
+  const after = survey(members, wishes, surroundings);
+  const added = (slot: number) => !before.has(slotStart(after.grid, slot));
+  return rank(after, members, { ...wishes, limit: 1 }, surroundings, added).best[0] ?? null;
 }

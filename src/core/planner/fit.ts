@@ -1,27 +1,71 @@
-import { overlaps, type Interval } from '../time/interval.ts';
-import { prepareLineUp, type LineUpMember } from './lineUp.ts';
-import { outsideHours } from './openings.ts';
+import { DAY, overlaps, type Interval } from '../time/interval.ts';
+import { dateAt } from '../time/wall.ts';
+import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
+import { outsideHours } from './hours.ts';
+import { prepareLineUp, type LineUpMember, type PreparedMember } from './lineUp.ts';
+
+export type FitState = 'free' | 'outside' | 'holiday' | 'tentative' | 'busy' | 'away' | 'unknown';
 
 /** What a proposed time means for one member of the line-up. */
 export interface Fit {
   id: number;
-  /** `free` within their hours; `unknown` when nothing is shared. */
-  state: 'free' | 'outside' | 'tentative' | 'busy' | 'away' | 'unknown';
+  /** `free` within their hours; `unknown` when nothing is shared or published. */
+  state: FitState;
+  /** When what is in the way ends, where it is a span of time; epoch milliseconds. */
+  until: number | null;
+  /** The name of the public holiday, for that state. */
+  holiday: string | null;
 }
 
-const ORDER = ['tentative', 'busy', 'away'] as const;
+const ORDER = ['tentative', 'unknown', 'busy', 'away'] as const;
 
-/** How a time fits everyone who is not set aside, the gravest state of each. */
-export function fitOf(members: readonly LineUpMember[], span: Interval): Fit[] {
-  const prepared = prepareLineUp(
-    members.filter((member) => !member.setAside),
-    { window: span, stretchMinutes: 0, tentativeIsFree: false },
-  );
-  return prepared.map((member) => {
-    if (member.knowledge === 'none') return { id: member.id, state: 'unknown' };
+/**
+ * Answers how times fit a line-up, member by member; laid out once, so that asking is cheap.
+ * Members set aside are left out.
+ */
+export class LineUpFit {
+  private readonly prepared: readonly PreparedMember[];
+  private readonly tables = new Map<string, ZoneTable>();
+
+  constructor(
+    members: readonly LineUpMember[],
+    private readonly window: Interval,
+  ) {
+    this.prepared = prepareLineUp(
+      members.filter((member) => !member.setAside),
+      { window, stretchMinutes: 0, tentativeIsFree: false },
+    );
+  }
+
+  /** How a time fits everyone, the gravest state of each. The time lies inside the window. */
+  at(span: Interval): Fit[] {
+    return this.prepared.map((member) => this.fit(member, span));
+  }
+
+  private fit(member: PreparedMember, span: Interval): Fit {
+    const plain = { id: member.id, until: null, holiday: null };
+    if (member.knowledge === 'none') return { ...plain, state: 'unknown' };
     const clashes = member.busy.filter((busy) => overlaps(busy, span));
     const gravest = ORDER.findLast((state) => clashes.some((busy) => busy.occupancy === state));
-    if (gravest) return { id: member.id, state: gravest };
-    return { id: member.id, state: outsideHours(member, span) ? 'outside' : 'free' };
-  });
+    if (gravest) {
+      const those = clashes.filter((busy) => busy.occupancy === gravest);
+      return { ...plain, state: gravest, until: Math.max(...those.map((busy) => busy.end)) };
+    }
+    if (!outsideHours(member, span)) return { ...plain, state: 'free' };
+    const holiday = this.holidayOf(member, span.start);
+    return holiday ? { ...plain, state: 'holiday', holiday } : { ...plain, state: 'outside' };
+  }
+
+  private holidayOf(member: LineUpMember, instant: number): string | null {
+    if (!member.holidays?.length) return null;
+    let table = this.tables.get(member.zone);
+    if (!table) this.tables.set(member.zone, (table = zoneTable(member.zone, this.window)));
+    const midnight = Math.floor(toLocal(table, instant) / DAY) * DAY;
+    const date = dateAt(midnight, 'UTC');
+    return member.holidays.find((one) => one.date === date)?.name ?? null;
+  }
 }
+
+/** How one time fits everyone who is not set aside. */
+export const fitOf = (members: readonly LineUpMember[], span: Interval): Fit[] =>
+  new LineUpFit(members, span).at(span);

@@ -1,10 +1,20 @@
 import type { BusyInterval } from '../availability/busy.ts';
-import { DAY, gaps, sorted, type Interval } from '../time/interval.ts';
+import { DAY, gaps, type Interval } from '../time/interval.ts';
+import { NO_SPANS, spansOf, type Spans } from '../time/spans.ts';
 import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
+import type { Wishes } from './wishes.ts';
+
+/** A public holiday of somebody's site. */
+export interface Holiday {
+  /** `YYYY-MM-DD` on the site's calendar. */
+  date: string;
+  name: string;
+}
 
 /** A person or resource that a meeting needs, with what is known of its time. */
 export interface LineUpMember {
+  /** A subject's id; outside addresses, which have none, have a negative number of their own. */
   id: number;
   name: string;
   kind: 'person' | 'resource';
@@ -14,82 +24,140 @@ export interface LineUpMember {
   zone: string;
   /** Null for what has no hours of its own, such as a room that is always open. */
   hours: WorkingHours | null;
+  /** Days on which nobody of its site works. */
+  holidays?: readonly Holiday[];
+  /** The site at which a person works or a resource stands; null where there is none. */
+  siteId?: number | null;
+  floor?: string;
+  /** True for rooms, which make a site need no other one. */
+  isRoom?: boolean;
   busy: readonly BusyInterval[];
   /** `none`: nothing is shared, which never counts as free. */
   knowledge: 'known' | 'none';
 }
 
-/** What is asked of the planner. */
-export interface Wishes {
-  /** Starts and ends of meetings lie inside it; it begins on a quarter hour. */
-  window: Interval;
-  /** No opening starts before this instant. */
-  notBefore: number;
-  lengthMinutes: number;
-  /** Distance between possible starts, minutes. */
-  stepMinutes: number;
-  /** Whose conflicts exclude a time: the required members, or all of them. */
-  rule: 'required' | 'everyone';
-  /** Minutes by which a meeting may lie before or after somebody's working hours. */
-  stretchMinutes: number;
-  /** Whether tentative time may be used. */
-  tentativeIsFree: boolean;
-  /** Zone whose days the openings are spread over, and whose clock is preferred to show round times. */
-  zone: string;
-  /** The most openings to return. */
-  limit: number;
-}
-
 /** A member with its time laid out for the window. */
 export interface PreparedMember extends LineUpMember {
-  /** Sorted by start. */
-  taken: readonly Interval[];
-  /** Outside its working hours, sorted; empty for members without hours. */
-  closed: readonly Interval[];
+  /** What excludes a time under the wishes. */
+  taken: Spans;
+  /** Time of which nothing is known, where the wishes ignore that. */
+  doubtful: Spans;
+  /** Outside its working hours, within the window; empty for members without hours. */
+  closed: Spans;
   /** Outside its working hours even when stretched as the wishes allow. */
-  absurd: readonly Interval[];
+  absurd: Spans;
   /** Its working hours, a day beyond the window on both sides, sorted; null for members without hours. */
   open: readonly Interval[] | null;
+  /** Equal for members with the same hours in the same zone, who share the work. */
+  hoursKey: string;
 }
+
+type Laying = Pick<Wishes, 'window' | 'stretchMinutes' | 'tentativeIsFree'> &
+  Partial<Pick<Wishes, 'stretches' | 'unknown'>>;
 
 /**
  * Lays each member's time out for the window. Members with the same hours in the same zone share
- * the work. A member of whom nothing is known is taken for the whole window.
+ * the work, and busy times that were laid out before are not laid out again. Time of which nothing
+ * is known is taken, unless the wishes ignore it.
  */
-export function prepareLineUp(
-  members: readonly LineUpMember[],
-  wishes: Pick<Wishes, 'window' | 'stretchMinutes' | 'tentativeIsFree'>,
-): PreparedMember[] {
-  const { window, stretchMinutes, tentativeIsFree } = wishes;
-  const layOut = sharedHours(zoneTables(window), window, stretchMinutes);
-  return members.map((member) => {
-    const busy = tentativeIsFree
-      ? member.busy.filter((span) => span.occupancy !== 'tentative')
-      : member.busy;
-    const taken = member.knowledge === 'none' ? [window] : sorted(busy);
-    return { ...member, taken, ...layOut(member) };
+export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying): PreparedMember[] {
+  const hoursOf = sharedHours(zoneTables(wishes.window), wishes);
+  return members.map((member): PreparedMember => {
+    const { taken, doubtful } = takenTime(member, wishes);
+    const { open, closed, absurd, hoursKey } = hoursOf(member);
+    // Written out: spreading three objects into one costs more than all that follows.
+    return {
+      id: member.id,
+      name: member.name,
+      kind: member.kind,
+      role: member.role,
+      setAside: member.setAside,
+      zone: member.zone,
+      hours: member.hours,
+      holidays: member.holidays ?? [],
+      siteId: member.siteId ?? null,
+      floor: member.floor ?? '',
+      isRoom: member.isRoom ?? false,
+      busy: member.busy,
+      knowledge: member.knowledge,
+      taken,
+      doubtful,
+      open,
+      closed,
+      absurd,
+      hoursKey,
+    };
   });
 }
 
-const ALWAYS_OPEN = { open: null, closed: [], absurd: [] };
+type LaidTime = Pick<PreparedMember, 'taken' | 'doubtful'>;
 
-function sharedHours(
-  tables: (zone: string) => ZoneTable,
-  window: Interval,
-  stretchMinutes: number,
-) {
-  const known = new Map<string, Pick<PreparedMember, 'open' | 'closed' | 'absurd'>>();
-  return ({ hours, zone }: LineUpMember) => {
+const laidBefore = new WeakMap<readonly BusyInterval[], Map<string, LaidTime>>();
+
+function takenTime(
+  { busy, knowledge }: LineUpMember,
+  { window, tentativeIsFree, unknown = 'busy' }: Laying,
+): LaidTime {
+  if (knowledge === 'none') {
+    const whole = spansOf([window]);
+    return unknown === 'busy'
+      ? { taken: whole, doubtful: NO_SPANS }
+      : { taken: NO_SPANS, doubtful: whole };
+  }
+  let known = laidBefore.get(busy);
+  if (!known) laidBefore.set(busy, (known = new Map()));
+  const key = `${tentativeIsFree} ${unknown}`;
+  let laid = known.get(key);
+  if (!laid) known.set(key, (laid = layTime(busy, tentativeIsFree, unknown)));
+  return laid;
+}
+
+function layTime(
+  busy: readonly BusyInterval[],
+  tentativeIsFree: boolean,
+  unknown: Wishes['unknown'],
+): LaidTime {
+  const ignored = (span: BusyInterval) => unknown === 'ignored' && span.occupancy === 'unknown';
+  const counts = (span: BusyInterval) =>
+    !ignored(span) && !(tentativeIsFree && span.occupancy === 'tentative');
+  return { taken: spansOf(busy.filter(counts)), doubtful: spansOf(busy.filter(ignored)) };
+}
+
+type LaidHours = Pick<PreparedMember, 'open' | 'closed' | 'absurd' | 'hoursKey'>;
+
+const ALWAYS_OPEN: LaidHours = { open: null, closed: NO_SPANS, absurd: NO_SPANS, hoursKey: '' };
+
+const written = new WeakMap<WorkingHours, string>();
+
+/** Hours as a text, the same for the same hours. */
+function textOf(hours: WorkingHours): string {
+  let text = written.get(hours);
+  if (text === undefined) written.set(hours, (text = JSON.stringify(hours)));
+  return text;
+}
+
+function sharedHours(tables: (zone: string) => ZoneTable, wishes: Laying) {
+  const { window, stretchMinutes, stretches = {} } = wishes;
+  const known = new Map<string, LaidHours>();
+  return ({ hours, zone, holidays = [], siteId }: LineUpMember): LaidHours => {
     if (!hours) return ALWAYS_OPEN;
-    const key = `${zone}|${JSON.stringify(hours)}`;
-    let found = known.get(key);
+    const daysOffOf = holidays.length ? (siteId ?? JSON.stringify(holidays)) : '';
+    const hoursKey = `${zone}|${textOf(hours)}|${daysOffOf}`;
+    let found = known.get(hoursKey);
     if (!found) {
       // A day more on both sides tells whether a time is before or after somebody's work.
       const around = { start: window.start - DAY, end: window.end + DAY };
-      const open = workingIntervals(hours, tables(zone), around);
-      const stretched = workingIntervals(hours, tables(zone), window, stretchMinutes);
-      found = { open, closed: gaps(open, window), absurd: gaps(stretched, window) };
-      known.set(key, found);
+      const daysOff = new Set(holidays.map((one) => Date.parse(`${one.date}T00:00Z`)));
+      const more = stretches[zone];
+      const open = workingIntervals(hours, tables(zone), around, { daysOff });
+      const stretched = workingIntervals(hours, tables(zone), window, {
+        early: stretchMinutes + (more?.early ?? 0),
+        late: stretchMinutes + (more?.late ?? 0),
+        daysOff,
+      });
+      const [closed, absurd] = [spansOf(gaps(open, window)), spansOf(gaps(stretched, window))];
+      found = { open, closed, absurd, hoursKey };
+      known.set(hoursKey, found);
     }
     return found;
   };
@@ -99,6 +167,11 @@ function sharedHours(
 export const activeMembers = <T extends LineUpMember>(members: readonly T[]): T[] =>
   members.filter((member) => !member.setAside);
 
-/** Whether a conflict of this member excludes a time under the rule. */
-export const isNeeded = (member: LineUpMember, rule: Wishes['rule']): boolean =>
-  rule === 'everyone' || member.role === 'required';
+/** Whether a conflict of this member excludes a time under the wishes. */
+export const isNeeded = (
+  member: LineUpMember,
+  { rule, places = 'listed' }: Pick<Wishes, 'rule'> & Partial<Pick<Wishes, 'places'>>,
+): boolean =>
+  member.kind === 'resource'
+    ? places !== 'ignored'
+    : rule === 'everyone' || member.role === 'required';

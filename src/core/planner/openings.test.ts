@@ -1,141 +1,141 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { lineUps, windows, zones } from '../../../tests/twins/arbitraries.ts';
-import { naivelyPossible, naiveStarts } from '../../../tests/twins/naiveOpenings.ts';
+import {
+  naiveBlockers,
+  naiveBroken,
+  naiveOutside,
+  naivelyPossible,
+  naivelyPressed,
+  naiveStarts,
+} from '../../../tests/twins/naiveOpenings.ts';
+import { at, member, questions, wishes } from '../../../tests/twins/planning.ts';
+import { slotGrid, slotStart } from '../availability/slots.ts';
 import { MINUTE } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
-import { concessions } from './blockers.ts';
-import { fitOf } from './fit.ts';
-import type { LineUpMember, Wishes } from './lineUp.ts';
+import type { Question } from './blockers.ts';
+import type { LineUpMember } from './lineUp.ts';
 import { countOpenings, openings } from './openings.ts';
 import { ridge } from './ridge.ts';
-import { openingReasons } from './words.ts';
+import { WEIGHTS } from './weights.ts';
 
-const DAY_START = Date.UTC(2026, 10, 24);
-const at = (hour: number, minute = 0) => DAY_START + (hour * 60 + minute) * MINUTE;
-
-const member = (changes: Partial<LineUpMember>): LineUpMember => ({
-  id: 1,
-  name: 'Ines Aldabe',
-  kind: 'person',
-  role: 'required',
-  setAside: false,
-  zone: 'UTC',
-  hours: weekOf({ start: 480, end: 960 }),
-  busy: [],
-  knowledge: 'known',
-  ...changes,
-});
-
-const wishes = (changes: Partial<Wishes> = {}): Wishes => ({
-  window: { start: DAY_START, end: at(24) },
-  notBefore: DAY_START,
-  lengthMinutes: 60,
-  stepMinutes: 15,
-  rule: 'required',
-  stretchMinutes: 0,
-  tentativeIsFree: false,
-  zone: 'UTC',
-  limit: 8,
-  ...changes,
-});
-
-const asked = fc.record({
-  lengthMinutes: fc.integer({ min: 1, max: 30 }).map((n) => n * 5),
-  rule: fc.constantFrom('required' as const, 'everyone' as const),
-  stretchMinutes: fc.constantFrom(0, 30, 60, 120),
-  tentativeIsFree: fc.boolean(),
-  later: fc.integer({ min: 0, max: 40 }),
-  zone: zones,
-});
-
-const situation = windows(2).chain((window) =>
-  fc.record({ window: fc.constant(window), members: lineUps(window), asked }),
-);
-
-type Situation = typeof situation extends fc.Arbitrary<infer T> ? T : never;
-
-const wishesOf = ({ window, asked: a }: Situation): Wishes => ({
-  ...a,
-  window,
-  notBefore: window.start + a.later * 15 * MINUTE,
-  stepMinutes: 15,
-  limit: 500,
-});
+const found = ({ members, wishes: w, surroundings }: Question) =>
+  openings(members, w, surroundings);
+const scanned = ({ members, wishes: w, surroundings }: Question) =>
+  naiveStarts(members, w, surroundings.rooms);
 
 describe('openings against the naive twin', () => {
-  it('finds exactly the starts that a scan of everything finds', () => {
+  it('finds exactly the starts that a scan of everything finds, rooms included', () => {
     fc.assert(
-      fc.property(situation, (one) => {
-        const w = wishesOf(one);
-        const expected = naiveStarts(one.members, w);
-        expect(countOpenings(one.members, w)).toBe(expected.length);
-        for (const opening of openings(one.members, w).best) {
-          expect(expected).toContain(opening.start);
+      fc.property(questions(), (one) => {
+        const expected = scanned(one);
+        expect(countOpenings(one.members, one.wishes, one.surroundings)).toBe(expected.length);
+        for (const opening of found(one).best) expect(expected).toContain(opening.start);
+      }),
+      { numRuns: 80 },
+    );
+  }, 60_000);
+
+  it('ranks every start by the points that its own facts add up to', () => {
+    fc.assert(
+      fc.property(questions(3), fc.boolean(), (one, leastBad) => {
+        const w = { ...one.wishes, leastBad };
+        const grid = slotGrid(w.window, w.stepMinutes);
+        const scores = new Map<number, number>();
+        for (let slot = 0; slot < grid.count; slot += 3) {
+          const [alone] = openings(one.members, w, one.surroundings, (k) => k === slot).best;
+          if (alone) scores.set(slotStart(grid, slot), alone.score);
+        }
+        const some = openings(one.members, w, one.surroundings, (slot) => slot % 3 === 0).best;
+        const best = [...scores.values()].sort((a, b) => a - b)[0];
+        expect(some[0]?.score).toEqual(best === undefined ? undefined : expect.closeTo(best, 6));
+        for (const opening of some) {
+          expect(opening.score).toBeCloseTo(scores.get(opening.start)!, 6);
+          const sum = Object.values(opening.points).reduce(
+            (total, part: number) => total + part,
+            0,
+          );
+          expect(sum).toBeCloseTo(opening.score, 6);
+        }
+        some.forEach((opening, k) =>
+          expect(opening.score).toBeGreaterThanOrEqual((some[k - 1]?.score ?? 0) - 1e-6),
+        );
+      }),
+      { numRuns: 25 },
+    );
+  }, 60_000);
+
+  it('tells of each opening what a scan of everybody’s day tells', () => {
+    fc.assert(
+      fc.property(questions(3), (one) => {
+        const w = one.wishes;
+        for (const opening of found(one).best.slice(0, 4)) {
+          const people = one.members.filter((m) => m.kind === 'person' && !m.setAside);
+          const coming = people.filter((m) => naivelyPossible(m, opening, w));
+          const ids = (list: LineUpMember[]) => list.map((m) => m.id);
+          expect(opening.missing).toEqual(ids(people.filter((m) => !coming.includes(m))));
+          expect(opening.outside.map(({ id, minutes }) => [id, minutes])).toEqual(
+            coming.flatMap((m) => {
+              const minutes = naiveOutside(m, opening);
+              return minutes > 0 ? [[m.id, minutes]] : [];
+            }),
+          );
+          expect(opening.backToBack).toEqual(
+            ids(coming.filter((m) => naivelyPressed(m, opening, w))),
+          );
+          expect(opening.broken).toEqual(
+            coming.flatMap((m) => {
+              const minutes = m.hours ? naiveBroken(m, opening, w) : 0;
+              return minutes > 0 ? [{ id: m.id, minutes }] : [];
+            }),
+          );
+          for (const { room, siteId, people: count } of opening.rooms) {
+            const taken = one.surroundings.rooms.find((other) => other.id === room!.id)!;
+            expect(taken.siteId).toBe(siteId);
+            expect(taken.seats).toBeGreaterThanOrEqual(count);
+            expect(taken.busy.some((s) => s.start < opening.end && opening.start < s.end)).toBe(
+              false,
+            );
+          }
         }
       }),
       { numRuns: 60 },
     );
-  });
+  }, 60_000);
 
-  it('names as missing exactly the optional people who cannot come', () => {
+  it('counts on the ridge whoever the scan finds free, and never time of which nothing is known', () => {
     fc.assert(
-      fc.property(situation, (one) => {
-        const w = wishesOf(one);
-        for (const opening of openings(one.members, w).best.slice(0, 3)) {
-          const missing = one.members
-            .filter((m) => m.kind === 'person' && !m.setAside && !naivelyPossible(m, opening, w))
-            .map((m) => m.id);
-          expect(opening.missing).toEqual(missing);
-        }
-      }),
-      { numRuns: 40 },
-    );
-  });
-
-  it('the ridge counts whoever the scan finds free', () => {
-    fc.assert(
-      fc.property(situation, (one) => {
-        const w = wishesOf(one);
-        const counted = ridge(one.members, w);
-        const people = one.members.filter((m) => m.kind === 'person' && !m.setAside);
+      fc.property(questions(), (one) => {
+        const { members, wishes: w, surroundings } = one;
+        const counted = ridge(members, w, surroundings);
+        const people = members.filter((m) => m.kind === 'person' && !m.setAside);
+        const places = { ...w, lengthMinutes: 15, rule: 'everyone' as const };
         for (let slot = 0; slot < counted.grid.count; slot += 7) {
-          const start = one.window.start + slot * 15 * MINUTE;
+          const start = w.window.start + slot * 15 * MINUTE;
           const moment = { start, end: start + 15 * MINUTE };
-          const free = people.filter((m) =>
-            naivelyPossible(m, moment, { ...w, stretchMinutes: 0 }),
-          );
+          const plain = { ...w, stretchMinutes: 0, stretches: {}, unknown: 'busy' as const };
+          const free = people.filter((m) => naivelyPossible(m, moment, plain));
           expect(counted.people[slot]).toBe(free.length);
+          const blocked = naiveBlockers(
+            members,
+            moment,
+            { ...places, unknown: 'busy' },
+            surroundings.rooms,
+          );
+          const inTheWay = blocked.filter(
+            (who) =>
+              typeof who === 'string' || members.find((m) => m.id === who)!.kind === 'resource',
+          );
+          expect(counted.places[slot]).toBe(counted.totals.places - inTheWay.length);
         }
       }),
-      { numRuns: 40 },
-    );
-  });
-
-  it('a concession gains what asking for it gains', () => {
-    fc.assert(
-      fc.property(situation, (one) => {
-        const w = wishesOf(one);
-        const now = naiveStarts(one.members, w).length;
-        for (const { kind, memberId, minutes, gains } of concessions(one.members, w)) {
-          const changed = {
-            ...w,
-            ...(kind === 'shorten' && { lengthMinutes: minutes! }),
-            ...(kind === 'stretch' && { stretchMinutes: minutes! }),
-            ...(kind === 'tentative' && { tentativeIsFree: true }),
-          };
-          const others = one.members.map((m) => (m.id === memberId ? { ...m, setAside: true } : m));
-          expect(naiveStarts(others, changed).length - now).toBe(gains);
-        }
-      }),
-      { numRuns: 15 },
+      { numRuns: 50 },
     );
   }, 60_000);
 });
 
 describe('openings', () => {
   it('prefers a start without anyone outside their hours or at midday', () => {
-    const [best] = openings([member({})], wishes({ stretchMinutes: 60 })).best;
+    const [best] = openings([member()], wishes({ stretchMinutes: 60 })).best;
     expect(best).toMatchObject({ start: at(8), missing: [], outside: [], midday: [] });
   });
 
@@ -146,22 +146,115 @@ describe('openings', () => {
       role: 'optional',
       busy: [{ start: at(8), end: at(15), occupancy: 'busy' }],
     });
-    const result = openings([member({}), optional], wishes());
+    const result = openings([member(), optional], wishes());
     expect(result.best[0]).toMatchObject({ start: at(15), missing: [] });
-    expect(openings([member({}), optional], wishes({ rule: 'everyone' })).count).toBe(1);
+    expect(openings([member(), optional], wishes({ rule: 'everyone' })).count).toBe(1);
   });
 
-  it('never takes no information for free time', () => {
+  it('never takes no information for free time, and says so where it is ignored', () => {
     const silent = member({ id: 2, knowledge: 'none', hours: null });
-    expect(openings([member({}), silent], wishes()).count).toBe(0);
+    expect(openings([member(), silent], wishes()).count).toBe(0);
     expect(ridge([silent], wishes()).people.every((n) => n === 0)).toBe(true);
-    expect(fitOf([silent], { start: at(9), end: at(10) })).toEqual([{ id: 2, state: 'unknown' }]);
+    const [best] = openings([member(), silent], wishes({ unknown: 'ignored' })).best;
+    expect(best).toMatchObject({ start: at(8), doubtful: [2], missing: [] });
+  });
+
+  it('leaves out days off, which no stretch widens', () => {
+    const off = member({ holidays: [{ date: '2026-11-24', name: 'Day of the Tern' }] });
+    expect(openings([off], wishes({ stretchMinutes: 120 })).count).toBe(0);
+    const next = { start: at(0), end: at(48) };
+    expect(openings([off], wishes({ window: next })).best[0]?.start).toBe(at(24 + 8));
+  });
+
+  it('asks one zone an hour earlier without asking the others', () => {
+    const halifax = member({
+      id: 2,
+      zone: 'America/Halifax',
+      hours: weekOf({ start: 540, end: 1020 }),
+    });
+    const early = { stretches: { 'America/Halifax': { early: 60, late: 0 } } };
+    const bergen = member({ hours: weekOf({ start: 480, end: 780 }) });
+    expect(openings([bergen, halifax], wishes()).count).toBe(0);
+    const result = openings([bergen, halifax], wishes(early));
+    expect(result.best.map((one) => one.start)).toEqual([at(12)]);
+    expect(result.best[0]!.outside).toEqual([{ id: 2, minutes: 60, side: 'early', turns: 0 }]);
+  });
+
+  it('gives the awkward hour to those who had it less', () => {
+    const hobart = member({
+      id: 2,
+      zone: 'Australia/Hobart',
+      hours: weekOf({ start: 540, end: 1020 }),
+    });
+    const bergen = member({ id: 3, zone: 'Europe/Oslo', hours: weekOf({ start: 480, end: 990 }) });
+    // 07:00 in Bergen is 17:00 in Hobart: an hour early for one, an hour late for the other.
+    const w = wishes({ stretchMinutes: 90, window: { start: at(5), end: at(9) } });
+    const lastTimes = [1, 8, 15].map((days) => ({
+      start: at(7) - days * 86_400_000,
+      end: at(8) - days * 86_400_000,
+      people: [2, 3],
+    }));
+    const lineUp = [hobart, bergen, { ...bergen, id: 4 }];
+    const with3 = { rooms: [], history: lastTimes };
+    const before = openings(lineUp, w).best[0]!;
+    const after = openings(lineUp, w, with3).best[0]!;
+    const late = (one: typeof before) => one.outside.find(({ id }) => id === 2)?.minutes ?? 0;
+    expect([late(before), late(after)]).toEqual([60, 30]);
+    const [once] = openings(lineUp, w, with3, (slot) => slot === 4).best;
+    expect(once!.outside[0]).toMatchObject({ id: 2, side: 'late', turns: 3 });
+  });
+
+  it('picks at each site the room that fits best and is free', () => {
+    const room = (id: number, seats: number, floor: string, busy: [number, number][] = []) => ({
+      id,
+      name: `Room ${id}`,
+      siteId: 1,
+      site: 'Bergen',
+      floor,
+      seats,
+      features: [],
+      busy: busy.map(([start, end]) => ({ start: at(start), end: at(end) })),
+    });
+    const people = [1, 2].map((id) => member({ id, siteId: 1, floor: '2' }));
+    const rooms = [
+      room(10, 20, '2'),
+      room(11, 2, '2', [[8, 10]]),
+      room(12, 2, '5'),
+      room(13, 1, '2'),
+    ];
+    const { best } = openings(people, wishes({ places: 'fitting' }), { rooms, history: [] });
+    expect(best[0]!.rooms[0]).toMatchObject({ site: 'Bergen', people: 2, fitting: 3 });
+    const picked = (start: number) =>
+      openings(
+        people,
+        wishes({ places: 'fitting' }),
+        { rooms, history: [] },
+        (slot) => slot === start * 4,
+      ).best[0]!.rooms[0]!.room!.name;
+    expect(picked(8)).toBe('Room 10');
+    expect(picked(10)).toBe('Room 11');
+  });
+
+  it('offers the least bad where nothing is good, the fewest conflicts first', () => {
+    const busy = (from: number, to: number) => [
+      { start: at(from), end: at(to), occupancy: 'busy' as const },
+    ];
+    const members = [
+      member({ id: 1, busy: busy(8, 12) }),
+      member({ id: 2, busy: busy(12, 16) }),
+      member({ id: 3, busy: busy(8, 11) }),
+    ];
+    expect(openings(members, wishes()).count).toBe(0);
+    const least = openings(members, wishes({ leastBad: true }));
+    expect(least.count).toBe(0);
+    expect(least.best[0]!.missing).toHaveLength(1);
+    expect(least.best[0]!.points.conflicts).toBe(WEIGHTS.conflict);
   });
 
   it('answers an empty line-up, a meeting longer than the window and a window in the past', () => {
     expect(openings([], wishes())).toEqual({ best: [], count: 0 });
-    expect(openings([member({})], wishes({ lengthMinutes: 2000 })).count).toBe(0);
-    expect(openings([member({})], wishes({ notBefore: at(48) })).count).toBe(0);
+    expect(openings([member()], wishes({ lengthMinutes: 2000 })).count).toBe(0);
+    expect(openings([member()], wishes({ notBefore: at(48) })).count).toBe(0);
   });
 
   it('finds the night of somebody who works at night', () => {
@@ -171,72 +264,32 @@ describe('openings', () => {
     expect(result.best.every((one) => one.start < at(6) || one.start >= at(22))).toBe(true);
   });
 
+  it('finds five minutes, twelve hours, and days with two clock changes in the window', () => {
+    expect(openings([member()], wishes({ lengthMinutes: 5, stepMinutes: 5 })).count).toBe(96);
+    const long = member({ hours: weekOf({ start: 420, end: 1200 }) });
+    expect(openings([long], wishes({ lengthMinutes: 720 })).count).toBe(5);
+    const oslo = member({ zone: 'Europe/Oslo' });
+    const year = { start: Date.UTC(2026, 8, 28), end: Date.UTC(2027, 3, 5) };
+    const all = openings([oslo], wishes({ window: year, notBefore: year.start, limit: 400 }));
+    const shown = new Set(
+      all.best.map((one) =>
+        new Intl.DateTimeFormat('en-GB', { timeZone: 'Europe/Oslo', hour: '2-digit' }).format(
+          one.start,
+        ),
+      ),
+    );
+    expect(Math.min(...[...shown].map(Number))).toBe(8);
+    expect(Math.max(...[...shown].map(Number))).toBeLessThan(16);
+  });
+
   it('returns the same best ones however the line-up is ordered', () => {
     const others = [
-      member({}),
+      member(),
       member({ id: 2, zone: 'Europe/Oslo' }),
       member({ id: 3, zone: 'Asia/Kolkata' }),
     ];
     const starts = (list: LineUpMember[]) =>
       openings(list, wishes({ stretchMinutes: 120 })).best.map((one) => one.start);
     expect(starts(others)).toEqual(starts([...others].reverse()));
-  });
-});
-
-describe('reasons', () => {
-  const words = (members: LineUpMember[], w: Wishes) =>
-    openingReasons(openings(members, w).best[0]!, members).map((reason) => reason.text);
-
-  it('say who is free, and at what hour for whom', () => {
-    const mika = member({
-      id: 2,
-      name: 'Mika Sandoval',
-      zone: 'America/Halifax',
-      hours: weekOf({ start: 720, end: 960 }),
-    });
-    const room = member({ id: 3, name: 'Gannet', kind: 'resource', hours: null });
-    const w = wishes({ stretchMinutes: 60, window: { start: at(14), end: at(16) } });
-    expect(words([member({}), mika, room], w)).toEqual([
-      'all 2 free',
-      'Gannet free',
-      '11:00 for Mika',
-    ]);
-  });
-
-  it('say who is missing', () => {
-    const away = member({
-      id: 2,
-      name: 'Robine Thys',
-      role: 'optional',
-      busy: [{ start: at(0), end: at(24), occupancy: 'away' }],
-    });
-    expect(words([member({}), away], wishes())).toEqual(['1 of 2 free', 'without Robine']);
-  });
-});
-
-describe('how a chosen time fits', () => {
-  it('tells the gravest thing about each', () => {
-    const span = { start: at(15, 30), end: at(16, 30) };
-    const members = [
-      member({ id: 1, hours: weekOf({ start: 480, end: 1080 }) }),
-      member({ id: 2 }),
-      member({ id: 3, busy: [{ start: at(15), end: at(16), occupancy: 'tentative' }] }),
-      member({
-        id: 4,
-        busy: [
-          { start: at(15), end: at(16), occupancy: 'away' },
-          { start: at(16), end: at(17), occupancy: 'busy' },
-        ],
-      }),
-      member({ id: 5, busy: [{ start: at(16, 30), end: at(17), occupancy: 'busy' }], hours: null }),
-      member({ id: 6, setAside: true }),
-    ];
-    expect(fitOf(members, span).map(({ id, state }) => [id, state])).toEqual([
-      [1, 'free'],
-      [2, 'outside'],
-      [3, 'tentative'],
-      [4, 'away'],
-      [5, 'free'],
-    ]);
   });
 });

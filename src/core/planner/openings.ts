@@ -1,31 +1,57 @@
-import { BlockedCounter, slotGrid, slotStart, type SlotGrid } from '../availability/slots.ts';
-import { DAY, HOUR, MINUTE, overlaps, sharedWith, type Interval } from '../time/interval.ts';
+import { slotStart } from '../availability/slots.ts';
+import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { standing, type Standing } from '../time/spans.ts';
 import { toLocal, zoneTables, type ZoneTable } from '../time/zoneTable.ts';
+import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
+import { isNeeded, type LineUpMember, type PreparedMember } from './lineUp.ts';
+import { freeRooms, pickRoom, type PickedRoom } from './rooms.ts';
 import {
-  activeMembers,
-  isNeeded,
-  prepareLineUp,
-  type LineUpMember,
-  type PreparedMember,
-  type Wishes,
-} from './lineUp.ts';
+  brokenMinutes,
+  outsideWeight,
+  rounded,
+  slotPoints,
+  startPoints,
+  touches,
+  type Weighing,
+} from './scoring.ts';
+import { survey, type Survey } from './survey.ts';
+import { NO_TURNS, turnsOf, type Turns } from './turns.ts';
+import { WEIGHTS } from './weights.ts';
+import { NO_SURROUNDINGS, type Surroundings, type Wishes } from './wishes.ts';
 
-/** Part of a meeting that lies outside a person's own working hours. */
-export interface OutsideHours {
-  id: number;
-  minutes: number;
-  side: 'early' | 'late';
+/** What a score is the sum of; see WEIGHTS. */
+export interface Points {
+  conflicts: number;
+  missing: number;
+  hours: number;
+  midday: number;
+  backToBack: number;
+  broken: number;
+  waiting: number;
+  odd: number;
+  rooms: number;
 }
 
 /** A starting time at which the meeting can be held, with the facts its reasons are made of. */
 export interface Opening extends Interval {
-  /** Lower is better; see WEIGHTS. */
+  /** Lower is better: the sum of the points. */
   score: number;
-  /** Ids of optional members who cannot come. */
+  points: Points;
+  /** Ids of people who cannot come: optional ones, needed ones too where conflicts are asked for. */
   missing: number[];
-  outside: OutsideHours[];
-  /** Ids of people whose midday (12:00 to 13:00 on their clock) it takes from. */
+  /** Ids of listed places that are taken. */
+  taken: number[];
+  /** People who come outside their hours, and how often in a row they did so before. */
+  outside: (OutsideHours & { turns: number })[];
+  /** Ids of people who come over their midday (12:00 to 13:00 on their clock). */
   midday: number[];
+  /** Ids of people who come with less than ten minutes to another commitment. */
+  backToBack: number[];
+  /** People whose undisturbed time it breaks up, by how many minutes. */
+  broken: { id: number; minutes: number }[];
+  /** Ids of people of whom nothing is known then. */
+  doubtful: number[];
+  rooms: PickedRoom[];
 }
 
 export interface Openings {
@@ -35,206 +61,205 @@ export interface Openings {
   count: number;
 }
 
-/** Penalty points; an opening's score is their sum. docs/ARCHITECTURE.md says why. */
-export const WEIGHTS = {
-  /** For each optional member who cannot come. */
-  missing: 60,
-  /** For each minute that one person spends outside their working hours. */
-  outsideMinute: 1,
-  /** For each minute that one person gives up of 12:00 to 13:00 on their own clock. */
-  middayMinute: 0.25,
-  /** For each day that goes by before the meeting. */
-  dayLater: 4,
-  /** For a start that is not on the half hour of the reader's clock. */
-  oddStart: 2,
-};
-
 const MOST_A_DAY = 2;
 
 /**
- * Starts at which every needed member is free and nobody's hours are left by more than the stretch.
- * Resources listed are always needed.
+ * Starts at which every needed member is free, nobody's hours are left by more than the wishes
+ * allow and every site that needs one has a fitting room; with `leastBad`, all starts at which not
+ * everything is in the way, those with the fewest conflicts first.
+ * @param among slots to look at only, such as those that a concession adds
  * @throws RangeError when a member's zone is not known
  */
-export function openings(members: readonly LineUpMember[], wishes: Wishes): Openings {
-  const { prepared, grid, candidates } = possibleStarts(members, wishes);
-  if (candidates.length === 0) return { best: [], count: 0 };
-  const tables = zoneTables(wishes.window);
-  const scores = scoreStarts(prepared, grid, candidates, wishes, tables);
-  const order = candidates.map((_, k) => k).sort((a, b) => scores[a]! - scores[b]! || a - b);
-  const best = spread(order, candidates, grid, wishes, tables(wishes.zone)).map((k) =>
-    describe(slotStart(grid, candidates[k]!), scores[k]!, prepared, wishes, tables),
-  );
-  return { best, count: candidates.length };
+export function openings(
+  members: readonly LineUpMember[],
+  wishes: Wishes,
+  surroundings: Surroundings = NO_SURROUNDINGS,
+  among?: (slot: number) => boolean,
+): Openings {
+  return rank(survey(members, wishes, surroundings), members, wishes, surroundings, among);
 }
 
 /** How many starts are possible; the cheap question that concessions are compared by. */
-export const countOpenings = (members: readonly LineUpMember[], wishes: Wishes): number =>
-  possibleStarts(members, wishes).candidates.length;
-
-function possibleStarts(members: readonly LineUpMember[], wishes: Wishes) {
-  const prepared = activeMembers(prepareLineUp(members, wishes));
-  const grid = slotGrid(wishes.window, wishes.stepMinutes);
-  const blocked = new BlockedCounter(grid, wishes.lengthMinutes);
-  for (const member of prepared) {
-    if (isNeeded(member, wishes.rule) || member.kind === 'resource') {
-      blocked.add(member.taken, member.absurd);
-    }
-  }
-  const counts = blocked.counts();
-  const lastStart = wishes.window.end - wishes.lengthMinutes * MINUTE;
-  const candidates: number[] = [];
-  for (let i = 0; i < grid.count; i++) {
-    const start = slotStart(grid, i);
-    if (start > lastStart) break;
-    if (counts[i] === 0 && start >= wishes.notBefore) candidates.push(i);
-  }
-  return { prepared, grid, candidates: prepared.length ? candidates : [] };
-}
-
-function scoreStarts(
-  prepared: readonly PreparedMember[],
-  grid: SlotGrid,
-  candidates: readonly number[],
+export const countOpenings = (
+  members: readonly LineUpMember[],
   wishes: Wishes,
-  tables: (zone: string) => ZoneTable,
-): Float64Array {
-  const missing = new BlockedCounter(grid, wishes.lengthMinutes);
-  for (const member of prepared) {
-    if (!isNeeded(member, wishes.rule) && member.kind === 'person')
-      missing.add(member.taken, member.absurd);
-  }
-  const missingCounts = missing.counts();
-  const scores = new Float64Array(candidates.length);
-  const local = tables(wishes.zone);
-  const firstDay = Math.floor(toLocal(local, wishes.window.start) / DAY);
-  candidates.forEach((slot, k) => {
-    const start = toLocal(local, slotStart(grid, slot));
-    scores[k] =
-      missingCounts[slot]! * WEIGHTS.missing +
-      (Math.floor(start / DAY) - firstDay) * WEIGHTS.dayLater +
-      (start % (30 * MINUTE) === 0 ? 0 : WEIGHTS.oddStart);
-  });
-  addHoursPenalties(scores, prepared, grid, candidates, wishes, tables);
-  return scores;
-}
+  surroundings: Surroundings = NO_SURROUNDINGS,
+): number => survey(members, wishes, surroundings).candidates.length;
 
-/** People with the same hours in the same zone pay the same, so each such group is swept once. */
-function addHoursPenalties(
-  scores: Float64Array,
-  prepared: readonly PreparedMember[],
-  grid: SlotGrid,
-  candidates: readonly number[],
+/** Ranks what a survey found. */
+export function rank(
+  found: Survey,
+  members: readonly LineUpMember[],
   wishes: Wishes,
-  tables: (zone: string) => ZoneTable,
-) {
-  const groups = new Map<string, { member: PreparedMember; size: number }>();
-  for (const member of prepared) {
-    if (member.kind !== 'person' || !member.open || !isNeeded(member, wishes.rule)) continue;
-    const key = `${member.zone}|${JSON.stringify(member.hours)}`;
-    const group = groups.get(key);
-    if (group) group.size++;
-    else groups.set(key, { member, size: 1 });
+  { history }: Surroundings,
+  among?: (slot: number) => boolean,
+): Openings {
+  const { prepared, grid, blocked, candidates: free } = found;
+  const count = free.length;
+  let candidates = free;
+  if (wishes.leastBad && prepared.length > 0) {
+    const all = found.blockers.length;
+    candidates = [];
+    for (let slot = found.from; slot < found.to; slot++)
+      if (blocked[slot]! < Math.max(all, 1)) candidates.push(slot);
   }
-  const length = wishes.lengthMinutes * MINUTE;
-  for (const { member, size } of groups.values()) {
-    const table = tables(member.zone);
-    let shift = 0;
-    candidates.forEach((slot, k) => {
-      const start = slotStart(grid, slot);
-      const meeting = { start, end: start + length };
-      while (shift < member.open!.length && member.open![shift]!.end <= start) shift++;
-      let inside = 0;
-      for (let i = shift; i < member.open!.length; i++) {
-        const part = member.open![i]!;
-        if (part.start >= meeting.end) break;
-        inside += Math.min(part.end, meeting.end) - Math.max(part.start, start);
-      }
-      scores[k] =
-        scores[k]! +
-        size *
-          (((length - inside) / MINUTE) * WEIGHTS.outsideMinute +
-            middayMinutes(meeting, table) * WEIGHTS.middayMinute);
-    });
+  if (among) candidates = candidates.filter(among);
+  if (candidates.length === 0) return { best: [], count };
+  const tables = zoneTables(wishes.window);
+  const weighing: Weighing = { prepared, wishes, turns: turnsOf(members, history), tables };
+  const points = slotPoints(weighing, grid, candidates);
+  for (const slot of candidates) {
+    let more = blocked[slot]! * WEIGHTS.conflict;
+    for (const { need, best } of found.choices)
+      if (best[slot] !== -1) more += need.fitting[best[slot]!]!.cost;
+    points[slot] = rounded(points[slot]! + more);
   }
+  const chosen = spread(candidates, points, found, wishes, tables(wishes.zone));
+  return { best: chosen.map((slot) => describe(slotStart(grid, slot), found, weighing)), count };
 }
 
-/** Minutes of a meeting between 12:00 and 13:00 on a zone's clock. */
-function middayMinutes(meeting: Interval, table: ZoneTable): number {
-  const start = toLocal(table, meeting.start);
-  const end = start + meeting.end - meeting.start;
-  let minutes = 0;
-  for (let noon = Math.floor(start / DAY) * DAY + 12 * HOUR; noon < end; noon += DAY) {
-    minutes += Math.max(0, Math.min(end, noon + HOUR) - Math.max(start, noon)) / MINUTE;
-  }
-  return minutes;
-}
-
-/** Takes the best starts that do not overlap one another, at most two a day. */
+/** Takes of each day the two best starts that do not overlap, and of those the best; earlier on a tie. */
 function spread(
-  order: readonly number[],
   candidates: readonly number[],
-  grid: SlotGrid,
+  points: Float64Array,
+  { grid }: Survey,
   wishes: Wishes,
   local: ZoneTable,
 ): number[] {
-  const length = Math.max(wishes.lengthMinutes, 60) * MINUTE;
-  const chosen: { k: number; span: Interval; day: number }[] = [];
-  for (const k of order) {
-    if (chosen.length >= wishes.limit) break;
-    const start = slotStart(grid, candidates[k]!);
-    const span = { start, end: start + length };
-    const day = Math.floor(toLocal(local, start) / DAY);
-    if (chosen.filter((other) => other.day === day).length >= MOST_A_DAY) continue;
-    if (chosen.some((other) => overlaps(other.span, span))) continue;
-    chosen.push({ k, span, day });
+  const apart = Math.ceil(Math.max(wishes.lengthMinutes, 60) / grid.stepMinutes);
+  const better = (a: number, b: number) => points[a]! - points[b]! || a - b;
+  const chosen: number[] = [];
+  let day: number[] = [];
+  let dayEnd = Number.NEGATIVE_INFINITY;
+  const closeDay = () => {
+    const taken: number[] = [];
+    for (let k = 0; k < MOST_A_DAY; k++) {
+      let best = -1;
+      for (const slot of day) {
+        if (taken.some((other) => Math.abs(other - slot) < apart)) continue;
+        if (best === -1 || better(slot, best) < 0) best = slot;
+      }
+      if (best === -1) break;
+      taken.push(best);
+    }
+    chosen.push(...taken);
+    day = [];
+  };
+  for (const slot of candidates) {
+    const start = toLocal(local, slotStart(grid, slot));
+    if (start >= dayEnd) {
+      closeDay();
+      dayEnd = (Math.floor(start / DAY) + 1) * DAY;
+    }
+    day.push(slot);
   }
-  return chosen.map(({ k }) => k);
+  closeDay();
+  return chosen.sort(better).slice(0, wishes.limit);
 }
 
-function describe(
-  start: number,
-  score: number,
-  prepared: readonly PreparedMember[],
-  wishes: Wishes,
-  tables: (zone: string) => ZoneTable,
-): Opening {
+/** The facts of one start, worked out from their definitions, and its points from the facts. */
+function describe(start: number, found: Survey, weighing: Weighing): Opening {
+  const { wishes, turns, tables } = weighing;
   const meeting = { start, end: start + wishes.lengthMinutes * MINUTE };
-  const opening: Opening = { ...meeting, score, missing: [], outside: [], midday: [] };
-  for (const member of prepared) {
-    if (member.kind !== 'person') continue;
-    const clash = [...member.taken, ...member.absurd].some((span) => overlaps(span, meeting));
-    if (clash) {
-      opening.missing.push(member.id);
-      continue;
-    }
-    if (!member.open) continue;
-    const outside = outsideHours(member, meeting);
-    if (outside) opening.outside.push(outside);
-    if (middayMinutes(meeting, tables(member.zone)) > 0) opening.midday.push(member.id);
+  const [waiting, odd] = startPoints(start, weighing);
+  const points: Points = {
+    conflicts: 0,
+    missing: 0,
+    hours: 0,
+    midday: 0,
+    backToBack: 0,
+    broken: 0,
+    waiting,
+    odd,
+    rooms: 0,
+  };
+  const opening: Opening = {
+    ...meeting,
+    score: 0,
+    points,
+    missing: [],
+    taken: [],
+    outside: [],
+    midday: [],
+    backToBack: [],
+    broken: [],
+    doubtful: [],
+    rooms: found.choices.map(({ need }) => pickRoom(need, meeting)),
+  };
+  const hoursOf = sharedFacts(meeting, tables);
+  for (const member of found.prepared) {
+    const facts = hoursOf(member);
+    const own = turns.get(member.id) ?? NO_TURNS;
+    addMember(opening, member, isNeeded(member, wishes), facts, own, wishes.window);
   }
+  for (const { need } of found.choices) {
+    const best = freeRooms(need, meeting)[0];
+    if (best) points.rooms += best.cost;
+    else points.conflicts += WEIGHTS.conflict;
+  }
+  opening.score = rounded(Object.values(points).reduce((sum, one: number) => sum + one, 0));
   return opening;
 }
 
-/** How much of a meeting lies outside a member's hours, and on which side; null when none does. */
-export function outsideHours(
-  member: Pick<PreparedMember, 'id' | 'open'>,
-  meeting: Interval,
-): OutsideHours | null {
-  if (!member.open) return null;
-  const minutes = (meeting.end - meeting.start - sharedWith(member.open, meeting)) / MINUTE;
-  if (minutes <= 0) return null;
-  const startsInside = member.open.some(
-    (shift) => shift.start <= meeting.start && meeting.start < shift.end,
-  );
-  const endsInside = member.open.some(
-    (shift) => shift.start < meeting.end && meeting.end <= shift.end,
-  );
-  if (startsInside || endsInside)
-    return { id: member.id, minutes, side: startsInside ? 'late' : 'early' };
-  const next = member.open.find((shift) => shift.start >= meeting.end);
-  const previous = member.open.findLast((shift) => shift.end <= meeting.start);
-  const toNext = next ? next.start - meeting.end : Number.POSITIVE_INFINITY;
-  const sincePrevious = previous ? meeting.start - previous.end : Number.POSITIVE_INFINITY;
-  return { id: member.id, minutes, side: toNext < sincePrevious ? 'early' : 'late' };
+/** What a meeting means for everybody with the same hours. */
+interface HoursFacts {
+  absurd: boolean;
+  closed: Standing;
+  outside: Omit<OutsideHours, 'id'> | null;
+  midday: number;
+}
+
+function sharedFacts(meeting: Interval, tables: (zone: string) => ZoneTable) {
+  const known = new Map<string, HoursFacts>();
+  return ({ hoursKey, open, closed, absurd, zone }: PreparedMember): HoursFacts => {
+    let facts = known.get(hoursKey);
+    if (!facts) {
+      facts = {
+        absurd: standing(absurd, meeting).overlaps,
+        closed: standing(closed, meeting),
+        outside: open && outsideOf(open, meeting),
+        midday: open ? middayMinutes(meeting, tables(zone)) : 0,
+      };
+      known.set(hoursKey, facts);
+    }
+    return facts;
+  };
+}
+
+function addMember(
+  opening: Opening,
+  member: PreparedMember,
+  needed: boolean,
+  { absurd, closed, outside, midday }: HoursFacts,
+  turns: Turns,
+  window: Interval,
+) {
+  const { points } = opening;
+  const taken = standing(member.taken, opening);
+  const absent = taken.overlaps || absurd;
+  if (absent && needed) points.conflicts += WEIGHTS.conflict;
+  if (member.kind === 'resource') {
+    if (absent) opening.taken.push(member.id);
+    return;
+  }
+  if (needed) {
+    if (outside) points.hours += outside.minutes * outsideWeight(turns, outside.side);
+    points.midday += midday * WEIGHTS.middayMinute;
+  }
+  if (absent) {
+    opening.missing.push(member.id);
+    if (!needed) points.missing += WEIGHTS.missing;
+    return;
+  }
+  if (outside) opening.outside.push({ id: member.id, ...outside, turns: turns[outside.side] });
+  if (midday > 0) opening.midday.push(member.id);
+  if (member.doubtful.length > 0 && standing(member.doubtful, opening).overlaps)
+    opening.doubtful.push(member.id);
+  const sides = touches(taken, opening);
+  if (sides > 0) opening.backToBack.push(member.id);
+  const minutes = brokenMinutes(taken, closed, opening, window);
+  if (minutes > 0) opening.broken.push({ id: member.id, minutes });
+  if (!needed) return;
+  points.backToBack += sides * WEIGHTS.backToBack;
+  points.broken += minutes * WEIGHTS.brokenMinute;
 }

@@ -1,26 +1,36 @@
 import { BlockedCounter, slotGrid, type SlotGrid } from '../availability/slots.ts';
-import { activeMembers, prepareLineUp, type LineUpMember, type Wishes } from './lineUp.ts';
+import { activeMembers, prepareLineUp, type LineUpMember } from './lineUp.ts';
+import { chooseRooms, siteNeeds } from './rooms.ts';
+import { NO_SURROUNDINGS, type Surroundings, type Wishes } from './wishes.ts';
 
 /** For every slot, how many of the line-up are free: within their hours and with nothing on. */
 export interface Ridge {
   grid: SlotGrid;
   people: Uint16Array;
   required: Uint16Array;
-  resources: Uint16Array;
-  totals: { people: number; required: number; resources: number };
+  /** Places listed that are free, and sites that need a room and have a fitting one free. */
+  places: Uint16Array;
+  totals: { people: number; required: number; places: number };
 }
 
 /**
  * Counts the free members of the line-up for every slot of the window.
- * `required` counts required people alone; members set aside are not counted at all.
+ * `required` counts required people alone; members set aside are not counted at all, and time of
+ * which nothing is known never is free, whatever the wishes ignore.
  */
 export function ridge(
   members: readonly LineUpMember[],
-  wishes: Pick<Wishes, 'window' | 'tentativeIsFree'>,
+  wishes: Pick<Wishes, 'window' | 'tentativeIsFree'> & Partial<Pick<Wishes, 'places' | 'rooms'>>,
+  { rooms }: Pick<Surroundings, 'rooms'> = NO_SURROUNDINGS,
   slotMinutes = 15,
 ): Ridge {
-  const grid = slotGrid(wishes.window, slotMinutes);
-  const active = activeMembers(prepareLineUp(members, { ...wishes, stretchMinutes: 0 }));
+  const { window, tentativeIsFree } = wishes;
+  const grid = slotGrid(window, slotMinutes);
+  const active = prepareLineUp(activeMembers(members), {
+    window,
+    tentativeIsFree,
+    stretchMinutes: 0,
+  });
   const count = (group: typeof active) => {
     const blocked = new BlockedCounter(grid, slotMinutes);
     for (const member of group) blocked.add(member.taken, member.closed);
@@ -28,16 +38,25 @@ export function ridge(
   };
   const people = active.filter((member) => member.kind === 'person');
   const required = people.filter((member) => member.role === 'required');
-  const resources = active.filter((member) => member.kind === 'resource');
+  const listed =
+    wishes.places === 'ignored' ? [] : active.filter((member) => member.kind === 'resource');
+  const needs = wishes.rooms
+    ? siteNeeds(members, { places: wishes.places ?? 'listed', rooms: wishes.rooms }, rooms)
+    : [];
+  const places = count(listed);
+  for (const need of needs) {
+    const { best } = chooseRooms(need, grid, slotMinutes);
+    for (let slot = 0; slot < grid.count; slot++) if (best[slot] !== -1) places[slot]!++;
+  }
   return {
     grid,
     people: count(people),
     required: count(required),
-    resources: count(resources),
+    places,
     totals: {
       people: people.length,
       required: required.length,
-      resources: resources.length,
+      places: listed.length + needs.length,
     },
   };
 }

@@ -66,3 +66,15 @@ export function sharedWith(union: readonly Interval[], interval: Interval): numb
   }
   return shared;
 }
+
+/** Index of the first of a disjoint, sorted list that ends after an instant; its length where none does. */
+export function firstEndingAfter(union: readonly Interval[], instant: number): number {
+  let low = 0;
+  let high = union.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (union[middle]!.end <= instant) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

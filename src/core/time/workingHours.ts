@@ -18,25 +18,34 @@ export function weekOf(shift: Shift, weekdays: readonly number[] = [1, 2, 3, 4, 
 /** 0 for Monday to 6 for Sunday, of a local midnight in local milliseconds; 1970-01-01 was a Thursday. */
 const weekdayIndex = (localMidnight: number): number => (((localMidnight / DAY + 3) % 7) + 7) % 7;
 
+/** What changes working hours on particular days, or for a particular question. */
+export interface HoursChange {
+  /** Minutes that every shift begins earlier. */
+  early?: number;
+  /** Minutes that every shift ends later. */
+  late?: number;
+  /** Local midnights, in local milliseconds, of days on which no shift begins, such as public holidays. */
+  daysOff?: ReadonlySet<number>;
+}
+
 /**
  * When someone works, as instants: each local day's shifts laid onto the zone's clock.
- * @param widenMinutes minutes that every shift is stretched on both sides
  * @returns disjoint, sorted intervals that touch `window` (not clipped to it)
  */
 export function workingIntervals(
   hours: WorkingHours,
   table: ZoneTable,
   window: Interval,
-  widenMinutes = 0,
+  { early = 0, late = 0, daysOff }: HoursChange = {},
 ): Interval[] {
   const firstDay = Math.floor(toLocal(table, window.start) / DAY) * DAY - 2 * DAY;
   const lastDay = toLocal(table, window.end) + DAY;
-  const widen = widenMinutes * MINUTE;
   const shifts: Interval[] = [];
   for (let midnight = firstDay; midnight <= lastDay; midnight += DAY) {
+    if (daysOff?.has(midnight)) continue;
     for (const shift of hours[weekdayIndex(midnight)] ?? []) {
-      const start = toInstant(table, midnight + shift.start * MINUTE) - widen;
-      const end = toInstant(table, midnight + shift.end * MINUTE) + widen;
+      const start = toInstant(table, midnight + shift.start * MINUTE) - early * MINUTE;
+      const end = toInstant(table, midnight + shift.end * MINUTE) + late * MINUTE;
       if (end > window.start && start < window.end) shifts.push({ start, end });
     }
   }

@@ -1,0 +1,250 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { naiveBlockers, naiveStarts } from '../../../tests/twins/naiveOpenings.ts';
+import { at, DAY_START, member, question, questions } from '../../../tests/twins/planning.ts';
+import { DAY, MINUTE } from '../time/interval.ts';
+import { smallestAbsences } from './absences.ts';
+import { conceded, concessions, type Question } from './blockers.ts';
+import type { LineUpMember } from './lineUp.ts';
+import { moves, without, type OwnMeeting } from './moves.ts';
+import { whyNothing } from './refusals.ts';
+
+const scan = ({ members, wishes, surroundings }: Question) =>
+  naiveStarts(members, wishes, surroundings.rooms);
+
+const busy = (from: number, to: number, occupancy: 'busy' | 'tentative' | 'away' = 'busy') => ({
+  start: at(from),
+  end: at(to),
+  occupancy,
+});
+
+describe('concessions against the naive twin', () => {
+  it('gain what asking for them gains, and their best is one of those they add', () => {
+    fc.assert(
+      fc.property(questions(), (one) => {
+        const now = new Set(scan(one));
+        const known = { start: one.wishes.window.start, end: one.wishes.window.end + DAY };
+        for (const { concession, gains, best } of concessions(one, { known, most: 40 })) {
+          const then = scan(conceded(one, concession));
+          expect(then.length - now.size, JSON.stringify(concession)).toBe(gains);
+          const added = then.filter((start) => !now.has(start));
+          expect(added).toContain(best!.start);
+        }
+      }),
+      { numRuns: 25 },
+    );
+  }, 120_000);
+
+  it('leave nobody out whose leaving would open something', () => {
+    fc.assert(
+      fc.property(questions(3), (one) => {
+        const now = scan(one).length;
+        const active = one.members.filter((m) => !m.setAside);
+        fc.pre(active.length > 1);
+        const offered = concessions(one, { most: 100 }).flatMap(({ concession }) =>
+          concession.kind === 'setAside' ? [concession.memberId] : [],
+        );
+        for (const { id } of active) {
+          const then = scan(conceded(one, { kind: 'setAside', memberId: id })).length;
+          if (then > now) expect(offered).toContain(id);
+        }
+      }),
+      { numRuns: 25 },
+    );
+  }, 120_000);
+});
+
+describe('the smallest absences', () => {
+  it('are the fewest that the scan finds at any start, and open what it says', () => {
+    fc.assert(
+      fc.property(questions(), (one) => {
+        const { members, wishes, surroundings } = one;
+        fc.pre(members.some((m) => !m.setAside) && wishes.places !== 'fitting');
+        fc.pre(scan(one).length === 0);
+        const { sets, complete } = smallestAbsences(one, { most: 50 });
+        expect(complete).toBe(true);
+        const length = wishes.lengthMinutes * MINUTE;
+        const seen = new Map<string, number>();
+        for (
+          let start = wishes.window.start;
+          start + length <= wishes.window.end;
+          start += 15 * MINUTE
+        ) {
+          if (start < wishes.notBefore) continue;
+          const who = naiveBlockers(
+            members,
+            { start, end: start + length },
+            wishes,
+            surroundings.rooms,
+          );
+          seen.set(who.join(), (seen.get(who.join()) ?? 0) + 1);
+        }
+        const size = (key: string) => key.split(',').length;
+        const fewest = Math.min(...[...seen.keys()].map(size));
+        const expected = [...seen].filter(([key]) => size(key) === fewest);
+        const found = sets.map(({ blockers, gains }): [string, number] => [
+          blockers.map((b) => (b.kind === 'member' ? b.id : '')).join(),
+          gains,
+        ]);
+        expect(new Map(found)).toEqual(new Map(expected));
+      }),
+      { numRuns: 40 },
+    );
+  }, 60_000);
+
+  it('name the two without whom there is a time, and never the organizer', () => {
+    const people = [
+      member({ id: 1 }),
+      member({ id: 2, name: 'Tomas Okafor', busy: [busy(0, 24)] }),
+      member({ id: 3, name: 'Mika Sandoval', busy: [busy(0, 24)] }),
+    ];
+    const { sets } = smallestAbsences(question(people), { keep: [1] });
+    expect(sets[0]!.blockers).toEqual([
+      { kind: 'member', id: 2 },
+      { kind: 'member', id: 3 },
+    ]);
+    expect(sets[0]).toMatchObject({ gains: 29, best: { start: at(8) } });
+    expect(concessions(question(people), { keep: [1] })).toEqual([]);
+    const mine = [member({ id: 1, busy: [busy(0, 24)] }), ...people.slice(1)];
+    expect(smallestAbsences(question(mine), { keep: [1] }).sets).toEqual([]);
+  });
+});
+
+describe('concessions', () => {
+  const kinds = (one: Question) => concessions(one).map(({ concession }) => concession.kind);
+
+  it('offer another room, no room, fewer features and unknown time where those help', () => {
+    const gannet = member({
+      id: 9,
+      name: 'Gannet',
+      kind: 'resource',
+      isRoom: true,
+      siteId: 1,
+      hours: null,
+      busy: [busy(0, 24)],
+    });
+    const skua = {
+      id: 20,
+      name: 'Skua',
+      siteId: 1,
+      site: 'Bergen',
+      floor: '2',
+      seats: 8,
+      features: ['screen'],
+      busy: [],
+    };
+    const ines = member({ siteId: 1 });
+    const rooms = { rooms: [skua], history: [] };
+    const listed = { ...question([ines, gannet]), surroundings: rooms };
+    const other = concessions(listed).find((one) => one.concession.kind === 'otherRoom');
+    expect(other).toMatchObject({ gains: 29, best: { rooms: [{ room: { name: 'Skua' } }] } });
+    const picky = question([ines], {
+      places: 'fitting',
+      rooms: { features: ['video'], text: '', without: [] },
+    });
+    expect(kinds({ ...picky, surroundings: rooms })).toEqual(
+      expect.arrayContaining(['noRoom', 'anyFeatures']),
+    );
+    expect(whyNothing({ ...picky, surroundings: rooms })).toBe(
+      'No room at Bergen has all that was asked for.',
+    );
+    const silent = question([ines, member({ id: 2, knowledge: 'none', hours: null })]);
+    expect(kinds(silent)).toContain('unknown');
+  });
+
+  it('look a week further, but no further than is known', () => {
+    const taken = question([member({ busy: [busy(0, 24)] }), member({ id: 2 })]);
+    const window = { start: DAY_START, end: at(24 * 3) };
+    const later = concessions(taken, { known: window }).find(
+      (one) => one.concession.kind === 'later',
+    );
+    expect(later).toMatchObject({ concession: { until: window.end }, best: { start: at(24 + 8) } });
+    expect(kinds(taken)).not.toContain('later');
+  });
+});
+
+describe('moving one of my own meetings', () => {
+  const own = (lineUp: LineUpMember[]): OwnMeeting => ({
+    eventId: 'budget',
+    recurrenceId: null,
+    title: 'Buoy budget',
+    start: at(8),
+    end: at(9),
+    takes: [1, 7],
+    lineUp,
+  });
+  const me = member({ id: 1, busy: [busy(8, 9), busy(11, 16)] });
+  const mika = member({ id: 2, busy: [busy(9, 16)] });
+
+  it('is offered with the time at which its own people can come instead', () => {
+    const priya = member({ id: 7, busy: [busy(8, 9), busy(9, 10)] });
+    const [move] = moves(question([me, mika]), [own([me, priya])]);
+    expect(move).toMatchObject({ gains: 1, best: { start: at(8) }, to: { start: at(10) } });
+    expect(move!.to.missing).toEqual([]);
+  });
+
+  it('is not offered where its own people have no other time', () => {
+    const priya = member({ id: 7, busy: [busy(8, 9), busy(9, 16)] });
+    expect(moves(question([me, mika]), [own([me, priya])])).toEqual([]);
+    const silent = member({ id: 7, knowledge: 'none' });
+    expect(moves(question([me, mika]), [own([me, silent])])).toEqual([]);
+  });
+
+  it('takes one span away, also where two are alike', () => {
+    const twice = member({ busy: [busy(8, 9), busy(8, 9)] });
+    expect(without([twice], own([]))[0]!.busy).toHaveLength(1);
+  });
+});
+
+describe('why there is nothing', () => {
+  it.each<[string, LineUpMember[], Parameters<typeof question>[1], RegExp | null]>([
+    ['an empty line-up', [], {}, /line-up is empty/],
+    ['all set aside', [member({ setAside: true })], {}, /Everyone is set aside/],
+    ['one who is free', [member()], {}, null],
+    ['a window that is over', [member()], { notBefore: at(48) }, /days are over/],
+    ['a meeting longer than the window', [member()], { lengthMinutes: 1500 }, /25 h do not fit/],
+    [
+      'twelve hours',
+      [member()],
+      { lengthMinutes: 720 },
+      /12 h are longer than the working day of Ines/,
+    ],
+    [
+      'never the same hours',
+      [member(), member({ id: 2, zone: 'Pacific/Auckland' })],
+      {},
+      /never share 1 h/,
+    ],
+    [
+      'somebody silent',
+      [member({ name: 'Oskar Lindqvist', knowledge: 'none' })],
+      {},
+      /Nothing is known of Oskar Lindqvist/,
+    ],
+    [
+      'one who never can',
+      [member({ busy: [busy(0, 24, 'away')] }), member({ id: 2 })],
+      {},
+      /Ines has no free 1 h/,
+    ],
+    [
+      'each at another time',
+      [member({ busy: [busy(8, 12)] }), member({ id: 2, busy: [busy(12, 16)] })],
+      {},
+      /never at the same moment/,
+    ],
+  ])('%s', (_, members, changes, expected) => {
+    const words = whyNothing(question(members, changes));
+    if (expected) expect(words).toMatch(expected);
+    else expect(words).toBeNull();
+  });
+
+  it('is said of two hundred people without taking long to say', () => {
+    const crowd = Array.from({ length: 200 }, (_, id) =>
+      member({ id: id + 1, name: `Person ${id}`, busy: [busy(8 + (id % 8), 9 + (id % 8))] }),
+    );
+    expect(whyNothing(question(crowd))).toMatch(/never at the same moment/);
+    expect(concessions(question(crowd)).every((one) => one.gains > 0)).toBe(true);
+    expect(smallestAbsences(question(crowd)).sets[0]!.blockers).toHaveLength(25);
+  });
+});

@@ -1,0 +1,75 @@
+import { formatLength } from '../time/format.ts';
+import { MINUTE } from '../time/interval.ts';
+import type { Question } from './blockers.ts';
+import { isNeeded } from './lineUp.ts';
+import { survey } from './survey.ts';
+import { givenName, listNames } from './words.ts';
+
+const LACKING = {
+  seats: (people: number) => `has ${people} seats`,
+  features: () => 'has all that was asked for',
+  name: () => 'has such a name',
+} as const;
+
+/**
+ * Why there is no opening at all, in a sentence or two; null where there is one. The gravest
+ * reason is told: a window that is over, a length that fits nobody's day, somebody of whom nothing
+ * is known, a site without a fitting room, somebody who never can.
+ */
+export function whyNothing(question: Question): string | null {
+  const { members, wishes, surroundings } = question;
+  const found = survey(members, wishes, surroundings);
+  if (found.prepared.length === 0) {
+    return members.length === 0
+      ? 'The line-up is empty.'
+      : 'Everyone is set aside. Bring somebody back to see when they can.';
+  }
+  if (found.candidates.length > 0) return null;
+  if (wishes.notBefore >= wishes.window.end) return 'These days are over. Look from today on.';
+  if (found.from >= found.to) {
+    return `${formatLength(wishes.lengthMinutes * MINUTE)} do not fit into the days looked at. Look at more days, or shorten it.`;
+  }
+  const noRoom = found.choices.find(({ need }) => need.fitting.length === 0)?.need;
+  if (noRoom) {
+    return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](noRoom.people)}.`;
+  }
+  const needed = found.prepared.filter((one) => isNeeded(one, wishes));
+  const silent = needed.filter((one) => one.knowledge === 'none');
+  if (silent.length > 0 && wishes.unknown === 'busy') {
+    const names = listNames(silent.map((one) => one.name));
+    return `Nothing is known of ${names}’s time, which is never taken for free. Make them optional, or say that it does not count.`;
+  }
+  return tooLong(question) ?? nobodyEver(question, found.blocked.length);
+}
+
+/** Said where the length fits between nobody's hours, whatever they have on. */
+function tooLong({ members, wishes, surroundings }: Question): string | null {
+  const idle = members.map((one) => ({ ...one, busy: [], knowledge: 'known' as const }));
+  if (survey(idle, wishes, { ...surroundings, rooms: [] }).candidates.length > 0) return null;
+  const alone = idle.filter(
+    (one) =>
+      !one.setAside &&
+      one.kind === 'person' &&
+      survey([one], wishes).candidates.length === 0 &&
+      isNeeded(one, wishes),
+  );
+  const length = formatLength(wishes.lengthMinutes * MINUTE);
+  if (alone.length > 0) {
+    return `${length} are longer than the working day of ${listNames(alone.map(givenName))}. Shorten it, or allow hours outside.`;
+  }
+  return `Their working hours never share ${length}, whatever they have on. Allow an earlier or later hour for somebody.`;
+}
+
+function nobodyEver({ members, wishes }: Question, slots: number): string {
+  const never = members.filter(
+    (one) =>
+      !one.setAside && isNeeded(one, wishes) && survey([one], wishes).candidates.length === 0,
+  );
+  if (slots > 0 && never.length > 0) {
+    const names = listNames(
+      never.map((one) => (one.kind === 'person' ? givenName(one) : one.name)),
+    );
+    return `${names} ${never.length === 1 ? 'has' : 'have'} no free ${formatLength(wishes.lengthMinutes * MINUTE)} in these days.`;
+  }
+  return 'Each of them has free time in these days, but never at the same moment.';
+}

@@ -1,0 +1,151 @@
+import { BlockedCounter, SlotSums, slotStart, type SlotGrid } from '../availability/slots.ts';
+import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { forEachGap, type Standing } from '../time/spans.ts';
+import { toLocal, type ZoneTable } from '../time/zoneTable.ts';
+import { middayMinutes, outsideOf } from './hours.ts';
+import { isNeeded, type PreparedMember } from './lineUp.ts';
+import { MOST_TURNS, NO_TURNS, type Turns } from './turns.ts';
+import { BREAK_MINUTES, QUIET_MINUTES, WEIGHTS } from './weights.ts';
+import type { Wishes } from './wishes.ts';
+
+export interface Weighing {
+  prepared: readonly PreparedMember[];
+  wishes: Wishes;
+  turns: ReadonlyMap<number, Turns>;
+  tables: (zone: string) => ZoneTable;
+}
+
+/** Those whose comfort weighs: people whose conflicts exclude a time. */
+const weighed = ({ prepared, wishes }: Weighing) =>
+  prepared.filter((one) => one.kind === 'person' && isNeeded(one, wishes));
+
+/** What a minute outside hours weighs for somebody who had such an hour before. */
+export const outsideWeight = (turns: Turns, side: 'early' | 'late'): number =>
+  WEIGHTS.outsideMinute * (1 + WEIGHTS.again * Math.min(turns[side], MOST_TURNS));
+
+/** Points of waiting and of an odd start, which hang on the start alone. */
+export function startPoints(start: number, { wishes, tables }: Weighing): [number, number] {
+  const local = tables(wishes.zone);
+  const shown = toLocal(local, start);
+  const first = Math.floor(toLocal(local, Math.max(wishes.window.start, wishes.notBefore)) / DAY);
+  return [
+    Math.max(0, Math.floor(shown / DAY) - first) * WEIGHTS.dayLater,
+    shown % (30 * MINUTE) === 0 ? 0 : WEIGHTS.oddStart,
+  ];
+}
+
+/**
+ * The points of every start in the window, all but those of rooms and conflicts. Costs the number
+ * of spans, plus slots for every kind of working hours, whatever the length of the meeting.
+ * @param candidates slots whose points are asked for; those of others are not complete
+ */
+export function slotPoints(
+  weighing: Weighing,
+  grid: SlotGrid,
+  candidates: readonly number[],
+): Float64Array {
+  const { prepared, wishes } = weighing;
+  const points = comfortPoints(weighing, grid);
+  const missing = new BlockedCounter(grid, wishes.lengthMinutes);
+  for (const member of prepared)
+    if (member.kind === 'person' && !isNeeded(member, wishes))
+      missing.add(member.taken, member.absurd);
+  const missingCounts = missing.counts();
+  for (const slot of candidates) {
+    const [waiting, odd] = startPoints(slotStart(grid, slot), weighing);
+    points[slot] = points[slot]! + missingCounts[slot]! * WEIGHTS.missing + waiting + odd;
+  }
+  addHours(points, weighing, grid, candidates);
+  return points;
+}
+
+/**
+ * Back-to-back meetings and broken quiet time, in a few additions for each gap in somebody's day.
+ * Sums are whole sides and minutes until the end, so that equal starts come out equal.
+ */
+function comfortPoints(weighing: Weighing, grid: SlotGrid): Float64Array {
+  const { lengthMinutes, window } = weighing.wishes;
+  const length = lengthMinutes * MINUTE;
+  const quiet = QUIET_MINUTES * MINUTE;
+  const rest = BREAK_MINUTES * MINUTE;
+  const sides = new SlotSums(grid);
+  const broken = new SlotSums(grid);
+  for (const member of weighed(weighing)) {
+    forEachGap(member.taken, member.absurd, window, (start, end, lastEnd, nextStart) => {
+      const last = end - length;
+      if (last < start) return;
+      sides.add(start, Math.min(last, lastEnd + rest - 1), 1);
+      sides.add(Math.max(start, nextStart - rest + 1 - length), last, 1);
+    });
+    forEachGap(member.taken, member.closed, window, (start, end) => {
+      const last = end - length;
+      if (last < start || end - start < quiet) return;
+      // What is left before and after the meeting is broken up where it is shorter than quiet time.
+      broken.add(start, Math.min(last, start + quiet - MINUTE), 0, 1);
+      const from = Math.max(start, last - quiet + MINUTE);
+      broken.add(from, last, (last - from) / MINUTE, -1);
+    });
+  }
+  const minutes = broken.values();
+  return sides
+    .values()
+    .map((n, slot) => n * WEIGHTS.backToBack + minutes[slot]! * WEIGHTS.brokenMinute);
+}
+
+/** People with the same hours in the same zone and the same turns pay the same: one sweep a group. */
+function addHours(
+  points: Float64Array,
+  weighing: Weighing,
+  grid: SlotGrid,
+  candidates: readonly number[],
+) {
+  const { wishes, turns, tables } = weighing;
+  const groups = new Map<string, { member: PreparedMember; turns: Turns; size: number }>();
+  for (const member of weighed(weighing)) {
+    if (!member.open) continue;
+    const own = turns.get(member.id) ?? NO_TURNS;
+    const key = `${member.hoursKey}|${own.early}|${own.late}`;
+    const group = groups.get(key);
+    if (group) group.size++;
+    else groups.set(key, { member, turns: own, size: 1 });
+  }
+  const length = wishes.lengthMinutes * MINUTE;
+  for (const { member, turns: own, size } of groups.values()) {
+    const table = tables(member.zone);
+    for (const slot of candidates) {
+      const start = slotStart(grid, slot);
+      const meeting = { start, end: start + length };
+      const outside = outsideOf(member.open!, meeting);
+      const midday = middayMinutes(meeting, table) * WEIGHTS.middayMinute;
+      const hours = outside ? outside.minutes * outsideWeight(own, outside.side) : 0;
+      points[slot] = points[slot]! + size * (hours + midday);
+    }
+  }
+}
+
+/** Points to four places: sums of the same parts in another order are equal. */
+export const rounded = (points: number): number => Math.round(points * 1e4) / 1e4;
+
+/** On how many sides a meeting comes within ten minutes of another commitment: 0, 1 or 2. */
+export const touches = (taken: Standing, meeting: Interval): number =>
+  Number(taken.lastEnd > meeting.start - BREAK_MINUTES * MINUTE) +
+  Number(taken.nextStart < meeting.end + BREAK_MINUTES * MINUTE);
+
+/**
+ * Minutes of undisturbed time that a meeting breaks up; 0 where it leaves them whole.
+ * @param taken how it stands to a person's commitments
+ * @param closed how it stands to the time outside their hours
+ */
+export function brokenMinutes(
+  taken: Standing,
+  closed: Standing,
+  meeting: Interval,
+  window: Interval,
+): number {
+  if (taken.overlaps || closed.overlaps) return 0;
+  const quiet = QUIET_MINUTES * MINUTE;
+  const before = meeting.start - Math.max(window.start, taken.lastEnd, closed.lastEnd);
+  const after = Math.min(window.end, taken.nextStart, closed.nextStart) - meeting.end;
+  if (before + after + meeting.end - meeting.start < quiet) return 0;
+  return ((before < quiet ? before : 0) + (after < quiet ? after : 0)) / MINUTE;
+}

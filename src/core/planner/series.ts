@@ -1,0 +1,184 @@
+import { slotStart } from '../availability/slots.ts';
+import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { overlapsAny } from '../time/spans.ts';
+import { toInstant, toLocal, zoneTables } from '../time/zoneTable.ts';
+import type { Question } from './blockers.ts';
+import { isNeeded } from './lineUp.ts';
+import { rank, type Opening } from './openings.ts';
+import { survey, type Blocker, type Survey } from './survey.ts';
+
+/** A date of a weekly time on which it does not work. */
+export interface FailingDate extends Interval {
+  /** Needed members who are taken or outside their hours, and sites without a free room. */
+  blockers: Blocker[];
+  /** The best start of the same week (Monday to Sunday) for that date alone; null where none is. */
+  instead: Opening | null;
+}
+
+/** A weekday and time of day, and on how many of the dates everybody can. */
+export interface WeeklyTime {
+  /** 1 for Monday to 7 for Sunday, on the clock of the asker's zone. */
+  weekday: number;
+  /** Minutes after local midnight. */
+  minute: number;
+  /** All the dates, in order. */
+  dates: Interval[];
+  failing: FailingDate[];
+}
+
+const WEEK = 7 * DAY;
+const MOST_A_WEEKDAY = 2;
+
+/**
+ * The weekly times that work on the most of the next `count` dates, best first; of equals the one
+ * with fewer people in the way on the failing dates, then the earlier in the week. A date begins at
+ * the same time of day on the asker's clock, whatever clocks change in between.
+ * @param count how many dates, `everyWeeks` weeks apart; the window must reach as far
+ */
+export function weeklyTimes(
+  question: Question,
+  { count, everyWeeks = 1, most = 6 }: { count: number; everyWeeks?: number; most?: number },
+): WeeklyTime[] {
+  const { members, wishes, surroundings } = question;
+  const found = survey(members, wishes, surroundings);
+  if (found.prepared.length === 0) return [];
+  const patterns = weighPatterns(question, found, count, everyWeeks);
+  const everything = found.blockers.length * count;
+  patterns.sort(
+    (a, b) => b.works - a.works || a.inTheWay - b.inTheWay || a.weekStart - b.weekStart,
+  );
+  const chosen: Pattern[] = [];
+  for (const pattern of patterns) {
+    if (chosen.length >= most) break;
+    if (pattern.works === 0 && pattern.inTheWay >= everything) break;
+    const day = chosen.filter((one) => one.weekday === pattern.weekday);
+    const apart = Math.max(wishes.lengthMinutes, 60);
+    if (day.length >= MOST_A_WEEKDAY) continue;
+    if (day.some((one) => Math.abs(one.minute - pattern.minute) < apart)) continue;
+    chosen.push(pattern);
+  }
+  return chosen.map((pattern) => described(pattern, question, found));
+}
+
+/** What the dates of one weekly time come to, for a weekday and time chosen by hand. */
+export function weeklyTimeAt(
+  question: Question,
+  start: number,
+  { count, everyWeeks = 1 }: { count: number; everyWeeks?: number },
+): WeeklyTime {
+  const { members, wishes, surroundings } = question;
+  const found = survey(members, wishes, surroundings);
+  const table = zoneTables(wishes.window)(wishes.zone);
+  const local = toLocal(table, start);
+  const midnight = Math.floor(local / DAY) * DAY;
+  const slots = Array.from({ length: count }, (_, k) =>
+    slotAt(found, toInstant(table, local + k * everyWeeks * WEEK)),
+  );
+  const pattern = {
+    weekday: weekdayOf(midnight),
+    minute: (local - midnight) / MINUTE,
+    starts: slots.map((slot) => slotStart(found.grid, slot)),
+    slots,
+    works: 0,
+    inTheWay: 0,
+    weekStart: 0,
+  };
+  return described(pattern, question, found);
+}
+
+interface Pattern {
+  weekday: number;
+  minute: number;
+  starts: number[];
+  slots: number[];
+  works: number;
+  inTheWay: number;
+  weekStart: number;
+}
+
+const weekdayOf = (localMidnight: number) => ((((localMidnight / DAY + 3) % 7) + 7) % 7) + 1;
+
+const slotAt = ({ grid }: Survey, instant: number) =>
+  Math.round((instant - grid.first) / (grid.stepMinutes * MINUTE));
+
+function weighPatterns(
+  { wishes }: Question,
+  found: Survey,
+  count: number,
+  everyWeeks: number,
+): Pattern[] {
+  const table = zoneTables(wishes.window)(wishes.zone);
+  const firstSlot = slotStart(found.grid, found.from);
+  const step = wishes.stepMinutes * MINUTE;
+  const begin = Math.ceil(toLocal(table, firstSlot) / step) * step;
+  const patterns: Pattern[] = [];
+  for (let local = begin; local < begin + WEEK; local += step) {
+    const midnight = Math.floor(local / DAY) * DAY;
+    const starts = Array.from({ length: count }, (_, k) =>
+      toInstant(table, local + k * everyWeeks * WEEK),
+    );
+    const slots = starts.map((start) => slotAt(found, start));
+    if (slots.some((slot) => slot < found.from || slot >= found.to)) continue;
+    let works = 0;
+    let inTheWay = 0;
+    for (const slot of slots) {
+      if (found.blocked[slot] === 0) works++;
+      inTheWay += found.blocked[slot]!;
+    }
+    const weekday = weekdayOf(midnight);
+    const minute = (local - midnight) / MINUTE;
+    patterns.push({
+      weekday,
+      minute,
+      starts,
+      slots,
+      works,
+      inTheWay,
+      weekStart: weekday * 1440 + minute,
+    });
+  }
+  return patterns;
+}
+
+function described(pattern: Pattern, question: Question, found: Survey): WeeklyTime {
+  const { wishes } = question;
+  const length = wishes.lengthMinutes * MINUTE;
+  const dates = pattern.starts.map((start) => ({ start, end: start + length }));
+  const failing = dates.flatMap((date, k): FailingDate[] =>
+    (found.blocked[pattern.slots[k]!] ?? 1) === 0
+      ? []
+      : [
+          {
+            ...date,
+            blockers: blockersAt(date, pattern.slots[k]!, question, found),
+            instead: sameWeek(date, question, found),
+          },
+        ],
+  );
+  return { weekday: pattern.weekday, minute: pattern.minute, dates, failing };
+}
+
+function blockersAt(date: Interval, slot: number, { wishes }: Question, found: Survey): Blocker[] {
+  const members = found.prepared.filter(
+    (one) =>
+      isNeeded(one, wishes) && (overlapsAny(one.taken, date) || overlapsAny(one.absurd, date)),
+  );
+  const sites = found.choices.filter(({ best }) => best[slot] === -1);
+  return [
+    ...members.map((one): Blocker => ({ kind: 'member', id: one.id })),
+    ...sites.map(({ need }): Blocker => ({ kind: 'site', siteId: need.siteId })),
+  ];
+}
+
+function sameWeek(date: Interval, { members, wishes, surroundings }: Question, found: Survey) {
+  const table = zoneTables(wishes.window)(wishes.zone);
+  const midnight = Math.floor(toLocal(table, date.start) / DAY) * DAY;
+  const monday = midnight - (weekdayOf(midnight) - 1) * DAY;
+  const week = { start: toInstant(table, monday), end: toInstant(table, monday + WEEK) };
+  const inside = (slot: number) => {
+    const start = slotStart(found.grid, slot);
+    return start >= week.start && start < week.end;
+  };
+  const asked = { ...wishes, limit: 1, leastBad: false };
+  return rank(found, members, asked, surroundings, inside).best[0] ?? null;
+}
