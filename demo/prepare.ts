@@ -5,7 +5,9 @@ import { migrate } from '../src/server/db/migrate.ts';
 import { createPool } from '../src/server/db/pool.ts';
 import { Jobs } from '../src/server/jobs/jobs.ts';
 import { LiveHub } from '../src/server/live/hub.ts';
+import { webCalendars } from '../src/server/published/source.ts';
 import { loadDemonstration } from './data/index.ts';
+import { partnerCalendars } from './stand-ins/partnerCalendars/calendars.ts';
 
 const fresh = process.argv.includes('--fresh');
 const say = (text: string) => process.stdout.write(`  ${text}\n`);
@@ -38,6 +40,7 @@ async function load() {
       log,
       clock: config.clock,
       live: new LiveHub(config.databaseUrl, log),
+      calendars: partnerCalendars(config.clock, webCalendars),
       publicUrl: config.publicUrl,
     });
     say(`${counts.people} people, ${counts.resources} resources, ${counts.events} events`);

@@ -4,6 +4,7 @@ import { inventCalendars } from './invent.ts';
 import { loadOrganization } from './load.ts';
 import { openInvitations } from './openInvitations.ts';
 import { storePersonal } from './personal.ts';
+import { storePublished } from './published.ts';
 import { storeEvents } from './store.ts';
 
 /** Loads the whole demonstration in one transaction, relative to the platform's clock. */
@@ -17,7 +18,8 @@ export async function loadDemonstration(
     await storeEvents(tx, calendars.events, now);
     await openInvitations(tx, platform, organization, calendars);
     await storePersonal(tx, organization, new Date(now).getUTCFullYear());
-    await tx.query('analyze claim, occurrence, event, attendee');
+    await storePublished(tx, platform, organization);
+    await tx.query('analyze claim, occurrence, event, attendee, published_busy');
     return {
       people: organization.people.length,
       resources: organization.resources.length,

@@ -9,7 +9,9 @@ import {
   PARTNER_SITE,
   PEOPLE,
   RESOURCES,
+  SITE_FLOORS,
   SITES,
+  TEAM_FLOORS,
   TEAMS,
   type SamplePerson,
   type SampleResource,
@@ -84,6 +86,10 @@ export async function loadOrganization(tx: Transaction): Promise<LoadedOrganizat
       await tx.query('insert into team_member (team_id, person_id) values ($1, $2)', [
         teams.get(person.team),
         loaded.id,
+      ]);
+      await tx.query('update person set floor = $2 where subject_id = $1', [
+        loaded.id,
+        SITE_FLOORS[index] || TEAM_FLOORS[person.team],
       ]);
       people.push({ ...loaded, site: index, team: person.team });
     }

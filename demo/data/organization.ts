@@ -49,6 +49,20 @@ export interface SamplePerson {
   shares?: 'nothing' | 'titles' | 'everything';
 }
 
+/** On which floor of Skerry House the people of each team sit; the other sites have one for all. */
+export const TEAM_FLOORS: Record<SampleTeam, string> = {
+  'Kelp Forests': '1',
+  Seabirds: '1',
+  'Ocean Sound': '2',
+  'Sea Ice': '3',
+  Moorings: '0',
+  'Data and Models': '2',
+  'Sites and Office': '1',
+};
+
+/** On which floor people sit at the sites after Skerry House. */
+export const SITE_FLOORS = ['', '1', '1', '4'];
+
 /** People by site, in the order of SITES. */
 export const PEOPLE: SamplePerson[][] = [
   [

@@ -1,9 +1,27 @@
 import { z } from 'zod';
+import type { BusyState } from '../core/availability/busy.ts';
+import type { Holiday } from '../core/planner/lineUp.ts';
+import type { PastMeeting, RoomCandidate } from '../core/planner/wishes.ts';
 import type { Shift } from '../core/time/workingHours.ts';
-import { instant, subjectId } from './common.ts';
+import { instant, line, subjectId, wallTime, zone } from './common.ts';
 
 const MOST_SUBJECTS = 2000;
 const LONGEST_WINDOW_MS = 200 * 24 * 3_600_000;
+
+const inOrder = ({ from, to }: { from: number; to: number }) => from < to;
+const orderProblem = { path: ['to'], message: 'must be later than "from"' };
+const notTooLong = ({ from, to }: { from: number; to: number }) => to - from <= LONGEST_WINDOW_MS;
+const lengthProblem = { path: ['to'], message: 'may be at most 200 days after "from"' };
+const window = { from: instant, to: instant };
+
+/** An event of the asker's own that is given a new time, and so does not stand in its own way. */
+const except = z
+  .strictObject({
+    eventId: z.uuid('must be the id of an event'),
+    /** The one occurrence of a series that is meant. */
+    occurrence: wallTime.optional(),
+  })
+  .optional();
 
 export const busyRequest = z
   .strictObject({
@@ -11,39 +29,110 @@ export const busyRequest = z
       .array(subjectId, { error: 'must be a list of ids' })
       .min(1, 'must name at least one person or resource')
       .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people and resources`),
-    from: instant,
-    to: instant,
+    ...window,
+    except,
   })
-  .refine(({ from, to }) => from < to, { path: ['to'], message: 'must be later than "from"' })
-  .refine(({ from, to }) => to - from <= LONGEST_WINDOW_MS, {
-    path: ['to'],
-    message: 'may be at most 200 days after "from"',
-  });
+  .refine(inOrder, orderProblem)
+  .refine(notTooLong, lengthProblem);
 export type BusyRequest = z.infer<typeof busyRequest>;
 
 /** Start and end in epoch milliseconds, half-open, and how the time is taken. */
-export type BusySpan = [start: number, end: number, occupancy: 'busy' | 'tentative' | 'away'];
+export type BusySpan = [start: number, end: number, occupancy: BusyState];
 
 export interface SubjectBusy {
   id: number;
   kind: 'person' | 'resource';
   name: string;
-  /** Site and, for resources, seats; what a lane says beside the name. */
+  /** City of the site and, for resources, seats; what a lane says beside the name. */
   detail: string;
   zone: string;
   /** Monday first; null where there are no hours of its own. */
   hours: Shift[][] | null;
-  /** `none`: nothing is shared with the asker, which does not mean free. */
+  siteId: number | null;
+  floor: string;
+  /** Days off at the site of a person that touch the window. */
+  holidays: Holiday[];
+  /** `none`: nothing is shared with the asker or published, which does not mean free. */
   knowledge: 'known' | 'none';
+  /** Of people whose organization publishes their times: when those were read. */
+  published: { readAt: number | null; failing: boolean } | null;
+  isRoom: boolean;
   /** Seats of a room; null for people and for things without seats. */
   seats: number | null;
   email: string | null;
+  /** Of a resource: when no meeting can have it, preparing and clearing included. */
   busy: BusySpan[];
 }
 
 export interface BusyResponse {
   subjects: SubjectBusy[];
 }
+
+export const roomsRequest = z
+  .strictObject({
+    siteIds: z.array(subjectId, { error: 'must be a list of ids' }).max(50, 'may name at most 50'),
+    ...window,
+    except,
+  })
+  .refine(inOrder, orderProblem)
+  .refine(notTooLong, lengthProblem);
+export type RoomsRequest = z.infer<typeof roomsRequest>;
+
+/** Rooms of some sites with when they are taken; `busy` as pairs of start and end. */
+export interface RoomsResponse {
+  rooms: (Omit<RoomCandidate, 'busy'> & { busy: [start: number, end: number][] })[];
+}
+
+export const movableRequest = z
+  .strictObject(window)
+  .refine(inOrder, orderProblem)
+  .refine(notTooLong, lengthProblem);
+export type MovableRequest = z.infer<typeof movableRequest>;
+
+/** A meeting to come that the asker organizes and could move. */
+export interface MovableMeeting {
+  eventId: string;
+  recurrenceId: string | null;
+  version: number;
+  title: string;
+  zone: string;
+  start: number;
+  end: number;
+  /** People who did not decline, the organizer among them, by role. */
+  people: { id: number; role: 'required' | 'optional' }[];
+  resources: number[];
+  /** Outside addresses, of whose time nothing is known. */
+  outsiders: number;
+}
+
+export interface MovableResponse {
+  meetings: MovableMeeting[];
+  subjects: SubjectBusy[];
+}
+
+export const historyRequest = z.strictObject({
+  people: z
+    .array(subjectId, { error: 'must be a list of ids' })
+    .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people`),
+});
+
+/** The last meetings of the asker with much the same people, the most recent first. */
+export interface HistoryResponse {
+  meetings: PastMeeting[];
+}
+
+export const refreshRequest = z.strictObject({
+  people: z
+    .array(subjectId, { error: 'must be a list of ids' })
+    .min(1, 'must name at least one person')
+    .max(200, 'may name at most 200 people'),
+});
+
+const stretch = z
+  .number({ error: 'must be a number of minutes' })
+  .int('must be whole minutes')
+  .min(0, 'must not be negative')
+  .max(720, 'may be at most 720 minutes');
 
 export const openingsRequest = z
   .strictObject({
@@ -58,26 +147,44 @@ export const openingsRequest = z
       )
       .min(1, 'must name at least one person or resource')
       .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people and resources`),
-    from: instant,
-    to: instant,
+    ...window,
     lengthMinutes: z
       .number({ error: 'must be a number of minutes' })
       .int('must be whole minutes')
       .min(5, 'must be at least 5 minutes')
       .max(7 * 24 * 60, 'may be at most 7 days'),
-    rule: z.enum(['required', 'everyone']).default('required'),
-    stretchMinutes: z.number().int().min(0).max(720).default(60),
-    tentativeIsFree: z.boolean().default(false),
-    limit: z.number().int().min(1).max(50).default(8),
+    rule: z
+      .enum(['required', 'everyone'], { error: 'must be "required" or "everyone"' })
+      .default('required'),
+    places: z
+      .enum(['listed', 'fitting', 'ignored'], {
+        error: 'must be "listed", "fitting" or "ignored"',
+      })
+      .default('listed'),
+    features: z.array(line(60)).max(20, 'may name at most 20 features').default([]),
+    stretchMinutes: stretch.default(60),
+    stretches: z
+      .record(zone, z.strictObject({ early: stretch.default(0), late: stretch.default(0) }))
+      .default({}),
+    tentativeIsFree: z.boolean({ error: 'must be true or false' }).default(false),
+    unknown: z.enum(['busy', 'ignored'], { error: 'must be "busy" or "ignored"' }).default('busy'),
+    leastBad: z.boolean({ error: 'must be true or false' }).default(false),
+    limit: z.number().int().min(1).max(50, 'may be at most 50').default(8),
   })
-  .refine(({ from, to }) => from < to, { path: ['to'], message: 'must be later than "from"' })
-  .refine(({ from, to }) => to - from <= LONGEST_WINDOW_MS, {
-    path: ['to'],
-    message: 'may be at most 200 days after "from"',
-  });
+  .refine(inOrder, orderProblem)
+  .refine(notTooLong, lengthProblem);
 export type OpeningsRequest = z.infer<typeof openingsRequest>;
 
 export interface OpeningsResponse {
   count: number;
-  openings: { start: number; end: number; score: number; reasons: string[] }[];
+  openings: {
+    start: number;
+    end: number;
+    score: number;
+    reasons: string[];
+    /** Rooms picked with the time, by site. */
+    rooms: number[];
+  }[];
+  /** Why there is none, in words; null where there is one. */
+  why: string | null;
 }

@@ -8,3 +8,11 @@ export type Found =
   | { kind: 'person'; id: number; name: string; email: string; detail: string }
   | { kind: 'team'; id: number; name: string; memberIds: number[]; detail: string }
   | { kind: 'resource'; id: number; name: string; resourceKind: string; detail: string };
+
+/** The names that a sentence can mean: people, teams, resources and sites. */
+export interface Vocabulary {
+  people: { id: number; name: string; detail: string }[];
+  teams: { id: number; name: string; memberIds: number[] }[];
+  resources: { id: number; name: string; kind: string; detail: string }[];
+  sites: { id: number; name: string; city: string; zone: string }[];
+}

@@ -4,8 +4,11 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
+import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
+import { partnerRoutes } from '../../demo/stand-ins/partnerCalendars/routes.ts';
 import { readConfig } from './config.ts';
 import { pages } from './http/pages.ts';
+import { webCalendars } from './published/source.ts';
 import { smtpTransport } from './mail/transport.ts';
 import { startServer } from './server.ts';
 import { demonstration } from './session/queries.ts';
@@ -15,7 +18,11 @@ const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../dist
 
 const server = await startServer(config, {
   transport: config.smtpUrl ? smtpTransport(config.smtpUrl) : mailroomTransport,
-  routers: (platform) => (config.smtpUrl ? [] : [mailroomRoutes(platform)]),
+  calendars: (clock) => partnerCalendars(clock, webCalendars),
+  routers: (platform) => [
+    partnerRoutes(platform),
+    ...(config.smtpUrl ? [] : [mailroomRoutes(platform)]),
+  ],
   ...(existsSync(root) && { pages: pages(root) }),
 }).catch((error: NodeJS.ErrnoException) => {
   const why =

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import type { Pool } from 'pg';
 import type { Jobs } from './jobs/jobs.ts';
 import type { LiveHub } from './live/hub.ts';
+import type { PublishedCalendars } from './published/source.ts';
 
 export interface Clock {
   /** Epoch milliseconds. */
@@ -17,6 +18,8 @@ export interface Platform {
   jobs: Jobs;
   live: LiveHub;
   log: Logger;
+  /** Where the busy times of other organizations are read. */
+  calendars: PublishedCalendars;
   /** Address under which people reach this server, without a slash at the end. */
   publicUrl: string;
 }

@@ -4,6 +4,7 @@ import type Router from '@koa/router';
 import type { Middleware } from 'koa';
 import { pino } from 'pino';
 import type { Config } from './config.ts';
+import type { Clock, Platform } from './platform.ts';
 import { createPool } from './db/pool.ts';
 import { availabilityRoutes } from './availability/routes.ts';
 import { attachmentsRoutes } from './attachments/routes.ts';
@@ -20,14 +21,17 @@ import { deliverMail, sendLeftovers } from './mail/service.ts';
 import type { MailTransport } from './mail/transport.ts';
 import { peopleRoutes } from './people/routes.ts';
 import { placesRoutes } from './places/routes.ts';
+import { lineUpsRoutes } from './lineUps/routes.ts';
 import { preferencesRoutes } from './preferences/routes.ts';
-import type { Platform } from './platform.ts';
+import { refreshPublished } from './published/service.ts';
+import { webCalendars, type PublishedCalendars } from './published/source.ts';
 import { searchRoutes } from './search/routes.ts';
 import { sessionRoutes } from './session/routes.ts';
 
-/** What is put in from outside: where mail goes, routes of stand-ins, the built pages. */
+/** What is put in from outside: where mail goes and calendars are read, stand-ins, the built pages. */
 interface Parts {
   transport: MailTransport;
+  calendars?: (clock: Clock) => PublishedCalendars;
   routers?: (platform: Platform) => Router[];
   pages?: Middleware;
 }
@@ -47,6 +51,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     jobs: new Jobs(config.databaseUrl, log),
     live: new LiveHub(config.databaseUrl, log),
     log,
+    calendars: parts.calendars?.(config.clock) ?? webCalendars,
     publicUrl: config.publicUrl,
   };
   platform.pool.on('error', (error) => log.warn({ error }, 'an idle connection was lost'));
@@ -54,6 +59,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
   await platform.jobs.start();
   await platform.jobs.workOnMail((id) => deliverMail(platform, parts.transport, id));
   await platform.jobs.workNightly(() => moveHorizon(platform));
+  await platform.jobs.workOnPublished(() => refreshPublished(platform));
   platform.live.onAnything(() => platform.jobs.wake());
   const leftovers = sendLeftovers(platform, parts.transport).catch((error: Error) =>
     log.error({ error }, 'the outbox could not be read'),
@@ -62,6 +68,10 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
   // A server that was off at night catches up.
   const horizon = moveHorizon(platform).catch((error: Error) =>
     log.error({ error }, 'the horizon of series could not be moved on'),
+  );
+
+  const published = refreshPublished(platform).catch((error: Error) =>
+    log.error({ error }, 'published times could not be read'),
   );
 
   const routers = [
@@ -75,6 +85,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     attachmentsRoutes,
     calendarRoutes,
     preferencesRoutes,
+    lineUpsRoutes,
     invitationsRoutes,
     placesRoutes,
   ].map((routes) => routes(platform));
@@ -89,7 +100,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
       // Live streams never end by themselves.
       server.closeAllConnections();
       await closed;
-      await Promise.all([leftovers, horizon]);
+      await Promise.all([leftovers, horizon, published]);
       await platform.jobs.end();
       await platform.live.end();
       await platform.pool.end();

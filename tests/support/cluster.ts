@@ -2,6 +2,8 @@ import { pino } from 'pino';
 import { startCluster } from '../../scripts/lib/cluster.mjs';
 import { ensurePostgres } from '../../scripts/lib/programs.mjs';
 import { loadDemonstration } from '../../demo/data/index.ts';
+import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
+import { webCalendars } from '../../src/server/published/source.ts';
 import { readClock } from '../../src/server/config.ts';
 import { migrate } from '../../src/server/db/migrate.ts';
 import { createPool } from '../../src/server/db/pool.ts';
@@ -47,6 +49,7 @@ export async function createTemplate(cluster: TestCluster): Promise<string> {
     log,
     clock: readClock(TEST_NOW),
     live: new LiveHub(url, log),
+    calendars: partnerCalendars(readClock(TEST_NOW), webCalendars),
     publicUrl: 'http://localhost',
   });
   await jobs.end();

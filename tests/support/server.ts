@@ -1,7 +1,9 @@
 import { afterAll, beforeAll } from 'vitest';
 import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
+import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
 import { readConfig } from '../../src/server/config.ts';
+import { webCalendars } from '../../src/server/published/source.ts';
 import { startServer, type RunningServer } from '../../src/server/server.ts';
 import { Client } from './client.ts';
 import { TEST_NOW } from './cluster.ts';
@@ -49,6 +51,7 @@ export class TestServer {
     });
     this.running = await startServer(config, {
       transport: mailroomTransport,
+      calendars: (clock) => partnerCalendars(clock, webCalendars),
       routers: (platform) => [mailroomRoutes(platform)],
     });
   }

@@ -53,7 +53,8 @@ describe('busy times', () => {
       ...window,
       lengthMinutes: 30,
     });
-    expect(openings.body).toEqual({ count: 0, openings: [] });
+    expect(openings.body).toMatchObject({ count: 0, openings: [] });
+    expect(openings.body.why).toContain('Nothing is known of Oskar Lindqvist’s time');
   });
 
   it.each([
@@ -61,6 +62,7 @@ describe('busy times', () => {
     [{ subjects: [1], from: 5, to: 4 }, 'to'],
     [{ subjects: [1], from: 0, to: 400 * 86_400_000 }, 'to'],
     [{ subjects: ['x'], ...window }, 'subjects.0'],
+    [{ subjects: [1], ...window, except: { eventId: 'x' } }, 'except.eventId'],
   ])('%j is refused with the field named', async (body, field) => {
     const answer = await (
       await server.as('ines.aldabe')

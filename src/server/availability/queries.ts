@@ -1,4 +1,5 @@
 import type { BusySpan } from '../../contract/availability.ts';
+import type { Holiday } from '../../core/planner/lineUp.ts';
 import type { Database } from '../db/transaction.ts';
 
 export interface SubjectRow {
@@ -8,8 +9,15 @@ export interface SubjectRow {
   detail: string;
   zone: string;
   email: string | null;
+  siteId: number | null;
+  floor: string;
+  isRoom: boolean;
   seats: number | null;
   units: number;
+  prepareMinutes: number;
+  clearMinutes: number;
+  /** Of another organization than the installation's. */
+  isPartner: boolean;
 }
 
 /** What a lane says of each subject; ids that nobody has are missing. */
@@ -23,8 +31,13 @@ export async function readSubjects(
               when resource.capacity > 0 then site.city || ', ' || resource.capacity || ' seats'
               else coalesce(site.city, organization.name, '')
             end as detail,
-            coalesce(person.zone, site.zone) as zone, person.email,
-            nullif(resource.capacity, 0) as seats, coalesce(resource.units, 1) as units
+            coalesce(person.zone, site.zone) as zone, person.email, site.id as "siteId",
+            coalesce(person.floor, resource.floor) as floor,
+            coalesce(resource.kind = 'room', false) as "isRoom",
+            nullif(resource.capacity, 0) as seats, coalesce(resource.units, 1) as units,
+            coalesce(resource.prepare_minutes, 0) as "prepareMinutes",
+            coalesce(resource.clear_minutes, 0) as "clearMinutes",
+            coalesce(not organization.is_home, false) as "isPartner"
      from subject
      left join person on person.subject_id = subject.id
      left join organization on organization.id = person.organization_id
@@ -36,6 +49,31 @@ export async function readSubjects(
   return new Map(rows.map((row) => [row.id, row]));
 }
 
+/** What is not looked at: an event, or one occurrence of it. */
+export interface Except {
+  eventId: string;
+  occurrence?: string | undefined;
+}
+
+export interface BusyRows {
+  spans: BusySpan[];
+  units: number[];
+}
+
+/** The statement of `readBusy`, so that a test can ask how the database carries it out. */
+export const BUSY_SQL = `
+  select subject_id,
+         array_agg(extract(epoch from lower(during))::float8 order by lower(during)) as starts,
+         array_agg(extract(epoch from upper(during))::float8 order by lower(during)) as ends,
+         array_agg(occupancy order by lower(during)) as occupancies,
+         array_agg(unit order by lower(during)) as units
+  from claim
+  where subject_id = any($1) and during && tstzrange($2, $3) and occupancy <> 'free'
+    and ($4::uuid is null or occurrence_id not in (
+      select id from occurrence
+      where event_id = $4 and ($5::timestamp is null or recurrence_at = $5)))
+  group by subject_id`;
+
 /**
  * The claims of subjects that overlap a window, read from claims alone, by subject and start.
  * Starts and ends come as arrays, which is several times less work than a row for each.
@@ -45,24 +83,21 @@ export async function readBusy(
   ids: readonly number[],
   from: number,
   to: number,
-): Promise<Map<number, { spans: BusySpan[]; units: number[] }>> {
+  except?: Except,
+): Promise<Map<number, BusyRows>> {
   const { rows } = await db.query<{
     subject_id: number;
-    starts: string[];
-    ends: string[];
+    starts: number[];
+    ends: number[];
     occupancies: BusySpan[2][];
     units: number[];
-  }>(
-    `select subject_id,
-            array_agg(extract(epoch from lower(during))::float8 order by lower(during)) as starts,
-            array_agg(extract(epoch from upper(during))::float8 order by lower(during)) as ends,
-            array_agg(occupancy order by lower(during)) as occupancies,
-            array_agg(unit order by lower(during)) as units
-     from claim
-     where subject_id = any($1) and during && tstzrange($2, $3) and occupancy <> 'free'
-     group by subject_id`,
-    [ids, new Date(from), new Date(to)],
-  );
+  }>(BUSY_SQL, [
+    ids,
+    new Date(from),
+    new Date(to),
+    except?.eventId ?? null,
+    except?.occurrence ?? null,
+  ]);
   return new Map(
     rows.map((row) => [
       row.subject_id,
@@ -76,4 +111,49 @@ export async function readBusy(
       },
     ]),
   );
+}
+
+/** Public holidays of sites between two dates (`YYYY-MM-DD`, both included), by site. */
+export async function readSiteHolidays(
+  db: Database,
+  siteIds: readonly number[],
+  first: string,
+  last: string,
+): Promise<Map<number, Holiday[]>> {
+  const { rows } = await db.query<{ siteId: number; date: string; name: string }>(
+    `select site_id as "siteId", to_char(date, 'YYYY-MM-DD') as date, name from holiday
+     where site_id = any($1) and date between $2 and $3 order by date`,
+    [siteIds, first, last],
+  );
+  const holidays = new Map<number, Holiday[]>(siteIds.map((id) => [id, []]));
+  for (const { siteId, date, name } of rows) holidays.get(siteId)!.push({ date, name });
+  return holidays;
+}
+
+export interface RoomRow {
+  id: number;
+  name: string;
+  siteId: number;
+  site: string;
+  floor: string;
+  seats: number;
+  features: string[];
+  prepareMinutes: number;
+  clearMinutes: number;
+}
+
+/** The rooms of some sites; `site` is the city. */
+export async function readRooms(db: Database, siteIds: readonly number[]): Promise<RoomRow[]> {
+  const { rows } = await db.query<RoomRow>(
+    `select subject.id, subject.name, site.id as "siteId", site.city as site, resource.floor,
+            resource.capacity as seats, resource.features,
+            resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes"
+     from resource
+     join subject on subject.id = resource.subject_id
+     join site on site.id = resource.site_id
+     where resource.kind = 'room' and site.id = any($1)
+     order by site.id, subject.name`,
+    [siteIds],
+  );
+  return rows;
 }

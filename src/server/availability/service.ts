@@ -4,68 +4,173 @@ import type {
   BusySpan,
   OpeningsRequest,
   OpeningsResponse,
+  RoomsRequest,
+  RoomsResponse,
+  SubjectBusy,
 } from '../../contract/availability.ts';
 import type { Me } from '../../contract/session.ts';
+import { claimedTime } from '../../core/booking/booking.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings } from '../../core/planner/openings.ts';
+import { whyNothing } from '../../core/planner/refusals.ts';
+import type { Wishes } from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
+import { DAY, gaps, merge, type Interval } from '../../core/time/interval.ts';
+import { dateAt } from '../../core/time/wall.ts';
 import type { Database } from '../db/transaction.ts';
+import { ownEvent } from '../events/index.ts';
 import { Problem } from '../http/problem.ts';
 import { readHours } from '../people/service.ts';
+import { readPublished, type PublishedTimes } from '../published/service.ts';
 import { Sharing } from '../sharing/service.ts';
-import { readBusy, readSubjects } from './queries.ts';
+import {
+  readBusy,
+  readRooms,
+  readSiteHolidays,
+  readSubjects,
+  type BusyRows,
+  type SubjectRow,
+} from './queries.ts';
 
 /**
  * Busy times of people and resources as far as the asker may see them, in the order asked.
- * @throws Problem 404 naming the ids that nobody has
+ * @throws Problem 404 naming the ids that nobody has; 403 or 404 for an event to leave out that
+ *   is not the asker's
  */
 export async function busyTimes(
   db: Database,
   me: Me,
-  { subjects: ids, from, to }: BusyRequest,
+  request: BusyRequest,
+  now: number,
 ): Promise<BusyResponse> {
-  const [subjects, sharing, hours] = await Promise.all([
+  const { subjects: ids, from, to, except } = request;
+  if (except) await ownEvent(db, me, except.eventId, now);
+  const [subjects, sharing, hours, published] = await Promise.all([
     readSubjects(db, ids),
     Sharing.of(db, me, ids),
     readHours(db, ids),
+    readPublished(db, ids, from, to),
   ]);
-  const unknown = ids.filter((id) => !subjects.has(id));
-  if (unknown.length > 0) {
-    throw new Problem(
-      404,
-      'unknown-subject',
-      `There is no person or resource ${unknown.join(', ')}.`,
-      {
-        fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
-      },
-    );
-  }
+  refuseUnknown(ids, subjects);
+  const sites = [...new Set([...subjects.values()].flatMap(({ siteId }) => siteId ?? []))];
   const visible = ids.filter(
     (id) => subjects.get(id)!.kind === 'resource' || sharing.seesBusyTimes(id),
   );
-  const busy = visible.length ? await readBusy(db, visible, from, to) : new Map<number, never>();
-  const known = new Set(visible);
+  const [busy, holidays] = await Promise.all([
+    readBusy(db, visible, from, to, except),
+    readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
+  ]);
+  const seen = new Set(visible);
   return {
-    subjects: ids.map((id) => {
-      const { units, ...subject } = subjects.get(id)!;
-      const claims = busy.get(id);
+    subjects: ids.map((id): SubjectBusy => {
+      const subject = subjects.get(id)!;
+      const times = published.get(id);
+      const isPerson = subject.kind === 'person';
+      // What partners do elsewhere is known only where they publish it.
+      const known = seen.has(id) && (!subject.isPartner || !!times?.covers);
+      const spans = known ? spansOf(subject, busy.get(id)) : [];
       return {
-        ...subject,
-        hours: subject.kind === 'person' ? hours.get(id)! : null,
-        knowledge: known.has(id) ? 'known' : 'none',
-        busy: claims ? spansOf(claims, units) : [],
+        id,
+        kind: subject.kind,
+        name: subject.name,
+        detail: subject.detail,
+        zone: subject.zone,
+        siteId: subject.siteId,
+        floor: subject.floor,
+        isRoom: subject.isRoom,
+        seats: subject.seats,
+        email: subject.email,
+        hours: isPerson ? hours.get(id)! : null,
+        holidays: (isPerson && subject.siteId && holidays.get(subject.siteId)) || [],
+        knowledge: known ? 'known' : 'none',
+        published: times && seen.has(id) ? { readAt: times.readAt, failing: times.failing } : null,
+        busy: known && times ? withPublished(spans, times, { start: from, end: to }) : spans,
       };
     }),
   };
 }
 
-/** A resource of several units is taken only while all of them are. */
-function spansOf(claims: { spans: BusySpan[]; units: number[] }, units: number): BusySpan[] {
-  if (units === 1) return claims.spans;
-  const taken = claims.spans.map(([start, end], k) => ({ start, end, unit: claims.units[k]! }));
-  return allUnitsTaken(taken, units).map(({ start, end }) => [start, end, 'busy']);
+function refuseUnknown(ids: readonly number[], subjects: ReadonlyMap<number, SubjectRow>): void {
+  const unknown = ids.filter((id) => !subjects.has(id));
+  if (unknown.length === 0) return;
+  throw new Problem(
+    404,
+    'unknown-subject',
+    `There is no person or resource ${unknown.join(', ')}.`,
+    { fields: [{ field: 'subjects', message: 'must name people and resources that exist' }] },
+  );
 }
+
+/** A resource is taken while no unit of it can be had, prepared before and cleared after. */
+function spansOf(subject: SubjectRow, claims: BusyRows | undefined): BusySpan[] {
+  if (!claims) return [];
+  if (subject.kind === 'person') return claims.spans;
+  const units = new Map<number, Interval[]>();
+  claims.spans.forEach(([start, end], k) => {
+    const unit = claims.units[k]!;
+    units.set(unit, [...(units.get(unit) ?? []), widened({ start, end }, subject)]);
+  });
+  const taken = [...units].flatMap(([unit, spans]) =>
+    merge(spans).map((span) => ({ ...span, unit })),
+  );
+  return allUnitsTaken(taken, subject.units).map(({ start, end }) => [start, end, 'busy']);
+}
+
+/** A meeting may not begin while another is cleared, nor end when the next is being prepared. */
+const widened = (
+  claim: Interval,
+  { prepareMinutes, clearMinutes }: Pick<SubjectRow, 'prepareMinutes' | 'clearMinutes'>,
+): Interval => claimedTime(claim, { prepareMinutes: clearMinutes, clearMinutes: prepareMinutes });
+
+/** Busy times with those that somebody publishes, and where that says nothing, `unknown`. */
+function withPublished(spans: BusySpan[], times: PublishedTimes, window: Interval): BusySpan[] {
+  const silent = gaps(times.covers ? [times.covers] : [], window);
+  return [
+    ...spans,
+    ...times.busy,
+    ...silent.map(({ start, end }): BusySpan => [start, end, 'unknown']),
+  ].sort((a, b) => a[0] - b[0]);
+}
+
+/** The rooms of some sites with when they cannot be had. */
+export async function roomTimes(
+  db: Database,
+  me: Me,
+  { siteIds, from, to, except }: RoomsRequest,
+  now: number,
+): Promise<RoomsResponse> {
+  if (except) await ownEvent(db, me, except.eventId, now);
+  const rooms = await readRooms(db, siteIds);
+  const busy = await readBusy(
+    db,
+    rooms.map((room) => room.id),
+    from,
+    to,
+    except,
+  );
+  return {
+    rooms: rooms.map(({ prepareMinutes, clearMinutes, ...room }) => {
+      const spans = busy.get(room.id)?.spans ?? [];
+      const taken = spans.map(([start, end]) =>
+        widened({ start, end }, { prepareMinutes, clearMinutes }),
+      );
+      return { ...room, busy: merge(taken).map(({ start, end }) => [start, end]) };
+    }),
+  };
+}
+
+/** Subjects' busy times as members of a line-up. */
+export const membersOf = (
+  subjects: readonly SubjectBusy[],
+  roleOf: (id: number) => LineUpMember['role'],
+): LineUpMember[] =>
+  subjects.map((subject) => ({
+    ...subject,
+    role: roleOf(subject.id),
+    setAside: false,
+    busy: subject.busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
+  }));
 
 /** The planner's answer, computed by the same functions as in the browser. */
 export async function findOpenings(
@@ -74,41 +179,42 @@ export async function findOpenings(
   request: OpeningsRequest,
   now: number,
 ): Promise<OpeningsResponse> {
-  const { from, to, lineUp } = request;
-  const { subjects } = await busyTimes(db, me, {
-    subjects: lineUp.map((member) => member.id),
-    from,
-    to,
-  });
-  const members: LineUpMember[] = subjects.map((subject, k) => ({
-    id: subject.id,
-    name: subject.name,
-    kind: subject.kind,
-    role: lineUp[k]!.role,
-    setAside: false,
-    zone: subject.zone,
-    hours: subject.hours,
-    knowledge: subject.knowledge,
-    busy: subject.busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
-  }));
-  const result = openings(members, {
+  const { from, to, lineUp, features, ...asked } = request;
+  const ids = lineUp.map((member) => member.id);
+  const { subjects } = await busyTimes(db, me, { subjects: ids, from, to }, now);
+  const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
+  const members = membersOf(subjects, (id) => roles.get(id)!);
+  const siteIds = [...new Set(members.flatMap((one) => one.siteId ?? []))];
+  const { rooms } =
+    request.places === 'fitting'
+      ? await roomTimes(db, me, { siteIds, from, to }, now)
+      : { rooms: [] };
+  const surroundings = {
+    history: [],
+    rooms: rooms.map((room) => ({
+      ...room,
+      busy: room.busy.map(([start, end]) => ({ start, end })),
+    })),
+  };
+  const wishes: Wishes = {
+    ...asked,
     window: { start: from, end: to },
     notBefore: now,
-    lengthMinutes: request.lengthMinutes,
     stepMinutes: 15,
-    rule: request.rule,
-    stretchMinutes: request.stretchMinutes,
-    tentativeIsFree: request.tentativeIsFree,
+    rooms: { features, text: '', without: [] },
     zone: me.zone,
-    limit: request.limit,
-  });
+  };
+  const result = openings(members, wishes, surroundings);
+  const speech = { clock: me.clock, placeOf: (zone: string) => me.zoneNames[zone] ?? zone };
   return {
     count: result.count,
     openings: result.best.map((opening) => ({
       start: opening.start,
       end: opening.end,
       score: opening.score,
-      reasons: openingReasons(opening, members, me.clock).map((reason) => reason.text),
+      reasons: openingReasons(opening, members, speech).map((reason) => reason.text),
+      rooms: opening.rooms.flatMap(({ room }) => room?.id ?? []),
     })),
+    why: whyNothing({ members, wishes, surroundings }),
   };
 }

@@ -4,8 +4,10 @@ import type { Transaction } from '../db/transaction.ts';
 
 const MAIL_QUEUE = 'mail';
 const NIGHTLY_QUEUE = 'nightly';
+const PUBLISHED_QUEUE = 'published';
 /** Half past two in the night, UTC: in none of the usual working hours from Halifax to Hobart. */
 const NIGHTLY = '30 2 * * *';
+const EVERY_QUARTER_HOUR = '*/15 * * * *';
 const RETRIES = 8;
 /** A delivery that takes longer is given to another worker. */
 const EXPIRY_SECONDS = 60;
@@ -29,6 +31,7 @@ export class Jobs {
     await this.boss.start();
     await this.boss.createQueue(MAIL_QUEUE);
     await this.boss.createQueue(NIGHTLY_QUEUE);
+    await this.boss.createQueue(PUBLISHED_QUEUE);
   }
 
   /** Promises to deliver a mail of the outbox; kept or dropped with the transaction. */
@@ -61,9 +64,18 @@ export class Jobs {
   }
 
   /** Does `work` every night, on one of the server processes. */
-  async workNightly(work: () => Promise<unknown>): Promise<void> {
-    await this.boss.schedule(NIGHTLY_QUEUE, NIGHTLY);
-    await this.boss.work(NIGHTLY_QUEUE, { pollingIntervalSeconds: 30 }, async () => {
+  workNightly(work: () => Promise<unknown>): Promise<void> {
+    return this.workRegularly(NIGHTLY_QUEUE, NIGHTLY, work);
+  }
+
+  /** Does `work` every quarter of an hour, on one of the server processes. */
+  workOnPublished(work: () => Promise<unknown>): Promise<void> {
+    return this.workRegularly(PUBLISHED_QUEUE, EVERY_QUARTER_HOUR, work);
+  }
+
+  private async workRegularly(queue: string, cron: string, work: () => Promise<unknown>) {
+    await this.boss.schedule(queue, cron);
+    await this.boss.work(queue, { pollingIntervalSeconds: 30 }, async () => {
       await work();
     });
   }

@@ -1,4 +1,4 @@
-import type { Found } from '../../contract/search.ts';
+import type { Found, Vocabulary } from '../../contract/search.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** Text made safe as a part of a LIKE pattern. */
@@ -42,4 +42,36 @@ export async function findSubjects(db: Database, text: string, limit: number): P
     parameters,
   );
   return [...people.rows, ...teams.rows, ...resources.rows];
+}
+
+/** Every name that a sentence can mean. */
+export async function readVocabulary(db: Database): Promise<Vocabulary> {
+  const [people, teams, resources, sites] = await Promise.all([
+    db.query<Vocabulary['people'][number]>(
+      `select subject.id, subject.name, coalesce(site.city, organization.name) as detail
+       from person
+       join subject on subject.id = person.subject_id
+       join organization on organization.id = person.organization_id
+       left join site on site.id = person.site_id
+       order by subject.name`,
+    ),
+    db.query<Vocabulary['teams'][number]>(
+      `select team.id, team.name,
+              array_agg(team_member.person_id order by team_member.person_id) as "memberIds"
+       from team join team_member on team_member.team_id = team.id
+       group by team.id order by team.name`,
+    ),
+    db.query<Vocabulary['resources'][number]>(
+      `select subject.id, subject.name, resource.kind, site.city as detail
+       from resource
+       join subject on subject.id = resource.subject_id
+       join site on site.id = resource.site_id
+       order by subject.name`,
+    ),
+    db.query<Vocabulary['sites'][number]>(
+      `select site.id, site.name, site.city, site.zone
+       from site order by site.id`,
+    ),
+  ]);
+  return { people: people.rows, teams: teams.rows, resources: resources.rows, sites: sites.rows };
 }

@@ -1,0 +1,67 @@
+import type { MovableMeeting } from '../../contract/availability.ts';
+import type { PastMeeting } from '../../core/planner/wishes.ts';
+import type { Database } from '../db/transaction.ts';
+
+/** Timed meetings of an organizer that start in a window, as far as they take somebody's time. */
+export async function readMovable(
+  db: Database,
+  organizerId: number,
+  from: number,
+  to: number,
+  limit: number,
+): Promise<MovableMeeting[]> {
+  const { rows } = await db.query<MovableMeeting>(
+    `select event.id as "eventId", occurrence.recurrence_at as "recurrenceId", event.version,
+            coalesce(own.title, event.title) as title, coalesce(own.zone, event.zone) as zone,
+            occurrence.starts_at as start, occurrence.ends_at as "end",
+            (select json_agg(json_build_object('id', person_id, 'role',
+                      case when role = 'optional' then 'optional' else 'required' end) order by id)
+             from attendee
+             where event_id = event.id and person_id is not null and reply <> 'declined') as people,
+            coalesce(own.resources, array(
+              select resource_id from reservation where event_id = event.id order by resource_id))
+              as resources,
+            (select count(*) from attendee
+             where event_id = event.id and person_id is null and reply <> 'declined') as outsiders
+     from claim
+     join occurrence on occurrence.id = claim.occurrence_id
+     join event on event.id = occurrence.event_id
+     left join occurrence_override own
+       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+     where claim.subject_id = $1 and claim.during && tstzrange($2, $3)
+       and claim.occupancy in ('busy', 'tentative') and event.organizer_id = $1
+       and not coalesce(own.all_day, event.all_day) and occurrence.starts_at >= $2
+     order by occurrence.starts_at, event.id limit $4`,
+    [organizerId, new Date(from), new Date(to), limit],
+  );
+  return rows.map((row) => ({ ...row, outsiders: Number(row.outsiders) }));
+}
+
+/**
+ * Meetings that somebody took part in together with at least some number of others.
+ * @returns the most recent first, with those of the others who took part and themselves
+ */
+export async function readShared(
+  db: Database,
+  personId: number,
+  others: readonly number[],
+  { least, from, to }: { least: number; from: number; to: number },
+  limit: number,
+): Promise<PastMeeting[]> {
+  const { rows } = await db.query<PastMeeting>(
+    `select occurrence.starts_at as start, occurrence.ends_at as "end",
+            array_agg(attendee.person_id order by attendee.person_id) || $1::int as people
+     from claim
+     join occurrence on occurrence.id = claim.occurrence_id
+     join event on event.id = occurrence.event_id and not event.all_day
+     join attendee on attendee.event_id = event.id and attendee.reply <> 'declined'
+       and attendee.person_id = any($2)
+     where claim.subject_id = $1 and claim.during && tstzrange($3, $4)
+       and occurrence.ends_at <= $4 and claim.occupancy <> 'free'
+     group by occurrence.id
+     having count(*) >= $5
+     order by occurrence.starts_at desc limit $6`,
+    [personId, others, new Date(from), new Date(to), least, limit],
+  );
+  return rows;
+}

@@ -1,0 +1,270 @@
+import { describe, expect, it } from 'vitest';
+import type {
+  BusyResponse,
+  HistoryResponse,
+  MovableResponse,
+  OpeningsResponse,
+  RoomsResponse,
+} from '../../contract/availability.ts';
+import type { ProblemBody } from '../../contract/common.ts';
+import type { EventDetail } from '../../contract/events.ts';
+import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+import { BUSY_SQL } from './queries.ts';
+
+const server = useServer();
+const HOUR = 3_600_000;
+/** Thursday 10 December 2026, in UTC; Bergen is an hour ahead. */
+const day = { from: Date.UTC(2026, 11, 10), to: Date.UTC(2026, 11, 11) };
+const at = (hour: number) => day.from + hour * HOUR;
+
+const busyOf = async (who: string, names: string[], more = {}) => {
+  const client = await server.as(who);
+  const subjects = await Promise.all(names.map((name) => server.id(name)));
+  const answer = await client.post<BusyResponse>('/api/availability/busy', {
+    subjects,
+    ...day,
+    ...more,
+  });
+  expect(answer.status).toBe(200);
+  return answer.body.subjects;
+};
+
+describe('the times of a line-up', () => {
+  it('say where people sit and which days their site has off', async () => {
+    const [sunniva, gannet] = await busyOf('ines.aldabe', ['Sunniva Brekke', 'Gannet'], {
+      from: Date.UTC(2026, 11, 20),
+      to: Date.UTC(2026, 11, 28),
+    });
+    expect(sunniva).toMatchObject({ floor: '1', isRoom: false, published: null });
+    expect(sunniva!.holidays.map((one) => one.date)).toEqual(['2026-12-25', '2026-12-26']);
+    expect(gannet).toMatchObject({
+      isRoom: true,
+      seats: 12,
+      holidays: [],
+      siteId: sunniva!.siteId,
+    });
+  });
+
+  it('leave a meeting of one’s own out of the way of its new time, and nobody else’s', async () => {
+    const ines = await server.as('ines.aldabe');
+    const tomas = await server.id('Tomas Okafor');
+    await server.sql('delete from claim where subject_id = $1', [tomas]);
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({ attendees: [{ personId: tomas, role: 'required' }] }),
+    );
+    const eventId = made.body.id;
+    const [with_] = await busyOf('ines.aldabe', ['Tomas Okafor']);
+    expect(with_!.busy).toEqual([[at(9), at(10), 'tentative']]);
+    const [without] = await busyOf('ines.aldabe', ['Tomas Okafor'], { except: { eventId } });
+    expect(without!.busy).toEqual([]);
+    const others = await (
+      await server.as('leila.haddad')
+    ).post<ProblemBody>('/api/availability/busy', {
+      subjects: [tomas],
+      ...day,
+      except: { eventId },
+    });
+    expect(others.status).toBe(404);
+  });
+
+  it('leave out one occurrence of a series alone', async () => {
+    const kwame = await server.as('kwame.boateng');
+    const id = await server.id('Kwame Boateng');
+    await server.sql('delete from claim where subject_id = $1', [id]);
+    const made = await kwame.post<EventDetail>(
+      '/api/events',
+      meetingRequest({ repeats: { rule: 'FREQ=DAILY;COUNT=3' } }),
+    );
+    const spans = async (occurrence?: string) => {
+      const [own] = await busyOf('kwame.boateng', ['Kwame Boateng'], {
+        to: day.to + 72 * HOUR,
+        except: { eventId: made.body.id, ...(occurrence && { occurrence }) },
+      });
+      return own!.busy.map(([start]) => start);
+    };
+    expect(await spans()).toEqual([]);
+    expect(await spans('2026-12-11T10:00')).toEqual([at(9), at(57)]);
+  });
+
+  it('of a room hold its preparing and clearing free around what is booked', async () => {
+    const ines = await server.as('ines.aldabe');
+    const fulmar = await server.id('Fulmar');
+    await server.sql('delete from claim where subject_id = $1', [fulmar]);
+    const made = await ines.post('/api/events', meetingRequest({ resources: [fulmar] }));
+    expect(made.status).toBe(201);
+    const [room] = await busyOf('ines.aldabe', ['Fulmar']);
+    // Claimed from 15 minutes before to 15 after; another meeting needs as much again.
+    expect(room!.busy).toEqual([[at(8.5), at(10.5), 'busy']]);
+    const rooms = await ines.post<RoomsResponse>('/api/availability/rooms', {
+      siteIds: [room!.siteId],
+      ...day,
+    });
+    const same = rooms.body.rooms.find((one) => one.id === fulmar)!;
+    expect(same).toMatchObject({
+      name: 'Fulmar',
+      site: 'Bergen',
+      seats: 20,
+      busy: [[at(8.5), at(10.5)]],
+    });
+    expect(rooms.body.rooms.every((one) => one.siteId === room!.siteId)).toBe(true);
+    const refused = await ines.post('/api/events', {
+      ...meetingRequest({ resources: [fulmar] }),
+      times: bergenTimes('2026-12-10T11:15', '2026-12-10T12:00'),
+    });
+    expect(refused.status).toBe(409);
+  });
+
+  it('are read by the index on claims, not by reading them through', async () => {
+    await server.sql(
+      `insert into claim (subject_id, during, occupancy, occurrence_id)
+       select subject.id, tstzrange(at, at + interval '30 minutes'), 'busy', (select min(id) from occurrence)
+       from subject, generate_series(timestamptz '2024-01-01', '2026-06-01', interval '7 days') at
+       where subject.kind = 'person'`,
+    );
+    await server.sql('analyze claim');
+    const ids = (await server.sql<{ id: number }>('select id from subject limit 50')).map(
+      (one) => one.id,
+    );
+    const values = [ids, new Date(day.from), new Date(day.to + 27 * 24 * HOUR), null, null];
+    const plan = await server.sql<{ 'QUERY PLAN': string }>(`explain ${BUSY_SQL}`, values);
+    const text = plan.map((row) => row['QUERY PLAN']).join('\n');
+    expect(text).toContain('claim_subject_during');
+    expect(text).not.toContain('Seq Scan on claim');
+  });
+});
+
+describe('meetings that could make room', () => {
+  it('are those I organize, with the time of their people as far as I may see it', async () => {
+    const sigrid = await server.as('sigrid.aune');
+    const me = await server.id('Sigrid Aune');
+    const [oskar, mika] = [await server.id('Oskar Lindqvist'), await server.id('Mika Sandoval')];
+    await server.sql('delete from claim where subject_id = $1', [me]);
+    const mine = meetingRequest({
+      title: 'Winch budget',
+      attendees: [
+        { personId: oskar, role: 'required' },
+        { personId: mika, role: 'optional' },
+        { email: 'jon@harbour.example', role: 'required' },
+      ],
+    });
+    const made = await sigrid.post<EventDetail>('/api/events', mine);
+    await (
+      await server.as('leila.haddad')
+    ).post('/api/events', {
+      ...mine,
+      title: 'Not hers',
+      attendees: [{ personId: me, role: 'required' }],
+    });
+    const answer = await sigrid.post<MovableResponse>('/api/availability/movable', day);
+    expect(answer.body.meetings).toEqual([
+      {
+        eventId: made.body.id,
+        recurrenceId: null,
+        version: made.body.version,
+        title: 'Winch budget',
+        zone: 'Europe/Oslo',
+        start: at(9),
+        end: at(10),
+        people: [
+          { id: me, role: 'required' },
+          { id: oskar, role: 'required' },
+          { id: mika, role: 'optional' },
+        ],
+        resources: [],
+        outsiders: 1,
+      },
+    ]);
+    const silent = answer.body.subjects.find((one) => one.id === oskar)!;
+    expect(silent).toMatchObject({ knowledge: 'none', busy: [] });
+    expect(JSON.stringify(answer.body)).not.toContain('Not hers');
+  });
+
+  it('past ones count where most of the people were the same', async () => {
+    const ines = await server.as('ines.aldabe');
+    const [me, hal, tui, bao] = await Promise.all(
+      ['Ines Aldabe', 'Hal Teague', 'Tui Parata', 'Bao Nguyen'].map((name) => server.id(name)),
+    );
+    const hold = async (hour: string, ids: number[]) => {
+      const made = await ines.post(
+        '/api/events',
+        meetingRequest({
+          times: bergenTimes(`2026-11-17T${hour}:00`, `2026-11-17T${hour}:30`),
+          attendees: ids.map((personId) => ({ personId, role: 'required' })),
+        }),
+      );
+      expect(made.status).toBe(201);
+    };
+    await hold('05', [hal!, tui!, bao!]);
+    await hold('06', [hal!]);
+    await hold('07', [hal!, tui!]);
+    const answer = await ines.post<HistoryResponse>('/api/availability/history', {
+      people: [me, hal, tui, bao],
+    });
+    expect(answer.body.meetings.map((one) => new Date(one.start).getUTCHours())).toEqual([6, 4]);
+    expect(answer.body.meetings[1]!.people).toEqual(
+      [hal, tui, bao, me]
+        .sort((a, b) => a! - b!)
+        .filter((id) => id !== me)
+        .concat(me),
+    );
+  });
+});
+
+describe('openings of the API', () => {
+  it('come with rooms where they are asked for, the same as booking then gives', async () => {
+    const ines = await server.as('ines.aldabe');
+    const lineUp = await Promise.all(
+      ['Ines Aldabe', 'Tomas Okafor', 'Mika Sandoval'].map(async (name) => ({
+        id: await server.id(name),
+        role: 'required',
+      })),
+    );
+    const asked = {
+      lineUp,
+      from: Date.UTC(2026, 10, 24),
+      to: Date.UTC(2026, 11, 5),
+      lengthMinutes: 45,
+      places: 'fitting',
+      features: ['video'],
+      stretchMinutes: 120,
+    };
+    const answer = await ines.post<OpeningsResponse>('/api/availability/openings', asked);
+    const [best] = answer.body.openings;
+    expect(answer.body.why).toBeNull();
+    expect(best!.rooms).toHaveLength(2);
+    const wall = (instant: number) => new Date(instant + HOUR).toISOString().slice(0, 16);
+    const made = await ines.post<EventDetail>('/api/events', {
+      title: 'Array review',
+      times: bergenTimes(wall(best!.start), wall(best!.end)),
+      resources: best!.rooms,
+    });
+    expect(made.status).toBe(201);
+    expect(made.body.resources.map((one) => one.site).sort()).toHaveLength(2);
+    const hall = await ines.post<OpeningsResponse>('/api/availability/openings', {
+      ...asked,
+      features: ['orchestra pit'],
+    });
+    expect(hall.body).toMatchObject({ count: 0, openings: [] });
+    expect(hall.body.why).toMatch(/^No room at (Bergen|Halifax) has all that was asked for\.$/);
+  });
+
+  it.each([
+    [{ places: 'some' }, 'places'],
+    [{ lengthMinutes: 4 }, 'lengthMinutes'],
+    [{ stretches: { 'Mars/Olympus': { early: 60 } } }, 'stretches.Mars/Olympus'],
+    [{ unknown: 'free' }, 'unknown'],
+  ])('%j is refused with the field named', async (changes, field) => {
+    const answer = await (
+      await server.as('ines.aldabe')
+    ).post<ProblemBody>('/api/availability/openings', {
+      lineUp: [{ id: 1, role: 'required' }],
+      ...day,
+      lengthMinutes: 30,
+      ...changes,
+    });
+    expect(answer.status).toBe(400);
+    expect(answer.body.fields!.map((one) => one.field)).toContain(field);
+  });
+});
