@@ -2,7 +2,9 @@ import { Command } from 'cmdk';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Found } from '../../contract/search.ts';
+import { SentenceChips } from './SentenceChips.tsx';
 import { useChosenEntry, useFound, valueOf } from './useFound.ts';
+import { useSentence } from './useSentence.ts';
 
 const PLACES_TO_GO = [
   ['Today', '/'],
@@ -26,7 +28,10 @@ const addressOf = (found: Found): string => {
   return `/plan?with=${ids.join(',')}`;
 };
 
-/** The one field of the header: finds people, teams and places, and goes to any view. */
+/**
+ * The one field of the header: finds people, teams and places, goes to any view, and turns a sentence
+ * into a plan.
+ */
 export function HeaderField({ onKeys }: { onKeys: () => void }) {
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
@@ -34,6 +39,11 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
   const navigate = useNavigate();
   const { found } = useFound(text);
   const [chosen, setChosen] = useChosenEntry(found);
+  const sentence = useSentence(text);
+  const isSentence = sentence !== null;
+  useEffect(() => {
+    if (isSentence) setChosen('sentence');
+  }, [isSentence, setChosen]);
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -65,10 +75,15 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
       shouldFilter={false}
       value={chosen}
       onValueChange={setChosen}
-      label="Find a person, a place or a view"
+      label="Find a person, a place or a view, or say a meeting"
       className="relative order-last w-full lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget)) setOpen(false);
+      }}
       onKeyDown={(event) => {
-        if (event.key === 'Escape') input.current?.blur();
+        if (event.key !== 'Escape') return;
+        setOpen(false);
+        (document.activeElement as HTMLElement).blur();
       }}
     >
       <Command.Input
@@ -76,8 +91,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
         value={text}
         onValueChange={setText}
         onFocus={() => setOpen(true)}
-        onBlur={() => setOpen(false)}
-        placeholder="Find a person, a place or a view"
+        placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
         className="w-full rounded-full border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2"
       />
       <Command.List
@@ -85,6 +99,15 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
         onMouseDown={(event) => event.preventDefault()}
         className="absolute inset-x-0 top-full z-40 mt-1 max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
       >
+        {sentence && (
+          <>
+            <SentenceChips sentence={sentence} />
+            <Command.Item value="sentence" onSelect={() => go(sentence.address)} className={ITEM}>
+              <span className="font-medium">Plan this</span>
+              <span className="text-ink-2">see when it can be</span>
+            </Command.Item>
+          </>
+        )}
         {found.map((one) => (
           <Command.Item
             key={`${one.kind}${one.id}`}
@@ -109,7 +132,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
             <span className="text-ink-2">go</span>
           </Command.Item>
         ))}
-        {found.length + views.length === 0 && (
+        {!sentence && found.length + views.length === 0 && (
           <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
         )}
       </Command.List>

@@ -7,6 +7,8 @@ const KEYS: [string, string][] = [
   ['Arrows', 'Move the chosen time by a quarter hour (Plan)'],
   ['Shift+arrows', 'Make the chosen time longer or shorter (Plan)'],
   ['n, p', 'Next and previous opening (Plan)'],
+  ['Space or x, o, Delete', 'Set aside and back, optional and required, remove (in the line-up)'],
+  ['Up, down', 'From one to the next of the line-up; the day before, the day after (days of Plan)'],
   ['Left, right', 'The time before, the time after (Calendar)'],
   [
     'Arrows',

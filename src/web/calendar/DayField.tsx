@@ -15,6 +15,7 @@ export function DayField({
   value,
   error,
   className = '',
+  bare = false,
   onChange,
 }: {
   label: string;
@@ -22,6 +23,8 @@ export function DayField({
   value: string;
   error?: string | undefined;
   className?: string;
+  /** Without the label before it, which is still said. */
+  bare?: boolean;
   onChange: (date: string) => void;
 }) {
   const me = useMe();
@@ -39,7 +42,11 @@ export function DayField({
   };
   return (
     <div className={`relative ${className}`}>
-      <Field label={label} error={wrong ? 'type a day such as 26 Nov or next Friday' : error}>
+      <Field
+        label={label}
+        bare={bare}
+        error={wrong ? 'type a day such as 26 Nov or next Friday' : error}
+      >
         <TextInput
           className="w-full pr-7"
           autoComplete="off"
@@ -68,7 +75,7 @@ export function DayField({
           setWrong(false);
           onChange(event.target.value);
         }}
-        className="absolute top-[29px] right-1 w-7 cursor-pointer bg-transparent text-transparent [&::-webkit-datetime-edit]:hidden"
+        className={`absolute right-1 w-7 ${bare ? 'inset-y-0 my-auto h-5' : 'top-[29px]'} cursor-pointer bg-transparent text-transparent [&::-webkit-datetime-edit]:hidden`}
       />
     </div>
   );

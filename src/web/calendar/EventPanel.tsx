@@ -19,8 +19,13 @@ import { useEventActions } from './useEventActions.ts';
 export const eventAddress = (id: string, occurrence: string | null): string =>
   `/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`;
 
-export function useEvent(id: string, occurrence: string | null) {
+/** Plan, to give an event a new time. */
+export const planAddress = (id: string, occurrence: string | null): string =>
+  `/plan?event=${id}${occurrence ? `&occurrence=${occurrence}` : ''}`;
+
+export function useEvent(id: string, occurrence: string | null, enabled = true) {
   return useQuery({
+    enabled,
     queryKey: ['calendar', 'event', id, occurrence],
     queryFn: () =>
       readApi<EventDetail>(`/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`),
@@ -87,6 +92,14 @@ function OpenEvent({
         >
           All its details
         </Link>
+        {event.canChange && event.status === 'confirmed' && !event.allDay && (
+          <Link
+            className="rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2"
+            to={planAddress(event.id, event.series?.recurrenceId ?? null)}
+          >
+            Find another time
+          </Link>
+        )}
         <Button onClick={() => onCopy({ ...draftOf(event), repeating: NOT_REPEATING })}>
           Copy
         </Button>

@@ -1,28 +1,5 @@
-import { isDate } from '../../core/time/wall.ts';
-
-const two = (text: string | number): string => String(text).padStart(2, '0');
-
-/**
- * Reads a day as people type it: `2027-02-10`, `10.2.`, `10.2.2027`, `3 March`, `next Friday`,
- * `in 2 weeks`, `tomorrow`.
- * @param today `YYYY-MM-DD`, from which what is left out is counted
- * @returns `YYYY-MM-DD`, or null when it is not a day
- */
+/** Reads a day as people type it; see `readDay`. What reads dates is loaded when one is typed. */
 export async function parseDay(text: string, today: string): Promise<string | null> {
-  const typed = text.trim();
-  if (isDate(typed)) return typed;
-  const dotted = /^(\d{1,2})\.\s*(\d{1,2})\.?\s*(\d{4})?$/.exec(typed);
-  if (dotted) {
-    const [, day, month, year] = dotted;
-    const on = (y: string | number) => `${y}-${two(month!)}-${two(day!)}`;
-    const thisYear = on(today.slice(0, 4));
-    const date = year ? on(year) : thisYear >= today ? thisYear : on(Number(today.slice(0, 4)) + 1);
-    return isDate(date) ? date : null;
-  }
-  const { GB } = await import('chrono-node/en');
-  const reference = { instant: new Date(`${today}T12:00:00Z`), timezone: 0 };
-  const [found] = GB.parse(typed, reference, { forwardDate: true });
-  if (!found || found.text.length < typed.length / 2) return null;
-  const date = `${found.start.get('year')}-${two(found.start.get('month')!)}-${two(found.start.get('day')!)}`;
-  return isDate(date) ? date : null;
+  const { readDay } = await import('../../core/time/typedDay.ts');
+  return readDay(text, today);
 }

@@ -30,9 +30,12 @@ export function Field({
   error,
   hint,
   children,
+  bare = false,
   className = '',
 }: {
   label: string;
+  /** Whether the label is only said, where the place says what it is for. */
+  bare?: boolean;
   error?: string | undefined;
   hint?: string | undefined;
   children: ReactElement<{ id?: string; 'aria-describedby'?: string }>;
@@ -42,7 +45,7 @@ export function Field({
   const remark = `${id}-remark`;
   return (
     <div className={className}>
-      <label htmlFor={id} className="mb-1 block font-semibold">
+      <label htmlFor={id} className={bare ? 'sr-only' : 'mb-1 block font-semibold'}>
         {label}
       </label>
       {cloneElement(children, { id, ...((error || hint) && { 'aria-describedby': remark }) })}

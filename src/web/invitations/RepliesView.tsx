@@ -68,7 +68,16 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         </h2>
         <p className="text-ink-2">
           {formatSpan(meeting, me.zone, me.clock)}
-          {meeting.recurring ? ', a series' : ''}
+          {meeting.recurring ? ', a series' : ''}{' '}
+          {!meeting.recurring && (
+            <Link
+              className="ml-2 font-semibold text-gentian hover:underline"
+              to={`/plan?event=${meeting.eventId}`}
+              aria-label={`Find another time for ${meeting.title}`}
+            >
+              find another time
+            </Link>
+          )}
         </p>
       </div>
       <p className="px-4 pb-2">

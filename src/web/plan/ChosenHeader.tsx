@@ -1,48 +1,73 @@
 import { useEffect, useState } from 'react';
-import { fitOf, type Fit } from '../../core/planner/fit.ts';
+import { fitOf, type FitState } from '../../core/planner/fit.ts';
+import { pickRooms } from '../../core/planner/rooms.ts';
+import type { WeeklyTime } from '../../core/planner/series.ts';
 import { listNames } from '../../core/planner/words.ts';
-import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
+import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
-import { MINUTE } from '../../core/time/interval.ts';
-import { dateAt, isDate, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
+import { dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
+import { DayField } from '../calendar/DayField.tsx';
 import { TextInput } from '../design/controls.tsx';
 import type { Plan } from './usePlan.ts';
+import { weeklyWords } from './weekly.ts';
+import { placeName } from './zoneNames.ts';
 
 /** The chosen time in full: typed or shown, in everybody's zone, with what is wrong about it. */
 export function ChosenHeader({
   plan,
   title,
-  setTitle,
+  typing,
+  weekly,
+  present,
 }: {
   plan: Plan;
   title: string;
-  setTitle: (title: string) => void;
+  typing: { setTitle: (title: string) => void; keep: () => void };
+  /** The series that the chosen time begins, if it is one. */
+  weekly: WeeklyTime | null;
+  /** When a meeting that is given a new time is now. */
+  present: Interval | null;
 }) {
-  const { me, chosen } = plan;
+  const { me, chosen, moving } = plan;
   return (
     <div className="min-w-0 flex-1">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
-        <input
-          aria-label="Title of the meeting"
-          placeholder="What is it about?"
-          maxLength={200}
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-          className="min-w-56 flex-1 border-b border-edge bg-transparent font-head text-[22px] font-semibold placeholder:font-normal placeholder:text-ink-2 md:max-w-md"
-        />
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
+        {moving ? (
+          <p className="min-w-56 flex-1 font-head text-[22px] leading-8 font-semibold md:max-w-md">
+            {title}
+          </p>
+        ) : (
+          <input
+            aria-label="Title of the meeting"
+            placeholder="What is it about?"
+            maxLength={200}
+            value={title}
+            onChange={(event) => typing.setTitle(event.target.value)}
+            onBlur={typing.keep}
+            className="min-w-56 flex-1 border-b border-edge bg-transparent font-head text-[22px] font-semibold placeholder:font-normal placeholder:text-ink-2 md:max-w-md"
+          />
+        )}
         <TypedTimes plan={plan} />
       </div>
+      {present && (
+        <p className="text-ink-2">
+          Now {formatSpan(present, me.zone, me.clock)}. A new time for it:
+        </p>
+      )}
       {chosen ? (
-        <p className="mt-1.5">
+        <p className="mt-1">
           <b className="bg-lichen-wash px-1 font-head text-[17px] font-semibold">
-            {formatSpan(chosen, me.zone, me.clock)}
+            {weekly
+              ? `${weeklyWords(weekly)}, from ${formatDay(weekly.dates[0]!.start, me.zone)} to ${formatDay(weekly.dates.at(-1)!.start, me.zone)}`
+              : formatSpan(chosen, me.zone, me.clock)}
           </b>{' '}
           <Zones plan={plan} />
         </p>
       ) : (
-        <p className="mt-1.5 text-ink-2">Choose an opening, drag over a day, or type the time.</p>
+        <p className="mt-1 text-ink-2">Choose an opening, drag over a day, or type the time.</p>
       )}
-      {chosen && <Fits plan={plan} />}
+      {chosen && (weekly ? <WorksOn weekly={weekly} /> : <Fits plan={plan} />)}
     </div>
   );
 }
@@ -50,11 +75,8 @@ export function ChosenHeader({
 /** The time where each of the line-up is, one mention a zone. */
 function Zones({ plan }: { plan: Plan }) {
   const { me, members, chosen } = plan;
-  const zones = [
-    ...new Set(
-      members.filter((one) => one.kind === 'person' && !one.setAside).map((one) => one.zone),
-    ),
-  ];
+  const people = members.filter((one) => one.kind === 'person' && !one.setAside && !one.outside);
+  const zones = [...new Set(people.map((one) => one.zone))];
   const home = dateAt(chosen!.start, me.zone);
   return (
     <span>
@@ -64,7 +86,7 @@ function Zones({ plan }: { plan: Plan }) {
           <span key={zone} className={k === 0 ? 'font-semibold' : 'text-ink-2'}>
             {k > 0 && ' · '}
             {otherDay && `${formatDay(chosen!.start, zone)} `}
-            {formatTime(chosen!.start, zone, me.clock)} {me.zoneNames[zone] ?? zoneCity(zone)}
+            {formatTime(chosen!.start, zone, me.clock)} {placeName(zone, me.zoneNames)}
           </span>
         );
       })}
@@ -72,16 +94,18 @@ function Zones({ plan }: { plan: Plan }) {
   );
 }
 
-const TROUBLES: [Fit['state'], string][] = [
+const TROUBLES: [FitState, string][] = [
   ['busy', 'taken'],
   ['away', 'away'],
   ['tentative', 'tentative'],
+  ['holiday', 'a public holiday'],
   ['outside', 'outside working hours'],
   ['unknown', 'not known'],
 ];
 
+/** The rooms that go with it, and what is wrong about the time, if anything is. */
 function Fits({ plan }: { plan: Plan }) {
-  const { members, chosen } = plan;
+  const { members, chosen, wishes, data } = plan;
   const fits = fitOf(members, chosen!);
   const parts = TROUBLES.flatMap(([state, words]) => {
     const names = fits
@@ -89,82 +113,128 @@ function Fits({ plan }: { plan: Plan }) {
       .map((fit) => members.find((one) => one.id === fit.id)!.name);
     return names.length ? [`${listNames(names)}: ${words}`] : [];
   });
+  const picked = pickRooms(members, wishes, data.rooms, chosen!);
+  const rooms = picked.flatMap(({ room, site }) => (room ? [`${room.name} (${site})`] : []));
+  const roomless = picked.filter(({ room }) => !room).map(({ site }) => site);
+  if (roomless.length) parts.push(`${listNames(roomless)}: no fitting room free`);
+  if (chosen!.start < plan.now) parts.push('This time is over');
   return (
-    <p role="status" className={parts.length ? 'font-medium text-alpenglow' : 'text-lichen-ink'}>
-      {parts.length ? parts.join('. ') : 'Everyone and everything in the line-up is free.'}
+    <p role="status">
+      {rooms.length > 0 && <span className="text-ink-2">In {rooms.join(' and ')}. </span>}
+      <span className={parts.length ? 'font-medium text-alpenglow' : 'text-lichen-ink'}>
+        {parts.length ? parts.join('. ') : 'Everyone and everything in the line-up is free.'}
+      </span>
     </p>
   );
 }
 
-/** Day, start and length as people type them, in step with what is dragged. */
+function WorksOn({ weekly }: { weekly: WeeklyTime }) {
+  const failing = weekly.failing.length;
+  return (
+    <p role="status" className={failing ? 'font-medium text-alpenglow' : 'text-lichen-ink'}>
+      {failing === 0
+        ? `Works on all ${weekly.dates.length} dates.`
+        : `Works on ${weekly.dates.length - failing} of ${weekly.dates.length} dates; what to do about the others is below the weekly times.`}
+    </p>
+  );
+}
+
+/** Day, start and end or length as people type them, in step with what is dragged. */
 function TypedTimes({ plan }: { plan: Plan }) {
-  const { me, chosen, minutes, choose, set } = plan;
-  const wall = chosen ? wallTimeAt(chosen.start, me.zone) : `${plan.dates[0]}T`;
-  const [day, setDay] = useState(wall.slice(0, 10));
+  const { me, chosen, minutes, choose, set, now } = plan;
+  const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
+  const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';
+  const day = wall.slice(0, 10) || plan.dates[0]!;
   const [time, setTime] = useState(wall.slice(11));
+  const [end, setEnd] = useState(wallEnd);
   const [length, setLength] = useState(String(minutes));
-  useEffect(() => {
-    setDay(wall.slice(0, 10));
-    setTime(wall.slice(11));
-  }, [wall]);
+  useEffect(() => setTime(wall.slice(11)), [wall]);
+  useEffect(() => setEnd(wallEnd), [wallEnd]);
   useEffect(() => setLength(String(minutes)), [minutes]);
 
-  const timeWrong = time.trim() !== '' && parseTimeOfDay(time) === null;
-  const lengthWrong = parseLength(length) === null;
-  const take = (nextDay = day) => {
-    const start = parseTimeOfDay(time);
+  const [hours, mins] = wallTimeAt(now, me.zone).slice(11).split(':').map(Number);
+  const present = hours! * 60 + mins!;
+  const read = (text: string) => parseTimeOfDay(text, present);
+  const wrong =
+    time.trim() && read(time) === null
+      ? 'a start such as 10:45 or 1045'
+      : end.trim() && read(end) === null
+        ? 'an end such as 11:30'
+        : parseLength(length) === null
+          ? 'a length such as 45 or 1h30'
+          : null;
+  const takeAt = (date: string, long: number) => {
+    const start = read(time);
+    if (start === null) return set({ minutes: long });
+    const { instant } = resolveWallTime(`${date}T${formatTimeOfDay(start)}`, me.zone);
+    choose({ start: instant, end: instant + long * MINUTE });
+  };
+  /** The start keeps the length; the end gives it, on the next day where it is earlier. */
+  const take = () => {
     const long = parseLength(length);
-    if (long === null) return;
-    if (start === null || !isDate(nextDay)) set({ minutes: long });
-    else {
-      const { instant } = resolveWallTime(`${nextDay}T${formatTimeOfDay(start)}`, me.zone);
-      choose({ start: instant, end: instant + long * MINUTE });
-    }
+    if (long !== null) takeAt(day, long);
+  };
+  const takeEnd = () => {
+    const [from, to] = [read(time), read(end)];
+    if (from === null || to === null || end === wallEnd) return;
+    takeAt(day, to > from ? to - from : to - from + 1440);
+  };
+  const submit = (event: React.FormEvent) => {
+    event.preventDefault();
+    take();
   };
   return (
-    <form
-      className="flex items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        take();
-      }}
-    >
-      <TextInput
-        type="date"
-        aria-label="Day"
-        className="w-36"
+    <form className="flex flex-wrap items-center gap-1.5" onSubmit={submit}>
+      <DayField
+        label="Day"
+        bare
+        className="w-40"
         value={day}
-        onChange={(event) => {
-          setDay(event.target.value);
-          if (time) take(event.target.value);
+        onChange={(date) => {
+          const long = parseLength(length);
+          if (time && long !== null) takeAt(date, long);
+          else set({ from: date });
         }}
       />
       <TextInput
         aria-label="Start"
         placeholder="10:45"
-        title={timeWrong ? 'Type a time such as 10:45, 1045 or 10:45am' : undefined}
-        aria-invalid={timeWrong}
-        className="w-20"
+        aria-invalid={!!time.trim() && read(time) === null}
+        className="w-16"
         value={time}
         onChange={(event) => setTime(event.target.value)}
-        onBlur={() => take()}
+        onBlur={take}
+      />
+      <span className="text-ink-2">to</span>
+      <TextInput
+        aria-label="End"
+        placeholder="11:30"
+        aria-invalid={!!end.trim() && read(end) === null}
+        className="w-16"
+        value={end}
+        onChange={(event) => setEnd(event.target.value)}
+        onBlur={takeEnd}
+        onKeyDown={(event) => {
+          if (event.key !== 'Enter') return;
+          event.preventDefault();
+          takeEnd();
+        }}
       />
       <TextInput
         aria-label="Length"
-        title={lengthWrong ? 'Type a length such as 45, 1h or 1:30' : undefined}
-        aria-invalid={lengthWrong}
-        className="w-16"
+        aria-invalid={parseLength(length) === null}
+        className="w-14"
         value={length}
         onChange={(event) => setLength(event.target.value)}
-        onBlur={() => take()}
+        onBlur={take}
       />
       <span className="text-ink-2">min</span>
       <button type="submit" className="sr-only">
         Take these times
       </button>
-      {(timeWrong || lengthWrong) && (
+      {wrong && (
         <span role="alert" className="text-xs font-semibold text-alpenglow">
-          {timeWrong ? 'a time such as 10:45 or 1045' : 'a length such as 45 or 1h30'}
+          {wrong}
         </span>
       )}
     </form>

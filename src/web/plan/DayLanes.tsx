@@ -1,39 +1,60 @@
-import type { HTMLAttributes, ReactNode } from 'react';
-import { formatTime } from '../../core/time/format.ts';
+import { memo, type HTMLAttributes, type ReactNode } from 'react';
+import type { BusyInterval } from '../../core/availability/busy.ts';
+import { givenName } from '../../core/planner/words.ts';
+import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { gaps, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import type { Member, Plan } from './usePlan.ts';
+import { LABEL } from './Ruler.tsx';
+import { placeOf } from './Selection.tsx';
+import type { Member } from './usePlanData.ts';
 
-const PATTERN = { busy: 'rock', tentative: 'rock-tentative', away: 'rock-away' } as const;
-const WORDS = { busy: 'taken', tentative: 'tentative', away: 'away' } as const;
+const PATTERN = {
+  busy: 'rock',
+  tentative: 'rock-tentative',
+  away: 'rock-away',
+  unknown: 'unknown',
+} as const;
+const WORDS = {
+  busy: 'taken',
+  tentative: 'tentative',
+  away: 'away',
+  unknown: 'not known',
+} as const;
+
+/** In less than this part of the lane "away" cannot be read. */
+const READABLE = 0.12;
 
 /** One lane a member: their time that day, shaded outside their own hours in their own zone. */
 export function DayLanes({
-  plan,
+  members,
   window,
-  labelClass,
+  zone,
+  clock,
   handlers,
   children,
 }: {
-  plan: Plan;
+  members: readonly Member[];
   window: Interval;
-  labelClass: string;
+  zone: string;
+  clock: ClockStyle;
   handlers: HTMLAttributes<HTMLElement>;
   children: ReactNode;
 }) {
   return (
     <div className="relative pb-2">
-      {plan.members.map((member) => (
+      {members.map((member) => (
         <div key={member.id} className={`flex ${member.setAside ? 'opacity-45' : ''}`}>
-          <span className={`${labelClass} truncate text-xs leading-5 text-ink-2`}>
-            {member.kind === 'person' ? member.name.split(' ')[0] : member.name}
+          <span
+            className={`${LABEL} truncate text-xs leading-5 ${member.role === 'optional' ? 'text-ink-2 italic' : 'text-ink-2'}`}
+          >
+            {member.kind === 'person' && !member.outside ? givenName(member) : member.name}
           </span>
-          <Lane member={member} plan={plan} window={window} />
+          <Lane member={member} window={window} zone={zone} clock={clock} />
         </div>
       ))}
       <div className="pointer-events-none absolute inset-0 flex">
-        <span className={labelClass} />
+        <span className={LABEL} />
         <div className="pointer-events-auto relative mr-3 mb-2 flex-1 touch-pan-y" {...handlers}>
           {children}
         </div>
@@ -42,29 +63,29 @@ export function DayLanes({
   );
 }
 
-function Lane({ member, plan, window }: { member: Member; plan: Plan; window: Interval }) {
-  const length = window.end - window.start;
-  const box = ({ start, end }: Interval) => {
-    const from = Math.max(start, window.start);
-    return {
-      left: `${((from - window.start) / length) * 100}%`,
-      width: `${((Math.min(end, window.end) - from) / length) * 100}%`,
-    };
-  };
+const Lane = memo(function Lane({
+  member,
+  window,
+  zone,
+  clock,
+}: {
+  member: Member;
+  window: Interval;
+  zone: string;
+  clock: ClockStyle;
+}) {
+  const daysOff = new Set((member.holidays ?? []).map((one) => Date.parse(`${one.date}T00:00Z`)));
   const closed = member.hours
-    ? gaps(workingIntervals(member.hours, zoneTable(member.zone, window), window), window)
+    ? gaps(
+        workingIntervals(member.hours, zoneTable(member.zone, window), window, { daysOff }),
+        window,
+      )
     : [];
   const busy = member.busy.filter((span) => span.start < window.end && span.end > window.start);
-  const clock = plan.me.clock;
   const spoken =
     member.knowledge === 'none'
-      ? 'nothing is shared'
-      : busy
-          .map(
-            (span) =>
-              `${WORDS[span.occupancy]} ${formatTime(span.start, plan.me.zone, clock)} to ${formatTime(span.end, plan.me.zone, clock)}`,
-          )
-          .join(', ') || 'nothing on';
+      ? 'nothing is known'
+      : busy.map((span) => spanWords(span, window, zone, clock)).join(', ') || 'nothing on';
   return (
     <div
       className="relative mr-3 h-5 flex-1 border-b border-edge/60"
@@ -72,16 +93,45 @@ function Lane({ member, plan, window }: { member: Member; plan: Plan; window: In
       aria-label={`${member.name}: ${spoken}`}
     >
       {closed.map((span) => (
-        <i key={span.start} className="absolute inset-y-0 bg-closed" style={box(span)} />
+        <i
+          key={span.start}
+          className="absolute inset-y-0 bg-closed"
+          style={placeOf(span, window)!}
+        />
       ))}
-      {member.knowledge === 'none' && <i className="unknown absolute inset-0" />}
+      {member.knowledge === 'none' && (
+        <span className="unknown absolute inset-0 px-1.5 text-[11px] leading-[19px] text-ink-2">
+          <span className="bg-sheet px-1">nothing is known</span>
+        </span>
+      )}
       {busy.map((span) => (
         <i
-          key={`${span.start}${span.occupancy}`}
-          className={`absolute inset-y-[2px] rounded-[2px] ${PATTERN[span.occupancy]}`}
-          style={box(span)}
-        />
+          key={`${span.start} ${span.end} ${span.occupancy}`}
+          className={`absolute inset-y-[2px] overflow-hidden rounded-[2px] not-italic ${PATTERN[span.occupancy]}`}
+          style={placeOf(span, window)!}
+        >
+          {(span.occupancy === 'away' || span.occupancy === 'unknown') &&
+            share(span, window) > READABLE && (
+              <span className="ml-1 bg-sheet px-1 text-[10.5px] leading-4 whitespace-nowrap">
+                {WORDS[span.occupancy]}
+                {span.occupancy === 'away' && span.end > window.end
+                  ? ` until ${formatDay(span.end - 1, zone)}`
+                  : ''}
+              </span>
+            )}
+        </i>
       ))}
     </div>
   );
+});
+
+function share({ start, end }: Interval, window: Interval): number {
+  const inside = Math.min(end, window.end) - Math.max(start, window.start);
+  return inside / (window.end - window.start);
+}
+
+function spanWords(span: BusyInterval, window: Interval, zone: string, clock: ClockStyle): string {
+  if (span.start <= window.start && span.end >= window.end)
+    return `${WORDS[span.occupancy]} all day`;
+  return `${WORDS[span.occupancy]} ${formatTime(span.start, zone, clock)} to ${formatTime(span.end, zone, clock)}`;
 }

@@ -1,18 +1,49 @@
-import { Command } from 'cmdk';
-import { useState } from 'react';
-import type { Found } from '../../contract/search.ts';
-import { formatTime } from '../../core/time/format.ts';
-import { useChosenEntry, useFound, valueOf } from '../app/useFound.ts';
-import { Choice, PartHeading } from '../design/controls.tsx';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { memo, useRef, useState, type KeyboardEvent } from 'react';
+import { dateAt, weekdayOf } from '../../core/time/wall.ts';
+import { formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { formatTimeOfDay } from '../../core/time/typedTime.ts';
+import { workingIntervals } from '../../core/time/workingHours.ts';
+import { zoneTable } from '../../core/time/zoneTable.ts';
+import { errorText, sendApi } from '../app/api.ts';
+import { useStable } from '../app/useStable.ts';
+import { PartHeading } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { AddMember } from './AddMember.tsx';
+import type { Asked } from './address.ts';
+import { RememberLineUp } from './RememberLineUp.tsx';
 import type { Member, Plan } from './usePlan.ts';
 
-/** Who and what the meeting needs: added by a part of a name, required or optional, set aside for a moment. */
+/** Who and what the meeting needs: required or optional, set aside for a moment, removed. */
 export function LineUpPanel({ plan }: { plan: Plan }) {
-  const { members, lineUp, setLineUp, wishes, set } = plan;
+  const { members, lineUp, setLineUp, me, now, moving } = plan;
+  const list = useRef<HTMLUListElement>(null);
+  // One row of them is a stop of the Tab key; arrows go from row to row.
+  const [active, setActive] = useState(me.id);
+  const stop = members.some((one) => one.id === active) ? active : members[0]?.id;
   const people = members.filter((member) => member.kind === 'person').length;
   const places = members.length - people;
-  const change = (id: number, part: Partial<(typeof lineUp)[number]>) =>
-    setLineUp(lineUp.map((one) => (one.id === id ? { ...one, ...part } : one)));
+  const stable = useStable({
+    change: (id: number, part: Partial<Asked>) =>
+      setLineUp(lineUp.map((one) => (one.id === id ? { ...one, ...part } : one))),
+    remove: (id: number) => setLineUp(lineUp.filter((one) => one.id !== id)),
+    activate: setActive,
+  });
+  const add = (fresh: readonly Asked[]) => {
+    const key = (one: Asked) => one.email?.toLowerCase() ?? String(one.id);
+    const there = new Set(lineUp.map(key));
+    setLineUp([...lineUp, ...fresh.filter((one) => !there.has(key(one)))]);
+  };
+  /** Up and down go from one to the next. */
+  const go = (event: KeyboardEvent) => {
+    const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    const rows = [...(list.current?.querySelectorAll<HTMLElement>('[data-member]') ?? [])];
+    const at = rows.indexOf(event.target as HTMLElement);
+    if (by === undefined || at < 0) return;
+    event.preventDefault();
+    rows[at + by]?.focus();
+  };
   return (
     <section aria-label="Line-up">
       <PartHeading
@@ -20,178 +51,192 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
       >
         Line-up
       </PartHeading>
-      <ul>
+      <ul ref={list} onKeyDown={go}>
         {members.map((member) => (
           <MemberRow
             key={member.id}
             member={member}
-            plan={plan}
-            onChange={(part) => change(member.id, part)}
-            onRemove={() => setLineUp(lineUp.filter((one) => one.id !== member.id))}
+            mine={member.id === me.id}
+            active={member.id === stop}
+            // Nobody is taken out of a meeting by finding it a new time.
+            removable={!moving || member.kind === 'resource'}
+            minute={Math.floor(now / MINUTE)}
+            clock={me.clock}
+            change={stable.change}
+            remove={stable.remove}
+            activate={stable.activate}
           />
         ))}
       </ul>
-      <AddField
-        onAdd={(found) => {
-          const ids = found.kind === 'team' ? found.memberIds : [found.id];
-          const fresh = ids.filter((id) => !lineUp.some((one) => one.id === id));
-          setLineUp([
-            ...lineUp,
-            ...fresh.map((id) => ({ id, role: 'required' as const, setAside: false })),
-          ]);
-        }}
-      />
-      <div className="mt-5 grid gap-2">
-        <PartHeading>What counts</PartHeading>
-        <Choice
-          aria-label="Whose conflicts exclude a time"
-          value={wishes.rule}
-          onChange={(event) => set({ rule: event.target.value })}
-        >
-          <option value="required">Required people, places</option>
-          <option value="everyone">Everyone, optional ones too</option>
-        </Choice>
-        <Choice
-          aria-label="How far outside working hours"
-          value={wishes.stretchMinutes}
-          onChange={(event) => set({ stretch: event.target.value })}
-        >
-          {[...new Set([0, 60, 120, 180, wishes.stretchMinutes])]
-            .sort((a, b) => a - b)
-            .map((minutes) => (
-              <option key={minutes} value={minutes}>
-                {minutes === 0 ? 'Within working hours' : `${minutes} min outside hours`}
-              </option>
-            ))}
-        </Choice>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={wishes.tentativeIsFree}
-            onChange={(event) => set({ tentative: event.target.checked ? 'free' : null })}
-          />
-          Tentative time may be used
-        </label>
-      </div>
+      <AddMember placesOnly={!!moving} onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
+      {!moving && <RememberLineUp plan={plan} onAdd={add} />}
     </section>
   );
 }
 
-function MemberRow({
+const SMALL = 'text-xs font-semibold text-gentian hover:underline';
+
+const MemberRow = memo(function MemberRow({
   member,
-  plan,
-  onChange,
-  onRemove,
+  mine,
+  active,
+  removable,
+  minute,
+  clock,
+  change,
+  remove,
+  activate,
 }: {
   member: Member;
-  plan: Plan;
-  onChange: (part: { role?: Member['role']; setAside?: boolean }) => void;
-  onRemove: () => void;
+  mine: boolean;
+  /** Whether Tab stops here. */
+  active: boolean;
+  removable: boolean;
+  /** The present minute since 1970. */
+  minute: number;
+  clock: ClockStyle;
+  change: (id: number, part: Partial<Asked>) => void;
+  remove: (id: number) => void;
+  activate: (id: number) => void;
 }) {
-  const me = plan.me;
-  const mine = member.id === me.id;
-  const small = 'text-xs font-semibold text-gentian hover:underline';
+  const now = minute * MINUTE;
+  const person = member.kind === 'person';
+  const aside = () => change(member.id, { setAside: !member.setAside });
+  const optional = () =>
+    change(member.id, { role: member.role === 'required' ? 'optional' : 'required' });
+  const keys = (event: KeyboardEvent) => {
+    if (mine || event.target !== event.currentTarget) return;
+    if (event.key === ' ' || event.key === 'x') aside();
+    else if (event.key === 'o' && person) optional();
+    else if (event.key === 'Delete' && removable) remove(member.id);
+    else return;
+    event.preventDefault();
+  };
+  const today = person && !member.outside ? hoursToday(member, now) : null;
+  const state = [
+    member.detail,
+    today,
+    mine ? 'organizer' : person && member.role === 'optional' ? 'optional' : '',
+    member.setAside ? 'set aside' : '',
+  ].filter(Boolean);
   return (
-    <li className="border-t border-edge py-1.5 first:border-0">
+    <li
+      data-member={member.id}
+      tabIndex={active ? 0 : -1}
+      onFocus={() => activate(member.id)}
+      onKeyDown={keys}
+      className="group relative border-t border-edge py-1 first:border-0"
+    >
       <div className="flex justify-between gap-2">
-        <span className={`font-medium ${member.setAside ? 'text-ink-2 line-through' : ''}`}>
+        <span
+          className={`min-w-0 truncate font-medium ${member.setAside ? 'text-ink-2 line-through' : ''}`}
+        >
           {member.name}
         </span>
-        {member.kind === 'person' && (
-          <span title="Their time now">{formatTime(plan.now, member.zone, me.clock)}</span>
+        {person && !member.outside && (
+          <span title="Their time now">{formatTime(now, member.zone, clock)}</span>
         )}
       </div>
-      <div className="flex flex-wrap justify-between gap-x-2">
-        <span className="text-xs text-ink-2">
-          {member.detail}
-          {mine
-            ? ', organizer'
-            : member.kind === 'person' && member.role === 'optional'
-              ? ', optional'
-              : ''}
-          {member.setAside ? ', set aside' : ''}
-          {member.knowledge === 'none' && <span className="block">shares nothing with you</span>}
-        </span>
-        {!mine && (
-          <span className="flex gap-2.5">
-            {member.kind === 'person' && (
-              <button
-                type="button"
-                className={small}
-                onClick={() =>
-                  onChange({ role: member.role === 'required' ? 'optional' : 'required' })
-                }
-                aria-label={`Make ${member.name} ${member.role === 'required' ? 'optional' : 'required'}`}
-              >
-                {member.role === 'required' ? 'optional' : 'required'}
-              </button>
-            )}
+      <p className="text-xs text-ink-2">
+        {state.join(', ')}
+        {member.knowledge === 'none' && !member.outside && (
+          <span className="block">nothing is known of their time</span>
+        )}
+        {member.published && <PublishedAge id={member.id} published={member.published} now={now} />}
+      </p>
+      {!mine && (
+        <span className="right-0 bottom-0.5 flex gap-2.5 bg-paper pl-2 group-focus-within:opacity-100 group-hover:opacity-100 pointer-fine:absolute pointer-fine:opacity-0 max-lg:pl-0">
+          {person && (
             <button
               type="button"
-              className={small}
-              aria-pressed={member.setAside}
-              onClick={() => onChange({ setAside: !member.setAside })}
-              aria-label={`${member.setAside ? 'Bring back' : 'Set aside'} ${member.name}`}
+              tabIndex={active ? 0 : -1}
+              className={SMALL}
+              onClick={optional}
+              aria-label={`Make ${member.name} ${member.role === 'required' ? 'optional' : 'required'}`}
             >
-              {member.setAside ? 'back' : 'aside'}
+              {member.role === 'required' ? 'optional' : 'required'}
             </button>
+          )}
+          <button
+            type="button"
+            tabIndex={active ? 0 : -1}
+            className={SMALL}
+            aria-pressed={member.setAside}
+            onClick={aside}
+            aria-label={`${member.setAside ? 'Bring back' : 'Set aside'} ${member.name}`}
+          >
+            {member.setAside ? 'back' : 'aside'}
+          </button>
+          {removable && (
             <button
               type="button"
-              className={small}
-              onClick={onRemove}
+              tabIndex={active ? 0 : -1}
+              className={SMALL}
+              onClick={() => remove(member.id)}
               aria-label={`Remove ${member.name}`}
             >
               remove
             </button>
-          </span>
-        )}
-      </div>
+          )}
+        </span>
+      )}
     </li>
   );
+});
+
+/** `08:00–16:30`, or that they do not work today, with whether that is now. */
+function hoursToday(member: Member, now: number): string {
+  const date = dateAt(now, member.zone);
+  const holiday = member.holidays?.find((one) => one.date === date);
+  if (holiday) return holiday.name;
+  const shifts = member.hours?.[weekdayOf(date) - 1] ?? [];
+  const moment = { start: now, end: now + MINUTE };
+  const working =
+    !!member.hours &&
+    workingIntervals(member.hours, zoneTable(member.zone, moment), moment).length > 0;
+  if (shifts.length === 0) return working ? 'at work' : 'off today';
+  const text = shifts
+    .map(({ start, end }) => `${formatTimeOfDay(start)}–${formatTimeOfDay(end % 1440)}`)
+    .join(', ');
+  return working ? text : `${text}, off now`;
 }
 
-function AddField({ onAdd }: { onAdd: (found: Found) => void }) {
-  const [text, setText] = useState('');
-  const { found, searching } = useFound(text);
-  const [chosen, setChosen] = useChosenEntry(found);
+function PublishedAge({
+  id,
+  published,
+  now,
+}: {
+  id: number;
+  published: NonNullable<Member['published']>;
+  now: number;
+}) {
+  const minutes = published.readAt === null ? null : Math.round((now - published.readAt) / MINUTE);
+  const age =
+    minutes === null
+      ? 'not read yet'
+      : minutes < 1
+        ? 'read just now'
+        : minutes < 120
+          ? `read ${minutes} min ago`
+          : `read ${Math.round(minutes / 60)} h ago`;
+  const client = useQueryClient();
+  const refresh = useMutation({
+    mutationFn: () => sendApi('POST', '/availability/refresh', { people: [id] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['calendar'] }),
+    onError: (error) => tellUser(errorText(error)),
+  });
   return (
-    <Command
-      shouldFilter={false}
-      value={chosen}
-      onValueChange={setChosen}
-      label="Add a person, team or place"
-      className="relative mt-2"
-    >
-      <Command.Input
-        value={text}
-        onValueChange={setText}
-        placeholder="Add a person, team or place"
-        className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2"
-      />
-      <Command.List
-        hidden={text.trim() === ''}
-        className="absolute inset-x-0 top-full z-30 mt-1 max-h-72 min-w-72 overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
+    <span className={`block ${published.failing ? 'text-alpenglow' : ''}`}>
+      published times, {refresh.isPending ? 'reading …' : age}
+      {published.failing ? '; cannot be read now' : ''}{' '}
+      <button
+        type="button"
+        className="font-semibold text-gentian hover:underline"
+        disabled={refresh.isPending}
+        onClick={() => refresh.mutate()}
       >
-        {found.map((one) => (
-          <Command.Item
-            key={`${one.kind}${one.id}`}
-            value={valueOf(one)}
-            onSelect={() => {
-              onAdd(one);
-              setText('');
-            }}
-            className="flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash"
-          >
-            <span className="font-medium">{one.name}</span>
-            <span className="text-right text-ink-2">{one.detail}</span>
-          </Command.Item>
-        ))}
-        {found.length === 0 && (
-          <p className="px-2.5 py-1.5 text-ink-2">
-            {searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}
-          </p>
-        )}
-      </Command.List>
-    </Command>
+        again
+      </button>
+    </span>
   );
 }

@@ -1,108 +1,133 @@
-import type { Concession } from '../../core/planner/blockers.ts';
+import type { Opening, Points } from '../../core/planner/openings.ts';
 import { openingReasons } from '../../core/planner/words.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { PartHeading } from '../design/controls.tsx';
-import type { Computed } from '../workers/planner.worker.ts';
+import type { Computed, Explained } from '../workers/planner.worker.ts';
 import type { Plan } from './usePlan.ts';
+import { placeName } from './zoneNames.ts';
 
-/** The best starts with their reasons, and what each single concession would add. */
-export function OpeningsPanel({ plan, computed }: { plan: Plan; computed: Computed | null }) {
-  const { me, members, chosen, choose } = plan;
+/** The best starts with their reasons; the chosen one says how it was weighed. */
+export function OpeningsPanel({
+  plan,
+  computed,
+  explained,
+}: {
+  plan: Plan;
+  computed: Computed | null;
+  explained: Explained | null;
+}) {
+  const { members, wishes } = plan;
   if (!computed) return <p className="text-ink-2">Looking for openings …</p>;
   const { best, count } = computed.openings;
-  // The organizer cannot be set aside from their own meeting.
-  const offers = computed.concessions.filter((one) => one.memberId !== me.id).slice(0, 6);
+  const least = count === 0 && best.length > 0;
   return (
-    <>
-      <section aria-label="Openings">
-        <PartHeading
-          remark={count ? `${count} ${count === 1 ? 'start' : 'starts'}, best first` : undefined}
-        >
-          Openings
-        </PartHeading>
-        {count === 0 && (
-          <p className="mb-2 text-ink-2">
-            {members.length <= 1
-              ? 'Add people and places to the line-up, and the best times show up here.'
-              : 'No time in these ten days suits everyone who is required. What would help is below.'}
-          </p>
-        )}
-        <ol className="grid gap-1.5">
-          {best.map((opening) => {
-            const on = chosen?.start === opening.start;
-            return (
-              <li key={opening.start}>
-                <button
-                  type="button"
-                  aria-pressed={on}
-                  onClick={() => choose(opening)}
-                  className={`block w-full border-l-[3px] py-1.5 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : 'border-lichen hover:bg-sheet'}`}
-                >
-                  <span className="font-semibold">
-                    {formatDay(opening.start, me.zone)}{' '}
-                    {formatTime(opening.start, me.zone, me.clock)}
-                  </span>
-                  <span className="block text-xs leading-snug">
-                    {openingReasons(opening, members, me.clock).map((reason, k) => (
-                      <span
-                        key={reason.text}
-                        className={reason.odd ? 'font-medium text-alpenglow' : 'text-ink-2'}
-                      >
-                        {k > 0 && '; '}
-                        {reason.text}
-                      </span>
-                    ))}
-                  </span>
-                </button>
-              </li>
-            );
-          })}
-        </ol>
-      </section>
-      {offers.length > 0 && (
-        <section aria-label="Blockers" className="mt-5">
-          <PartHeading remark="more starts">Blockers</PartHeading>
-          <ul>
-            {offers.map((concession) => (
-              <li
-                key={`${concession.kind}${concession.memberId ?? ''}`}
-                className="flex items-baseline gap-2 border-t border-edge py-1.5"
-              >
-                <span className="min-w-0 flex-1">{wordsFor(concession, plan)}</span>
-                <span className="font-semibold text-lichen-ink">+{concession.gains}</span>
-                <button
-                  type="button"
-                  className="font-semibold text-gentian hover:underline"
-                  onClick={() => apply(concession, plan)}
-                  aria-label={`Try: ${wordsFor(concession, plan)}`}
-                >
-                  try
-                </button>
-              </li>
-            ))}
-          </ul>
-        </section>
+    <section aria-label="Openings">
+      <PartHeading
+        remark={
+          count
+            ? `${count} ${count === 1 ? 'start' : 'starts'}, best first`
+            : least
+              ? 'least bad'
+              : ''
+        }
+      >
+        Openings
+      </PartHeading>
+      {count === 0 && (
+        <p className="mb-2 text-ink-2" role="status">
+          {members.length <= 1
+            ? 'Add people and places to the line-up, and the best times show up here.'
+            : (explained?.why ?? 'No time in these days suits all that is needed.')}
+        </p>
       )}
-    </>
+      <ol className="grid gap-1">
+        {best.map((opening) => (
+          <OpeningItem
+            key={opening.start}
+            opening={opening}
+            plan={plan}
+            on={plan.chosen?.start === opening.start}
+            odd={wishes.leastBad && opening.points.conflicts > 0}
+          />
+        ))}
+      </ol>
+    </section>
   );
 }
 
-function wordsFor(concession: Concession, { members, minutes }: Plan): string {
-  const name = members.find((one) => one.id === concession.memberId)?.name ?? '';
-  return {
-    setAside: `Without ${name}`,
-    shorten: `${concession.minutes} minutes instead of ${minutes}`,
-    stretch: `Up to ${concession.minutes} min outside people’s hours`,
-    tentative: 'Over tentative time',
-  }[concession.kind];
+function OpeningItem({
+  opening,
+  plan,
+  on,
+  odd,
+}: {
+  opening: Opening;
+  plan: Plan;
+  on: boolean;
+  odd: boolean;
+}) {
+  const { me, members, choose } = plan;
+  const speech = { clock: me.clock, placeOf: (zone: string) => placeName(zone, me.zoneNames) };
+  const edge = odd ? 'border-alpenglow' : 'border-lichen';
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={on}
+        onClick={() => choose(opening)}
+        className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${edge} hover:bg-sheet`}`}
+      >
+        <span className="font-semibold">
+          {formatDay(opening.start, me.zone)} {formatTime(opening.start, me.zone, me.clock)}
+        </span>
+        <span className="block text-xs leading-snug">
+          {openingReasons(opening, members, speech).map((reason, k) => (
+            <span
+              key={reason.text}
+              className={reason.odd ? 'font-medium text-alpenglow' : 'text-ink-2'}
+            >
+              {k > 0 && '; '}
+              {reason.text}
+            </span>
+          ))}
+        </span>
+      </button>
+      {on && (
+        <details className="bg-gentian-wash px-2.5 pb-1.5 text-xs">
+          <summary className="cursor-pointer text-ink-2">
+            How it was weighed: {Math.round(opening.score)} points
+          </summary>
+          <ul className="mt-1">
+            {weighed(opening.points).map(([words, points]) => (
+              <li key={words} className="flex justify-between">
+                <span>{words}</span>
+                <span>{points}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </li>
+  );
 }
 
-function apply(concession: Concession, { lineUp, setLineUp, set }: Plan): void {
-  if (concession.kind === 'setAside') {
-    setLineUp(
-      lineUp.map((one) => (one.id === concession.memberId ? { ...one, setAside: true } : one)),
-    );
-  } else if (concession.kind === 'shorten') set({ minutes: concession.minutes! });
-  else if (concession.kind === 'stretch') set({ stretch: concession.minutes! });
-  else set({ tentative: 'free' });
+const POINT_WORDS: Record<keyof Points, string> = {
+  conflicts: 'needed, but cannot come',
+  missing: 'optional people missing',
+  hours: 'outside working hours',
+  midday: 'over midday',
+  backToBack: 'no break before or after',
+  broken: 'quiet time broken up',
+  waiting: 'days of waiting',
+  odd: 'not on the half hour',
+  rooms: 'empty seats and stairs',
+};
+
+/** What a score is made of, the heaviest first; fewer points are better. */
+function weighed(points: Points): [words: string, points: string][] {
+  const parts = (Object.keys(points) as (keyof Points)[])
+    .filter((part) => points[part] > 0)
+    .sort((a, b) => points[b] - points[a]);
+  if (parts.length === 0) return [['nothing against it', '0']];
+  return parts.map((part) => [POINT_WORDS[part], String(Math.round(points[part] * 10) / 10)]);
 }

@@ -1,58 +1,63 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
-import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
-import { wallTimeAt } from '../../core/time/wall.ts';
-import { sendApi } from '../app/api.ts';
-import { Button } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
+import { useEffect, useMemo, useState } from 'react';
+import type { EventDetail } from '../../contract/events.ts';
+import { SeasonStrip } from '../calendar/SeasonStrip.tsx';
 import { Failure } from '../design/states.tsx';
-import { takenIn, WaysOut } from '../places/WaysOut.tsx';
 import { usePlanner } from '../workers/usePlanner.ts';
+import { BlockersPanel } from './BlockersPanel.tsx';
 import { ChosenHeader } from './ChosenHeader.tsx';
 import { LineUpPanel } from './LineUpPanel.tsx';
+import { MoveBar } from './MoveBar.tsx';
 import { OpeningsPanel } from './OpeningsPanel.tsx';
 import { moveChosen, RidgeBoard } from './RidgeBoard.tsx';
+import { RoomsPanel } from './RoomsPanel.tsx';
+import { SendBar } from './SendBar.tsx';
+import { useMoving } from './useMoving.ts';
+import { useOpeningKeys } from './useOpeningKeys.ts';
 import { usePlan, type Plan } from './usePlan.ts';
+import type { DateDecision } from './weekly.ts';
+import { WeeklyPanel } from './WeeklyPanel.tsx';
+import { WishesPanel } from './WishesPanel.tsx';
 
 /** When can these people and things come together, and if they can't, why? */
 export function PlanView() {
   const plan = usePlan();
-  const computed = usePlanner(plan.members, plan.wishes);
-  const [title, setTitle] = useState('');
-  const best = computed?.openings.best;
-  const { chosen, choose } = plan;
-
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      if (
-        event.target instanceof HTMLElement &&
-        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName)
-      )
-        return;
-      if (!best?.length || (event.key !== 'n' && event.key !== 'p')) return;
-      const ordered = [...best].sort((a, b) => a.start - b.start);
-      const next =
-        event.key === 'n'
-          ? (ordered.find((one) => one.start > (chosen?.start ?? 0)) ?? ordered[0]!)
-          : (ordered.findLast((one) => one.start < (chosen?.start ?? Infinity)) ??
-            ordered[ordered.length - 1]!);
-      choose(next);
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [best, chosen, choose]);
-
+  const event = useMoving(plan);
+  const { computed, explained } = useAnswers(plan);
+  const { title, ...typing } = useTitle(plan, event);
+  const [decisions, setDecisions] = useState<ReadonlyMap<number, DateDecision>>(new Map());
+  const weekly =
+    plan.repeating && explained?.chosenWeekly?.dates[0]!.start === plan.chosen?.start
+      ? (explained?.chosenWeekly ?? null)
+      : null;
+  const steps = plan.repeating
+    ? explained?.weekly.map((one) => one.dates[0]!)
+    : computed?.openings.best;
+  useOpeningKeys(steps ?? [], plan.chosen, plan.choose);
+  const present = useMemo(() => (event ? { start: event.start, end: event.end } : null), [event]);
   return (
     <main className="flex flex-1 flex-col">
       <h1 className="sr-only">Plan</h1>
-      <SendBar plan={plan} title={title} setTitle={setTitle} />
+      <SeasonStrip
+        date={plan.dates[0]!}
+        dates={plan.dates}
+        today={plan.today}
+        onChoose={(week) => plan.set({ from: week <= plan.today ? null : week })}
+      />
+      <div className="flex flex-wrap items-start gap-x-6 gap-y-2 border-b border-edge px-4 py-2.5 md:px-6">
+        <ChosenHeader plan={plan} title={title} typing={typing} weekly={weekly} present={present} />
+        {event ? (
+          <MoveBar plan={plan} event={event} />
+        ) : (
+          <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
+        )}
+      </div>
       {plan.query.isError && (
         <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />
       )}
-      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[230px_minmax(0,1fr)_270px]">
-        <div className="px-4 py-3 lg:pl-6">
+      <div className="grid flex-1 grid-cols-1 lg:grid-cols-[236px_minmax(0,1fr)_272px]">
+        <div className="px-4 py-2.5 lg:pl-6">
           <LineUpPanel plan={plan} />
+          <WishesPanel plan={plan} />
         </div>
         {/* A day's rows are one control for a time; arrows move what is chosen in it. */}
         <div
@@ -60,124 +65,81 @@ export function PlanView() {
           role="group"
           tabIndex={0}
           aria-label="Days. Arrows move the chosen time, with Shift its end"
-          onKeyDown={(event) => event.target === event.currentTarget && moveChosen(plan, event)}
+          onKeyDown={(press) => press.target === press.currentTarget && moveChosen(plan, press)}
         >
-          <RidgeBoard plan={plan} ridge={computed?.ridge ?? null} />
+          <RidgeBoard plan={plan} ridge={computed?.ridge ?? null} present={present} />
         </div>
-        <div className="px-4 py-3 lg:pr-6">
-          <OpeningsPanel plan={plan} computed={computed} />
+        <div className="px-4 py-2.5 lg:pr-6">
+          <Answers>
+            {plan.repeating ? (
+              <WeeklyPanel
+                plan={plan}
+                explained={explained}
+                decisions={decisions}
+                decide={(start, decision) =>
+                  setDecisions((before) => new Map(before).set(start, decision))
+                }
+              />
+            ) : (
+              <OpeningsPanel plan={plan} computed={computed} explained={explained} />
+            )}
+            <BlockersPanel plan={plan} explained={explained} />
+            <RoomsPanel plan={plan} />
+          </Answers>
         </div>
       </div>
     </main>
   );
 }
 
-function SendBar({
-  plan,
-  title,
-  setTitle,
-}: {
-  plan: Plan;
-  title: string;
-  setTitle: (title: string) => void;
-}) {
-  const client = useQueryClient();
-  const navigate = useNavigate();
-  const { me, members, chosen } = plan;
-  const active = members.filter((member) => !member.setAside);
-  const guests = active.filter((member) => member.kind === 'person' && member.id !== me.id);
-  const places = active.filter((member) => member.kind === 'resource');
-  const seats = Math.max(0, ...places.map((place) => place.seats ?? 0));
-  const [tried, setTried] = useState(false);
-
-  const send = useMutation({
-    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
-    onSuccess: (event) => {
-      void client.invalidateQueries();
-      for (const note of event.notes) tellUser(note);
-      tellUser(
-        guests.length
-          ? `Sent to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}. Their answers show up here.`
-          : `“${event.title}” is in your calendar.`,
-      );
-      void navigate(guests.length ? '/replies' : `/calendar?date=${event.startsAt.slice(0, 10)}`);
-    },
-  });
-  const request = (
-    span: { start: number; end: number },
-    resources: number[],
-  ): CreateEventRequest => ({
-    title: title.trim(),
-    times: {
-      startsAt: wallTimeAt(span.start, me.zone),
-      endsAt: wallTimeAt(span.end, me.zone),
-      zone: me.zone,
-      fold: foldOf(span.start, me.zone),
-    },
-    attendees: guests.map((guest) => ({ personId: guest.id, role: guest.role })),
-    resources,
-  });
-  const ids = places.map((place) => place.id);
-  const submit = () => {
-    setTried(true);
-    if (title.trim() && chosen) send.mutate(request(chosen, ids));
-  };
-  const take = (way: WayOut) => {
-    if (way.kind === 'time') {
-      plan.choose(way);
-      send.mutate(request(way, ids));
-    } else if (chosen) {
-      plan.setLineUp(
-        plan.lineUp.map((one) => (one.id === way.instead ? { ...one, id: way.resourceId } : one)),
-      );
-      send.mutate(
-        request(
-          chosen,
-          ids.map((id) => (id === way.instead ? way.resourceId : id)),
-        ),
-      );
-    }
-  };
-  const taken = takenIn(send.error);
-  const label = [
-    guests.length && `Send to ${guests.length} ${guests.length === 1 ? 'person' : 'people'}`,
-    places.length &&
-      `${guests.length ? 'hold' : 'Hold'} ${places.length === 1 ? places[0]!.name : `${places.length} places`}`,
-  ]
-    .filter(Boolean)
-    .join(', ');
+/** Times with what would help, or rooms: one of the two is shown. */
+function Answers({ children: [times, blockers, rooms] }: { children: React.ReactNode[] }) {
+  const [shown, setShown] = useState<'times' | 'rooms'>('times');
   return (
-    <div className="border-b border-edge px-4 py-3 md:px-6">
-      <div className="flex flex-wrap items-start gap-x-6 gap-y-3">
-        <ChosenHeader plan={plan} title={title} setTitle={setTitle} />
-        <div className="text-right">
-          <Button look="act" disabled={send.isPending || !chosen} onClick={submit}>
-            {label || 'Put it in my calendar'}
-          </Button>
-          {tried && !title.trim() && (
-            <p role="alert" className="mt-1 font-semibold text-alpenglow">
-              Give it a title first.
-            </p>
-          )}
-          {seats > 0 && seats < guests.length + 1 && (
-            <p className="mt-1 text-alpenglow">
-              {guests.length + 1} people, {seats} seats
-            </p>
-          )}
-        </div>
+    <>
+      <div className="mb-2 flex gap-3 border-b border-edge" role="group" aria-label="Show">
+        {(['times', 'rooms'] as const).map((which) => (
+          <button
+            key={which}
+            type="button"
+            aria-pressed={shown === which}
+            onClick={() => setShown(which)}
+            className={`-mb-px border-b-2 pb-1 font-semibold ${shown === which ? 'border-lichen' : 'border-transparent text-ink-2 hover:text-ink'}`}
+          >
+            {which === 'times' ? 'Times' : 'Rooms for the time'}
+          </button>
+        ))}
       </div>
-      <div className="mt-2 max-w-2xl empty:hidden">
-        {taken ? (
-          <WaysOut body={taken} busy={send.isPending} take={take} />
-        ) : (
-          send.isError && <Failure error={send.error} />
-        )}
-      </div>
-    </div>
+      {shown === 'times' ? (
+        <>
+          {times}
+          {blockers}
+        </>
+      ) : (
+        rooms
+      )}
+    </>
   );
 }
 
-/** Says which of two equal wall times an instant is. */
-function foldOf(instant: number, zone: string): 'earlier' | 'later' {
-  return wallTimeAt(instant - 3_600_000, zone) === wallTimeAt(instant, zone) ? 'later' : 'earlier';
+/** The planner's answers to the plan as it is now. */
+function useAnswers({ data, lineUp, wishes, known, repeating, me, chosen }: Plan) {
+  const question = useMemo(() => ({ lineUp: [...lineUp], wishes }), [lineUp, wishes]);
+  const at = repeating ? (chosen?.start ?? null) : null;
+  const doubts = useMemo(
+    () => ({ keep: [me.id], known, series: repeating && { ...repeating, at } }),
+    // The repeating of an address is read anew each time; what it says is what counts.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [me.id, known, repeating?.count, repeating?.everyWeeks, at],
+  );
+  return usePlanner(data, question, doubts);
+}
+
+/** The title while it is typed; once left, the address keeps it, so that a plan can be shared and reloaded. */
+function useTitle({ params, set }: Plan, event: EventDetail | null) {
+  const kept = params.get('title') ?? '';
+  const [title, setTitle] = useState(kept);
+  useEffect(() => setTitle(kept), [kept]);
+  const keep = () => title !== kept && set({ title: title || null });
+  return { title: event ? event.title : title, setTitle, keep };
 }

@@ -1,41 +1,62 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo } from 'react';
-import { useSearchParams } from 'react-router';
-import type { BusyResponse, SubjectBusy } from '../../contract/availability.ts';
-import type { LineUpMember, Wishes } from '../../core/planner/lineUp.ts';
-import { MINUTE, type Interval } from '../../core/time/interval.ts';
+import type { Wishes } from '../../core/planner/wishes.ts';
+import { DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, isDate, startOfDay, weekdayOf } from '../../core/time/wall.ts';
-import { sendApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
-import { readLineUp, writeLineUp, type Asked } from './address.ts';
+import { useMe, useNow, usePreferences } from '../app/session.ts';
+import {
+  readIds,
+  readLineUp,
+  readRepeating,
+  readStretches,
+  writeLineUp,
+  type Asked,
+} from './address.ts';
+import { usePlanData, type Member } from './usePlanData.ts';
+import { usePlanParams } from './usePlanParams.ts';
 
-const DAYS = 10;
+export type { Member } from './usePlanData.ts';
+
+const USUAL_DAYS = 10;
+export const FEWEST_DAYS = 5;
+export const MOST_DAYS = 30;
 const QUARTER = 15 * MINUTE;
+const WEEK = 7 * DAY;
+/** What the server answers at most. */
+const LONGEST = 199 * DAY;
 
-export type Member = LineUpMember & Pick<SubjectBusy, 'detail' | 'seats' | 'email'>;
-
-/** The next working days (Monday to Friday) from a date on, itself included. */
-function workingDays(from: string): string[] {
+/** The next days from a date on, itself included: those on which I work, or all. */
+function daysFrom(from: string, count: number, works: (date: string) => boolean): string[] {
   const days: string[] = [];
-  for (let date = from; days.length < DAYS; date = addDays(date, 1))
-    if (weekdayOf(date) <= 5) days.push(date);
+  for (let date = from; days.length < count; date = addDays(date, 1))
+    if (works(date)) days.push(date);
   return days;
+}
+
+/** A whole number of the address, within bounds; the usual one where it is none. */
+function within(text: string | null, usual: number, least: number, most: number): number {
+  const asked = text === null || text.trim() === '' ? NaN : Number(text);
+  return Math.min(Math.max(Math.round(Number.isFinite(asked) ? asked : usual), least), most);
 }
 
 /** The plan in the address, the busy times it needs, and what the planner is asked. */
 export function usePlan() {
   const me = useMe();
   const now = useNow();
-  const [params, setParams] = useSearchParams();
+  const { hours, defaultMinutes } = usePreferences();
+  const [params, set] = usePlanParams();
   const today = dateAt(now, me.zone);
   const fromParam = params.get('from');
   const from = fromParam && isDate(fromParam) ? fromParam : today;
-  const minutes = Math.min(Math.max(Number(params.get('minutes')) || 60, 5), 1440);
-  const rule: Wishes['rule'] = params.get('rule') === 'everyone' ? 'everyone' : 'required';
-  const stretchMinutes = Math.min(Math.max(Number(params.get('stretch') ?? 60) || 0, 0), 720);
-  const tentativeIsFree = params.get('tentative') === 'free';
+  const dayCount = within(params.get('days'), USUAL_DAYS, FEWEST_DAYS, MOST_DAYS);
+  const allDays = params.get('all') === 'yes';
+  const minutes = within(params.get('minutes'), Math.max(defaultMinutes, 5), 5, 7 * 1440);
+  const repeating = readRepeating(params.get('repeat'));
   const withText = params.get('with');
   const at = Number(params.get('at')) || null;
+  const eventId = params.get('event');
+  const occurrence = params.get('occurrence');
+  const moving = useMemo(() => (eventId ? { eventId, occurrence } : null), [eventId, occurrence]);
+
   const lineUp = useMemo(() => {
     const asked = readLineUp(withText);
     return asked.some((one) => one.id === me.id)
@@ -43,67 +64,66 @@ export function usePlan() {
       : [{ id: me.id, role: 'required' as const, setAside: false }, ...asked];
   }, [withText, me.id]);
 
-  const dates = useMemo(() => workingDays(from), [from]);
+  const dates = useMemo(() => {
+    const working = hours.some((shifts) => shifts.length > 0);
+    return daysFrom(from, dayCount, (date) =>
+      allDays || !working ? true : hours[weekdayOf(date) - 1]!.length > 0,
+    );
+  }, [from, dayCount, allDays, hours]);
   const window = useMemo<Interval>(
     () => ({
       start: startOfDay(dates[0]!, me.zone),
-      end: startOfDay(addDays(dates[DAYS - 1]!, 1), me.zone),
+      end: startOfDay(addDays(dates.at(-1)!, 1), me.zone),
     }),
     [dates, me.zone],
   );
-  const ids = lineUp.map((one) => one.id);
-  const query = useQuery({
-    queryKey: ['calendar', 'busy', ids.join(), window.start, window.end],
-    queryFn: () =>
-      sendApi<BusyResponse>('POST', '/availability/busy', {
-        subjects: ids,
-        from: window.start,
-        to: window.end,
-      }),
-    placeholderData: keepPreviousData,
-  });
+  const span = repeating ? repeating.count * repeating.everyWeeks * WEEK : 0;
+  // A week more than is shown tells what a look further would find; a series reaches further still.
+  const knownEnd = Math.min(
+    Math.max(window.end + WEEK, window.start + span + WEEK),
+    window.start + LONGEST,
+  );
+  const known = useMemo<Interval>(
+    () => ({ start: window.start, end: knownEnd }),
+    [window.start, knownEnd],
+  );
+  const { data, busy: query } = usePlanData(lineUp, known, me.zone, moving);
 
   const members = useMemo<Member[]>(() => {
-    const known = new Map(query.data?.subjects.map((subject) => [subject.id, subject]));
+    const byId = new Map(data.members.map((member) => [member.id, member]));
     return lineUp.flatMap(({ id, role, setAside }) => {
-      const subject = known.get(id);
-      if (!subject) return [];
-      const busy = subject.busy.map(([start, end, occupancy]) => ({ start, end, occupancy }));
-      return [{ ...subject, role, setAside, busy }];
+      const member = byId.get(id);
+      return member ? [{ ...member, role, setAside }] : [];
     });
-  }, [lineUp, query.data]);
+  }, [lineUp, data.members]);
 
   const startable = Math.ceil(now / QUARTER) * QUARTER;
-  const wishes = useMemo<Wishes>(
-    () => ({
+  const asked = params.toString();
+  const wishes = useMemo<Wishes>(() => {
+    const read = new URLSearchParams(asked);
+    const places = read.get('places');
+    return {
       window,
       notBefore: startable,
       lengthMinutes: minutes,
       stepMinutes: 15,
-      rule,
-      stretchMinutes,
-      tentativeIsFree,
+      rule: read.get('rule') === 'everyone' ? 'everyone' : 'required',
+      places: places === 'fitting' || places === 'ignored' ? places : 'listed',
+      rooms: {
+        features: (read.get('features') ?? '').split(',').filter(Boolean),
+        text: read.get('room') ?? '',
+        without: readIds(read.get('noroom')),
+      },
+      stretchMinutes: within(read.get('stretch'), 60, 0, 720),
+      stretches: readStretches(read.get('zones')),
+      tentativeIsFree: read.get('tentative') === 'free',
+      unknown: read.get('unknown') === 'ignored' ? 'ignored' : 'busy',
+      leastBad: read.get('least') === 'bad',
       zone: me.zone,
-      limit: 8,
-    }),
-    [window, startable, minutes, rule, stretchMinutes, tentativeIsFree, me.zone],
-  );
+      limit: 10,
+    };
+  }, [asked, window, startable, minutes, me.zone]);
 
-  const set = useCallback(
-    (changes: Record<string, string | number | null>) =>
-      setParams(
-        (before) => {
-          const after = new URLSearchParams(before);
-          for (const [name, value] of Object.entries(changes)) {
-            if (value === null) after.delete(name);
-            else after.set(name, String(value));
-          }
-          return after;
-        },
-        { replace: true },
-      ),
-    [setParams],
-  );
   const setLineUp = useCallback(
     (next: readonly Asked[]) => set({ with: writeLineUp(next) }),
     [set],
@@ -113,19 +133,30 @@ export function usePlan() {
       set({ at: span.start, minutes: Math.round((span.end - span.start) / MINUTE) }),
     [set],
   );
-  const chosen: Interval | null = at ? { start: at, end: at + minutes * MINUTE } : null;
+  const chosen = useMemo<Interval | null>(
+    () => (at ? { start: at, end: at + minutes * MINUTE } : null),
+    [at, minutes],
+  );
 
   return {
     me,
     now,
+    today,
     query,
+    data,
     lineUp,
     members,
     wishes,
     dates,
     window,
+    known,
     minutes,
+    dayCount,
+    allDays,
+    repeating,
+    moving,
     chosen,
+    params,
     set,
     setLineUp,
     choose,

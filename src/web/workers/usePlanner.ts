@@ -1,7 +1,14 @@
 import { wrap, type Remote } from 'comlink';
-import { useEffect, useState } from 'react';
-import type { LineUpMember, Wishes } from '../../core/planner/lineUp.ts';
-import type { Computed, Planner } from './planner.worker.ts';
+import { useEffect, useRef, useState } from 'react';
+import type {
+  Computed,
+  Explained,
+  Planner,
+  PlannerDoubts,
+  PlannerQuestion,
+} from './planner.worker.ts';
+
+type Known = Parameters<Planner['know']>[0];
 
 let planner: Remote<Planner> | undefined;
 
@@ -12,19 +19,49 @@ function remote(): Remote<Planner> {
   return planner;
 }
 
-/** The planner's answer, computed off the main thread; the last one stays until the next is there. */
-export function usePlanner(members: LineUpMember[], wishes: Wishes): Computed | null {
+/** Longer than a key takes to be pressed again: explaining does not hold up the next question. */
+const PAUSE_MS = 150;
+
+/**
+ * The planner's answers, computed off the main thread; the last ones stay until the next are there.
+ * @param doubts what is explained once nothing has been asked for a moment
+ */
+export function usePlanner(
+  known: Known,
+  question: PlannerQuestion,
+  doubts: PlannerDoubts,
+): { computed: Computed | null; explained: Explained | null } {
   const [computed, setComputed] = useState<Computed | null>(null);
+  const [explained, setExplained] = useState<Explained | null>(null);
+  const sent = useRef<Known | null>(null);
   useEffect(() => {
     let current = true;
+    if (sent.current !== known) {
+      sent.current = known;
+      void remote().know(known);
+    }
     void remote()
-      .compute(members, wishes)
+      .compute(question)
       .then((answer) => {
         if (current) setComputed(answer);
       });
     return () => {
       current = false;
     };
-  }, [members, wishes]);
-  return computed;
+  }, [known, question]);
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(() => {
+      void remote()
+        .explain(question, doubts)
+        .then((answer) => {
+          if (current) setExplained(answer);
+        });
+    }, PAUSE_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [known, question, doubts]);
+  return { computed, explained };
 }

@@ -1,0 +1,91 @@
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { EventDetail } from '../../contract/events.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import { errorText } from '../app/api.ts';
+import { AskDialog, type Question } from '../calendar/AskDialog.tsx';
+import { useEventActions } from '../calendar/useEventActions.ts';
+import { Button } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { takenIn, WaysOut } from '../places/WaysOut.tsx';
+import { placesFor, timesOf } from './SendBar.tsx';
+import type { Plan } from './usePlan.ts';
+
+/** Gives a meeting the chosen time, after asking which part of a series is meant and whom to tell. */
+export function MoveBar({ plan, event }: { plan: Plan; event: EventDetail }) {
+  const { chosen, me } = plan;
+  const actions = useEventActions();
+  const navigate = useNavigate();
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [error, setError] = useState<unknown>(null);
+  const others = event.attendees.filter((one) => one.role !== 'organizer').length;
+  const occurrence = event.series?.recurrenceId;
+  const same = chosen?.start === event.start && chosen.end === event.end;
+  const act: Question['act'] = ({ scope, tell, message }) => {
+    const wanted = placesFor(plan, chosen!).map((place) => place.id);
+    const before = event.resources.map((one) => one.id);
+    const otherPlaces =
+      wanted.length !== before.length || wanted.some((id) => !before.includes(id));
+    setError(null);
+    void actions
+      .change(
+        event.id,
+        {
+          version: event.version,
+          ...(event.series && { scope, ...(occurrence && { occurrence }) }),
+          times: timesOf(chosen!, me.zone),
+          ...(otherPlaces && { resources: wanted }),
+          tell,
+          message,
+        },
+        `“${event.title}” is moved to ${formatSpan(chosen!, me.zone, me.clock)}.`,
+      )
+      .then(
+        () => void navigate(`/calendar?date=${timesOf(chosen!, me.zone).startsAt.slice(0, 10)}`),
+        (problem: unknown) => {
+          setError(problem);
+          if (!takenIn(problem)) tellUser(errorText(problem));
+        },
+      );
+  };
+  const ask = () =>
+    others === 0 && !event.series
+      ? act({ scope: 'all', tell: 'nobody', message: '' })
+      : setQuestion({
+          title: `Move “${event.title}” to ${formatSpan(chosen!, me.zone, me.clock)}?`,
+          seriesStart: occurrence ? event.start : null,
+          others,
+          verb: 'Move it',
+          act,
+        });
+  const taken = takenIn(error);
+  return (
+    <>
+      <div className="text-right">
+        <Button look="act" disabled={!chosen || same} onClick={ask}>
+          {others ? `Move it, ${others} to be told` : 'Move it'}
+        </Button>
+        {same && <p className="mt-1 text-ink-2">That is when it is now.</p>}
+      </div>
+      <div className="max-w-2xl basis-full empty:hidden">
+        {taken && (
+          <WaysOut
+            body={taken}
+            busy={false}
+            take={(way) => {
+              setError(null);
+              if (way.kind === 'time') plan.choose(way);
+              else
+                plan.setLineUp(
+                  plan.lineUp.map((one) =>
+                    one.id === way.instead ? { ...one, id: way.resourceId } : one,
+                  ),
+                );
+            }}
+          />
+        )}
+      </div>
+      {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}
+    </>
+  );
+}

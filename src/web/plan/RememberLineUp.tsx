@@ -1,0 +1,116 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { LineUpRequest, RememberedLineUp } from '../../contract/lineUps.ts';
+import { errorText, sendApi } from '../app/api.ts';
+import { Button, TextInput } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { useLineUps } from './AddMember.tsx';
+import type { Asked } from './address.ts';
+import type { Plan } from './usePlan.ts';
+
+/** Remembers the line-up under a name, and forgets those that are not needed any more. */
+export function RememberLineUp({ plan, onAdd }: { plan: Plan; onAdd: (fresh: Asked[]) => void }) {
+  const [name, setName] = useState<string | null>(null);
+  const client = useQueryClient();
+  const { data } = useLineUps();
+  const others = plan.lineUp.filter((one) => one.id !== plan.me.id);
+  const remembered = data?.lineUps ?? [];
+  const after = (answer: { lineUps: RememberedLineUp[] }, text: string, undo?: () => void) => {
+    client.setQueryData(['line-ups'], { lineUps: answer.lineUps, met: data?.met ?? [] });
+    tellUser(text, undo);
+  };
+  const keep = (request: LineUpRequest) =>
+    sendApi<{ lineUps: RememberedLineUp[] }>('PUT', '/line-ups', request);
+  const remember = async () => {
+    const asked: LineUpRequest = {
+      name: name!.trim(),
+      members: others.map(({ id, email, role }) => (email ? { email, role } : { id, role })),
+    };
+    try {
+      after(await keep(asked), `“${asked.name}” is remembered.`);
+      setName(null);
+    } catch (error) {
+      tellUser(errorText(error));
+    }
+  };
+  const forget = async ({ id, ...one }: RememberedLineUp) => {
+    try {
+      const answer = await sendApi<{ lineUps: RememberedLineUp[] }>('DELETE', `/line-ups/${id}`);
+      after(answer, `“${one.name}” is forgotten.`, () => {
+        void keep(one).then((back) => after(back, `“${one.name}” is remembered again.`));
+      });
+    } catch (error) {
+      tellUser(errorText(error));
+    }
+  };
+  if (name === null) {
+    return (
+      <details className="mt-1.5 text-xs">
+        <summary className="cursor-pointer text-ink-2">
+          Remembered line-ups{remembered.length > 0 && `, ${remembered.length}`}
+        </summary>
+        <ul className="mt-1">
+          {remembered.map((one) => (
+            <li key={one.id} className="flex items-baseline gap-2 py-0.5">
+              <button
+                type="button"
+                className="min-w-0 flex-1 truncate text-left font-semibold text-gentian hover:underline"
+                onClick={() =>
+                  onAdd(
+                    one.members.map((member) =>
+                      'id' in member
+                        ? { id: member.id, role: member.role, setAside: false }
+                        : { id: -1, email: member.email, role: member.role, setAside: false },
+                    ),
+                  )
+                }
+              >
+                {one.name}
+              </button>
+              <span className="text-ink-2">{one.members.length}</span>
+              <button
+                type="button"
+                className="text-gentian hover:underline"
+                aria-label={`Forget ${one.name}`}
+                onClick={() => void forget(one)}
+              >
+                forget
+              </button>
+            </li>
+          ))}
+        </ul>
+        <Button
+          look="quiet"
+          className="-ml-2.5 text-xs"
+          disabled={others.length === 0}
+          onClick={() => setName('')}
+        >
+          Remember this one
+        </Button>
+      </details>
+    );
+  }
+  return (
+    <form
+      className="mt-1.5 flex gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) void remember();
+      }}
+    >
+      <TextInput
+        aria-label="A name for this line-up"
+        placeholder="A name for it"
+        maxLength={60}
+        autoFocus
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
+        className="min-w-0 flex-1"
+      />
+      <Button type="submit" disabled={!name.trim()}>
+        Remember
+      </Button>
+    </form>
+  );
+}

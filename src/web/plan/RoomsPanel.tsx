@@ -1,0 +1,154 @@
+import { useState } from 'react';
+import type { RoomCandidate } from '../../core/planner/wishes.ts';
+import { formatDay, formatTime } from '../../core/time/format.ts';
+import { overlaps, type Interval } from '../../core/time/interval.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import { PartHeading, TextInput } from '../design/controls.tsx';
+import type { Plan } from './usePlan.ts';
+
+/** Rooms for the chosen time: by site, with seats against the people there, and what is taken until when. */
+export function RoomsPanel({ plan }: { plan: Plan }) {
+  const { members, data, chosen, me } = plan;
+  const [text, setText] = useState('');
+  const people = members.filter((one) => one.kind === 'person' && !one.setAside);
+  const sites = [...new Set(people.flatMap((one) => one.siteId ?? []))].filter((siteId) =>
+    data.rooms.some((room) => room.siteId === siteId),
+  );
+  if (sites.length === 0) {
+    return <p className="text-ink-2">No room is known where the people of the line-up work.</p>;
+  }
+  const wanted = text.trim().toLowerCase();
+  return (
+    <section aria-label="Rooms">
+      <PartHeading
+        remark={
+          chosen
+            ? `${formatDay(chosen.start, me.zone)} ${formatTime(chosen.start, me.zone, me.clock)}`
+            : 'choose a time first'
+        }
+      >
+        Rooms
+      </PartHeading>
+      <TextInput
+        aria-label="Find a room by name, feature or floor"
+        placeholder="A name, a feature, a floor"
+        className="mb-2 w-full py-1"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {sites.map((siteId) => (
+        <Site
+          key={siteId}
+          plan={plan}
+          rooms={data.rooms.filter(
+            (room) =>
+              room.siteId === siteId &&
+              [room.name, ...room.features, `floor ${room.floor}`].some((one) =>
+                one.toLowerCase().includes(wanted),
+              ),
+          )}
+          all={data.rooms.filter((room) => room.siteId === siteId)}
+          people={people.filter((one) => one.siteId === siteId).length}
+        />
+      ))}
+    </section>
+  );
+}
+
+function Site({
+  plan,
+  rooms,
+  all,
+  people,
+}: {
+  plan: Plan;
+  rooms: readonly RoomCandidate[];
+  all: readonly RoomCandidate[];
+  people: number;
+}) {
+  const { chosen } = plan;
+  const free = (room: RoomCandidate) =>
+    chosen !== null && !room.busy.some((span) => overlaps(span, chosen));
+  const ordered = [...rooms].sort(
+    (a, b) =>
+      Number(free(b)) - Number(free(a)) ||
+      Number(b.seats >= people) - Number(a.seats >= people) ||
+      a.seats - b.seats,
+  );
+  return (
+    <div className="mb-3">
+      <p className="text-xs font-semibold">
+        {all[0]!.site}, {people === 1 ? '1 person' : `${people} people`} there
+      </p>
+      {ordered.length === 0 && (
+        <p className="text-xs text-ink-2">
+          None of the {all.length} rooms here is like that; clear the field to see them.
+        </p>
+      )}
+      <ul>
+        {ordered.map((room) => (
+          <RoomLine
+            key={room.id}
+            room={room}
+            plan={plan}
+            small={room.seats < people}
+            chosen={chosen}
+          />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function RoomLine({
+  room,
+  plan,
+  small,
+  chosen,
+}: {
+  room: RoomCandidate;
+  plan: Plan;
+  small: boolean;
+  chosen: Interval | null;
+}) {
+  const { lineUp, setLineUp, me } = plan;
+  const listed = lineUp.some((one) => one.id === room.id);
+  const taken = chosen && room.busy.find((span) => overlaps(span, chosen));
+  const toggle = () =>
+    setLineUp(
+      listed
+        ? lineUp.filter((one) => one.id !== room.id)
+        : [...lineUp, { id: room.id, role: 'required', setAside: false }],
+    );
+  return (
+    <li className="flex items-baseline gap-2 border-t border-edge py-1 text-xs">
+      <span className="min-w-0 flex-1">
+        <b className={`text-[13px] font-semibold ${taken ? 'text-ink-2' : ''}`}>{room.name}</b>{' '}
+        <span className={`font-medium ${taken ? 'text-alpenglow' : 'text-lichen-ink'}`}>
+          {chosen === null ? '' : taken ? `taken until ${until(taken.end, chosen, me)}` : 'free'}
+        </span>
+        <span className="block text-ink-2">
+          floor {room.floor}, {room.seats} seats
+          {small && <span className="font-medium text-alpenglow">, too few</span>}
+          {room.features.length > 0 && `, ${room.features.join(', ')}`}
+        </span>
+      </span>
+      <button
+        type="button"
+        className="font-semibold text-gentian hover:underline"
+        aria-pressed={listed}
+        aria-label={listed ? `Leave ${room.name} out` : `Take ${room.name}`}
+        onClick={toggle}
+      >
+        {listed ? 'leave out' : 'take'}
+      </button>
+    </li>
+  );
+}
+
+function until(end: number, chosen: Interval, { zone, clock }: Plan['me']): string {
+  const time = formatTime(end, zone, clock);
+  return dateAt(end, zone) === dateAt(chosen.start, zone)
+    ? time
+    : `${formatDay(end, zone)} ${time}`;
+}

@@ -1,0 +1,157 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
+import { pickRooms } from '../../core/planner/rooms.ts';
+import type { WeeklyTime } from '../../core/planner/series.ts';
+import { HOUR, type Interval } from '../../core/time/interval.ts';
+import { wallTimeAt } from '../../core/time/wall.ts';
+import { sendApi } from '../app/api.ts';
+import { TakenDates, takenDatesIn } from '../calendar/TakenDates.tsx';
+import { Button } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { Failure } from '../design/states.tsx';
+import { takenIn, WaysOut } from '../places/WaysOut.tsx';
+import type { Plan } from './usePlan.ts';
+import { seriesParts, type DateDecision } from './weekly.ts';
+
+/** Says which of two equal wall times an instant is. */
+export const foldOf = (instant: number, zone: string): 'earlier' | 'later' =>
+  wallTimeAt(instant - HOUR, zone) === wallTimeAt(instant, zone) ? 'later' : 'earlier';
+
+/** Times of a span as the API takes them, in the reader's zone. */
+export const timesOf = ({ start, end }: Interval, zone: string) => ({
+  startsAt: wallTimeAt(start, zone),
+  endsAt: wallTimeAt(end, zone),
+  zone,
+  fold: foldOf(start, zone),
+});
+
+/** Places of the line-up and rooms picked with the time. */
+export function placesFor(plan: Plan, span: Interval) {
+  const { members, wishes, data } = plan;
+  const listed =
+    wishes.places === 'ignored'
+      ? []
+      : members.filter((one) => one.kind === 'resource' && !one.setAside);
+  const picked = pickRooms(members, wishes, data.rooms, span).flatMap(({ room }) => room ?? []);
+  return [...listed.map(({ id, name, seats }) => ({ id, name, seats })), ...picked];
+}
+
+const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+
+/** Makes the meeting of the chosen time: invites, reserves, and for a series takes the exceptions over. */
+export function SendBar({
+  plan,
+  title,
+  weekly,
+  decisions,
+}: {
+  plan: Plan;
+  title: string;
+  weekly: WeeklyTime | null;
+  decisions: ReadonlyMap<number, DateDecision>;
+}) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const { me, members, chosen, repeating } = plan;
+  const guests = members.filter(
+    (one) => one.kind === 'person' && !one.setAside && one.id !== me.id,
+  );
+  const [tried, setTried] = useState(false);
+  const series = repeating ? (weekly ? seriesParts(weekly, decisions, plan) : null) : null;
+  const places = chosen ? placesFor(plan, chosen) : [];
+  const listed = members.filter((one) => one.kind === 'resource' && !one.setAside);
+  const held = series
+    ? [
+        ...new Set([
+          ...(plan.wishes.places === 'ignored' ? [] : listed.map((one) => one.id)),
+          ...series.resources,
+        ]),
+      ]
+    : places.map((place) => place.id);
+  const seats = Math.max(0, ...places.map((place) => place.seats ?? 0));
+
+  const send = useMutation({
+    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
+    onSuccess: (event) => {
+      void client.invalidateQueries();
+      for (const note of event.clockNotes) tellUser(note);
+      tellUser(
+        guests.length
+          ? `Sent to ${counted(guests.length, 'person', 'people')}. Their answers show up here.`
+          : `“${event.title}” is in your calendar.`,
+      );
+      void navigate(guests.length ? '/replies' : `/calendar?date=${event.startsAt.slice(0, 10)}`);
+    },
+  });
+  const request = (span: Interval, resources: number[]): CreateEventRequest => ({
+    title: title.trim(),
+    times: timesOf(series ? weekly!.dates[0]! : span, me.zone),
+    ...(series && { repeats: series.repeats, dates: series.dates }),
+    attendees: guests.map(({ id, role, outside, email }) =>
+      outside ? { email: email!, role } : { personId: id, role },
+    ),
+    resources,
+  });
+  const submit = () => {
+    setTried(true);
+    if (title.trim() && chosen) send.mutate(request(chosen, held));
+  };
+  const take = (way: WayOut) => {
+    if (way.kind === 'time') {
+      plan.choose(way);
+      send.mutate(request(way, held));
+    } else if (chosen) {
+      const instead = (id: number) => (id === way.instead ? way.resourceId : id);
+      plan.setLineUp(plan.lineUp.map((one) => (one.email ? one : { ...one, id: instead(one.id) })));
+      send.mutate(request(chosen, held.map(instead)));
+    }
+  };
+  const dates = takenDatesIn(send.error);
+  const taken = takenIn(send.error);
+  const waiting = repeating !== null && chosen !== null && !series;
+  const label = [
+    guests.length && `Send to ${counted(guests.length, 'person', 'people')}`,
+    held.length &&
+      `${guests.length ? 'hold' : 'Hold'} ${held.length === 1 ? (places.find((one) => one.id === held[0])?.name ?? '1 place') : `${held.length} places`}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+  return (
+    <>
+      <div className="text-right">
+        <Button look="act" disabled={send.isPending || !chosen || waiting} onClick={submit}>
+          {label || 'Put it in my calendar'}
+        </Button>
+        {tried && !title.trim() && (
+          <p role="alert" className="mt-1 font-semibold text-alpenglow">
+            Give it a title first.
+          </p>
+        )}
+        {seats > 0 && plan.wishes.places === 'listed' && seats < guests.length + 1 && (
+          <p className="mt-1 text-alpenglow">
+            {guests.length + 1} people, {seats} seats
+          </p>
+        )}
+      </div>
+      <div className="basis-full max-w-2xl empty:hidden">
+        {dates && series ? (
+          <TakenDates
+            dates={dates}
+            zone={me.zone}
+            busy={send.isPending}
+            take={(choices) => {
+              const again = request(chosen!, held);
+              send.mutate({ ...again, dates: [...(again.dates ?? []), ...choices] });
+            }}
+          />
+        ) : taken ? (
+          <WaysOut body={taken} busy={send.isPending} take={take} />
+        ) : (
+          send.isError && <Failure error={send.error} />
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,104 @@
+import type { Concession } from '../../core/planner/blockers.ts';
+import type { Blocker } from '../../core/planner/survey.ts';
+import { givenName, listNames } from '../../core/planner/words.ts';
+import { formatDay, formatLength } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { addDays, dateAt, daysBetween, weekdayOf } from '../../core/time/wall.ts';
+import { writeStretches } from './address.ts';
+import type { Plan } from './usePlan.ts';
+import { placeName } from './zoneNames.ts';
+
+const nameOf = (id: number, { members }: Plan): string =>
+  members.find((one) => one.id === id)?.name ?? '';
+
+const cityOf = (siteId: number, { data }: Plan): string =>
+  data.rooms.find((room) => room.siteId === siteId)?.site ?? '';
+
+/** A concession in words. */
+export function concessionWords(concession: Concession, plan: Plan): string {
+  const { me, wishes } = plan;
+  switch (concession.kind) {
+    case 'setAside':
+      return `Without ${nameOf(concession.memberId, plan)}`;
+    case 'optional':
+      return `${nameOf(concession.memberId, plan)} optional`;
+    case 'shorten':
+      return `${formatLength(concession.minutes * MINUTE)} instead of ${formatLength(wishes.lengthMinutes * MINUTE)}`;
+    case 'later':
+      return `Look on until ${formatDay(concession.until - 1, me.zone)}`;
+    case 'stretch':
+      return `Up to ${formatLength(concession.minutes * MINUTE)} outside everybody’s hours`;
+    case 'early':
+      return `An hour earlier for ${placeName(concession.zone, me.zoneNames)}`;
+    case 'late':
+      return `An hour later for ${placeName(concession.zone, me.zoneNames)}`;
+    case 'tentative':
+      return 'Over tentative time';
+    case 'unknown':
+      return 'Not counting what is not known';
+    case 'noRoom':
+      return `No room in ${cityOf(concession.siteId, plan)}`;
+    case 'anyFeatures':
+      return 'Rooms without all of that';
+    case 'otherRoom':
+      return `Another room than ${nameOf(concession.memberId, plan)}`;
+  }
+}
+
+/** Makes a concession: the plan asks anew with it. */
+export function concede(concession: Concession, plan: Plan): void {
+  const { lineUp, setLineUp, set, wishes } = plan;
+  const member = (id: number, part: Partial<(typeof lineUp)[number]>) =>
+    lineUp.map((one) => (one.id === id ? { ...one, ...part } : one));
+  switch (concession.kind) {
+    case 'setAside':
+      return setLineUp(member(concession.memberId, { setAside: true }));
+    case 'optional':
+      return setLineUp(member(concession.memberId, { role: 'optional' }));
+    case 'shorten':
+      return set({ minutes: concession.minutes });
+    case 'later':
+      return set({ days: daysUntil(concession.until, plan) });
+    case 'stretch':
+      return set({ stretch: concession.minutes });
+    case 'early':
+    case 'late': {
+      const before = wishes.stretches[concession.zone] ?? { early: 0, late: 0 };
+      const after = { ...before, [concession.kind]: concession.minutes };
+      return set({ zones: writeStretches({ ...wishes.stretches, [concession.zone]: after }) });
+    }
+    case 'tentative':
+      return set({ tentative: 'free' });
+    case 'unknown':
+      return set({ unknown: 'ignored' });
+    case 'noRoom':
+      return set({ noroom: [...wishes.rooms.without, concession.siteId].join(',') });
+    case 'anyFeatures':
+      return set({ features: null });
+    case 'otherRoom': {
+      setLineUp(member(concession.memberId, { setAside: true }));
+      return set({ places: 'fitting' });
+    }
+  }
+}
+
+/** How many of the days that the plan shows lie before an instant. */
+function daysUntil(until: number, { dates, me, allDays, dayCount }: Plan): number {
+  const last = dateAt(until - 1, me.zone);
+  const more = daysBetween(dates.at(-1)!, last);
+  let days = dayCount;
+  for (let k = 1; k <= more; k++) if (allDays || weekdayOf(addDays(dates.at(-1)!, k)) <= 5) days++;
+  return days;
+}
+
+/** Members and sites that stand in the way, by name. */
+export function blockerNames(blockers: readonly Blocker[], plan: Plan): string {
+  return listNames(
+    blockers.map((one) => {
+      if (one.kind === 'site') return `a room in ${cityOf(one.siteId, plan)}`;
+      const member = plan.members.find((other) => other.id === one.id);
+      return member ? (member.kind === 'person' ? givenName(member) : member.name) : '';
+    }),
+    5,
+  );
+}

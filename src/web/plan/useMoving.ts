@@ -1,0 +1,39 @@
+import { useEffect } from 'react';
+import type { EventDetail } from '../../contract/events.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import { useEvent } from '../calendar/EventPanel.tsx';
+import { writeLineUp, type Asked } from './address.ts';
+import type { Plan } from './usePlan.ts';
+
+/** Who and what a meeting takes, as a line-up. */
+const lineUpOf = (event: EventDetail): Asked[] => [
+  ...event.attendees
+    .filter((one) => one.role !== 'organizer' && one.reply !== 'declined')
+    .map(({ personId, email, role }): Asked => {
+      const asked = {
+        role: role === 'optional' ? ('optional' as const) : ('required' as const),
+        setAside: false,
+      };
+      return personId === null ? { id: -1, email, ...asked } : { id: personId, ...asked };
+    }),
+  ...event.resources.map((one): Asked => ({ id: one.id, role: 'required', setAside: false })),
+];
+
+/** The meeting that is given a new time; its people, places and length fill the plan once. */
+export function useMoving(plan: Plan): EventDetail | null {
+  const { moving, set, params, me, today } = plan;
+  const query = useEvent(moving?.eventId ?? '', moving?.occurrence ?? null, moving !== null);
+  const event = moving ? (query.data ?? null) : null;
+  const filled = params.has('with');
+  useEffect(() => {
+    if (!event || filled) return;
+    const date = dateAt(event.start, me.zone);
+    set({
+      with: writeLineUp(lineUpOf(event)),
+      minutes: Math.round((event.end - event.start) / MINUTE),
+      from: date > today ? date : null,
+    });
+  }, [event, filled, set, me.zone, today]);
+  return event;
+}

@@ -1,0 +1,170 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type {
+  BusyResponse,
+  HistoryResponse,
+  MovableResponse,
+  RoomsResponse,
+  SubjectBusy,
+} from '../../contract/availability.ts';
+import type { LineUpMember } from '../../core/planner/lineUp.ts';
+import type { OwnMeeting } from '../../core/planner/moves.ts';
+import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import { sendApi } from '../app/api.ts';
+import type { Asked } from './address.ts';
+
+/** A member of the line-up as Plan shows it. */
+export type Member = LineUpMember &
+  Pick<SubjectBusy, 'detail' | 'seats' | 'email' | 'published'> & {
+    /** True for a mail address of which nothing is known. */
+    outside: boolean;
+  };
+
+/** What the planner needs to know of each member besides its role. */
+export type KnownMember = Omit<Member, 'role' | 'setAside'>;
+
+/** A meeting of mine that could move, with what its own address and button need. */
+export type MyMeeting = OwnMeeting & { version: number; zone: string; outsiders: number };
+
+/** Everything the server knows for a plan; the worker keeps it between questions. */
+export interface PlanData {
+  members: KnownMember[];
+  rooms: RoomCandidate[];
+  history: PastMeeting[];
+  own: MyMeeting[];
+}
+
+export interface EventToMove {
+  eventId: string;
+  occurrence: string | null;
+}
+
+const spansOf = (busy: SubjectBusy['busy']): LineUpMember['busy'] =>
+  busy.map(([start, end, occupancy]) => ({ start, end, occupancy }));
+
+const known = (subject: SubjectBusy): KnownMember => ({
+  ...subject,
+  busy: spansOf(subject.busy),
+  outside: false,
+});
+
+/** Asks the server for the line-up's time over a window, for rooms, past meetings and my own. */
+export function usePlanData(
+  lineUp: readonly Asked[],
+  window: Interval,
+  zone: string,
+  moving: EventToMove | null,
+) {
+  const ids = lineUp.flatMap((one) => (one.email ? [] : [one.id]));
+  const { start: from, end: to } = window;
+  const except = moving && {
+    eventId: moving.eventId,
+    ...(moving.occurrence && { occurrence: moving.occurrence }),
+  };
+  const kept = { placeholderData: keepPreviousData };
+  const busy = useQuery({
+    ...kept,
+    queryKey: ['calendar', 'busy', ids.join(), from, to, except],
+    queryFn: () =>
+      sendApi<BusyResponse>('POST', '/availability/busy', {
+        subjects: ids,
+        from,
+        to,
+        ...(except && { except }),
+      }),
+  });
+  const siteIds = [
+    ...new Set(
+      (busy.data?.subjects ?? []).flatMap((one) =>
+        one.kind === 'person' && one.siteId ? [one.siteId] : [],
+      ),
+    ),
+  ].sort((a, b) => a - b);
+  const rooms = useQuery({
+    ...kept,
+    queryKey: ['calendar', 'rooms', siteIds.join(), from, to, except],
+    queryFn: () =>
+      sendApi<RoomsResponse>('POST', '/availability/rooms', {
+        siteIds,
+        from,
+        to,
+        ...(except && { except }),
+      }),
+    enabled: siteIds.length > 0,
+  });
+  const people = (busy.data?.subjects ?? [])
+    .filter((one) => one.kind === 'person')
+    .map((one) => one.id)
+    .sort((a, b) => a - b);
+  const history = useQuery({
+    ...kept,
+    queryKey: ['calendar', 'history', people.join()],
+    queryFn: () => sendApi<HistoryResponse>('POST', '/availability/history', { people }),
+    enabled: people.length > 1,
+  });
+  const movable = useQuery({
+    ...kept,
+    queryKey: ['calendar', 'movable', from, to],
+    queryFn: () => sendApi<MovableResponse>('POST', '/availability/movable', { from, to }),
+  });
+
+  const outside = lineUp.flatMap((one) => (one.email ? [`${one.id} ${one.email}`] : [])).join();
+  const data = useMemo((): PlanData => {
+    const strangers = outside
+      .split(',')
+      .filter(Boolean)
+      .map((one) => one.split(' ') as [string, string]);
+    return {
+      members: [
+        ...(busy.data?.subjects ?? []).map(known),
+        ...strangers.map(([id, email]) => strangerMember(Number(id), email, zone)),
+      ],
+      rooms: (rooms.data?.rooms ?? []).map((room) => ({
+        ...room,
+        busy: room.busy.map(([start, end]) => ({ start, end })),
+      })),
+      history: history.data?.meetings ?? [],
+      own: movable.data ? ownMeetings(movable.data, moving) : [],
+    };
+  }, [busy.data, rooms.data, history.data, movable.data, outside, zone, moving]);
+  return { data, busy };
+}
+
+/** Somebody outside: nothing is known of their time, which is never taken for free. */
+const strangerMember = (id: number, email: string, zone: string): KnownMember => ({
+  id,
+  name: email,
+  email,
+  kind: 'person',
+  detail: 'outside, nothing is known',
+  zone,
+  hours: null,
+  siteId: null,
+  seats: null,
+  published: null,
+  busy: [],
+  knowledge: 'none',
+  outside: true,
+});
+
+function ownMeetings(
+  { meetings, subjects }: MovableResponse,
+  moving: EventToMove | null,
+): MyMeeting[] {
+  const byId = new Map(subjects.map((one) => [one.id, known(one)]));
+  return meetings
+    .filter((one) => one.eventId !== moving?.eventId)
+    .map((meeting) => {
+      const roles = new Map(meeting.people.map(({ id, role }) => [id, role]));
+      const takes = [...roles.keys(), ...meeting.resources];
+      return {
+        ...meeting,
+        takes,
+        lineUp: takes.flatMap((id): LineUpMember[] => {
+          const member = byId.get(id);
+          return member ? [{ ...member, role: roles.get(id) ?? 'required', setAside: false }] : [];
+        }),
+      };
+    });
+}
