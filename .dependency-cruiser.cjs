@@ -1,6 +1,6 @@
 /** The arrows of the house: web and server know contract and core, contract knows core, core nobody. */
 const capabilities =
-  'session|people|events|invitations|availability|calendar|preferences|attachments|places|sharing|mail|search|live|jobs|http';
+  'session|people|events|invitations|availability|calendar|preferences|attachments|published|lineUps|places|sharing|mail|search|live|jobs|http';
 
 module.exports = {
   forbidden: [

@@ -1,5 +1,6 @@
 /** Busy times of 50 people over 4 weeks out of two million claims, through the API over HTTP. */
 import type { BusyResponse } from '../src/contract/availability.ts';
+import { readBusy } from '../src/server/availability/queries.ts';
 import { DAY } from '../src/core/time/interval.ts';
 import { startLargeServer } from './largeServer.ts';
 import { medianMs, report } from './measure.ts';
@@ -28,6 +29,17 @@ const value = await medianMs(40, async () => {
 });
 if (spans < 500) throw new Error(`only ${spans} busy times came back`);
 
+const rooms = () =>
+  Array.from(
+    { length: 100 },
+    (_, k) => SCALE.people + ((round * 13 + k * 3) % SCALE.resources) + 1,
+  );
+const ids = () => {
+  round++;
+  return [...people(), ...rooms()];
+};
+const inDatabase = await medianMs(40, () => readBusy(client, ids(), from, to));
+
 await client.query(
   'set enable_indexscan = off; set enable_bitmapscan = off; set enable_indexonlyscan = off',
 );
@@ -46,5 +58,11 @@ report(
   value,
   baseline,
   `reading ${rows[0]!.claims} claims through, without HTTP; ${spans} busy times in the last answer`,
+);
+report(
+  'busy times in the database, 50 people and 100 rooms, 4 weeks',
+  inDatabase,
+  await medianMs(5, () => readBusy(client, ids(), from, to), 1),
+  `the same statement reading ${rows[0]!.claims} claims through`,
 );
 await server.end();

@@ -2,13 +2,15 @@
  * The calendar's grids in Chromium: from data to paint, and frames while an event is dragged, with
  * more in them than anybody has. The browser's own trace says how many frames were drawn.
  */
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { Random } from '../demo/data/random.ts';
 import type { CalendarResponse, Layer } from '../src/contract/calendar.ts';
 import { LAYER_COLOURS } from '../src/contract/calendar.ts';
 import { DAY, HOUR } from '../src/core/time/interval.ts';
+import { openBrowser } from './browser.ts';
 import { startLargeServer } from './largeServer.ts';
 import { report } from './measure.ts';
+import { traced } from './trace.ts';
 
 const LAYERS = 20;
 const median = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
@@ -113,15 +115,6 @@ const plainBlocks = (page: Page, count: number) =>
     return took;
   }, count);
 
-interface TraceEvent {
-  name: string;
-  ts: number;
-  dur?: number;
-  args?: { name?: string };
-  tid: number;
-  pid: number;
-}
-
 /** Drags something of mine around for two seconds and reads from the trace what was drawn. */
 async function dragged(page: Page, selector: string) {
   await page.bringToFront();
@@ -129,57 +122,36 @@ async function dragged(page: Page, selector: string) {
   await item.scrollIntoViewIfNeeded();
   const box = (await item.boundingBox())!;
   const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page
-    .context()
-    .browser()!
-    .startTracing(page, {
-      categories: ['toplevel', 'devtools.timeline', 'disabled-by-default-devtools.timeline.frame'],
-    });
-  await page.mouse.move(x, y);
-  await page.mouse.down();
-  // Told from within the page: driving the mouse from outside is slower than the frames.
-  const began = Date.now();
-  await page.evaluate(`new Promise((resolve) => {
-    const began = performance.now();
-    const move = (now) => {
-      const k = now - began;
-      if (k > 2000) return resolve();
-      window.dispatchEvent(new PointerEvent('pointermove', {
-        pointerId: 1, pointerType: 'mouse', buttons: 1,
-        clientX: ${x} + 150 + 140 * Math.sin(k / 400), clientY: ${y} + 60 + 55 * Math.cos(k / 300),
-      }));
+  let seconds = 0;
+  const { drawn, dropped, longestScript } = await traced(page, async () => {
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    // Told from within the page: driving the mouse from outside is slower than the frames.
+    const began = Date.now();
+    await page.evaluate(`new Promise((resolve) => {
+      const began = performance.now();
+      const move = (now) => {
+        const k = now - began;
+        if (k > 2000) return resolve();
+        window.dispatchEvent(new PointerEvent('pointermove', {
+          pointerId: 1, pointerType: 'mouse', buttons: 1,
+          clientX: ${x} + 150 + 140 * Math.sin(k / 400), clientY: ${y} + 60 + 55 * Math.cos(k / 300),
+        }));
+        requestAnimationFrame(move);
+      };
       requestAnimationFrame(move);
-    };
-    requestAnimationFrame(move);
-  })`);
-  const seconds = (Date.now() - began) / 1000;
-  if (!(await page.locator('[data-statement]').isVisible())) throw new Error('nothing was held');
-  await page.keyboard.press('Escape');
-  await page.mouse.up();
-  const trace = await page.context().browser()!.stopTracing();
-  const { traceEvents } = JSON.parse(trace.toString()) as { traceEvents: TraceEvent[] };
-  const drawn = traceEvents.filter((event) => event.name === 'DrawFrame').length;
-  const dropped = traceEvents.filter((event) => event.name === 'DroppedFrame').length;
-  const main = traceEvents.find(
-    (event) => event.name === 'thread_name' && event.args?.name === 'CrRendererMain',
-  );
-  const scripts = traceEvents
-    .filter((event) => event.tid === main?.tid && event.pid === main.pid)
-    .filter((event) => event.name === 'FunctionCall' || event.name === 'FireAnimationFrame')
-    .map((event) => (event.dur ?? 0) / 1000);
-  return { fps: drawn / seconds, dropped, longest: Math.max(0, ...scripts) };
+    })`);
+    seconds = (Date.now() - began) / 1000;
+    if (!(await page.locator('[data-statement]').isVisible())) throw new Error('nothing was held');
+    await page.keyboard.press('Escape');
+    await page.mouse.up();
+  });
+  return { fps: drawn / seconds, dropped, longest: longestScript };
 }
 
 const server = await startLargeServer();
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],
-});
+const { browser, page } = await openBrowser(server);
 try {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-  const [name, value] = server.cookie.split('=') as [string, string];
-  await context.addCookies([{ name, value, url: server.base }]);
-  const page = await context.newPage();
   let count = 0;
   await page.route(/\/api\/calendar\/layers$/, (route) => route.fulfill({ json: { layers } }));
   await page.route(/\/api\/calendar\?/, (route) => {
@@ -197,7 +169,7 @@ try {
     const shown = median(await paints(page, 15));
     const blocks = await page.locator('[data-item]').count();
     // In a page of its own: a page is never the same again after it.
-    const bare = await context.newPage();
+    const bare = await page.context().newPage();
     await bare.goto(`${server.base}/api/health`);
     const plain = median([
       await plainBlocks(bare, blocks),

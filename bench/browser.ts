@@ -1,0 +1,14 @@
+/** Chromium signed in to the large organisation as its first person. */
+import { chromium, type Browser, type Page } from '@playwright/test';
+import type { LargeServer } from './largeServer.ts';
+
+export async function openBrowser(server: LargeServer): Promise<{ browser: Browser; page: Page }> {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],
+  });
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const [name, value] = server.cookie.split('=') as [string, string];
+  await context.addCookies([{ name, value, url: server.base }]);
+  return { browser, page: await context.newPage() };
+}
