@@ -23,34 +23,37 @@ const WATCH = `
     const observer = new MutationObserver((changes) => {
       if (!pressed || !changes.some((one) => one.attributeName === 'd')) return;
       const mine = ++latest;
-      // What changed has been painted when the frame after it begins.
-      requestAnimationFrame(() => requestAnimationFrame(() => {
-        if (mine !== latest) return;
-        observer.disconnect();
-        resolve(performance.now() - pressed);
-      }));
+      // A message posted in a frame arrives when that frame has been painted.
+      requestAnimationFrame(() => {
+        const { port1, port2 } = new MessageChannel();
+        port1.onmessage = () => {
+          if (mine !== latest) return;
+          observer.disconnect();
+          resolve(performance.now() - pressed);
+        };
+        port2.postMessage(null);
+      });
     });
     observer.observe(board, { attributes: true, subtree: true, attributeFilter: ['d'] });
   });
 `;
 
+// The large organisation is made up around then.
+process.env.MARMOT_NOW = `${FROM}T06:00:00Z`;
 const server = await startLargeServer();
 const { browser, page } = await openBrowser(server);
 try {
   await page.goto(`${server.base}/plan?from=${FROM}&minutes=30&with=${others.join(',')}`);
-  await page
-    .getByText(/starts?, best first|No time|never|free time/)
-    .first()
-    .waitFor();
+  await page.locator('[data-testid^=ridge] svg').first().waitFor();
   await page.waitForTimeout(1500);
   await page.evaluate(WATCH);
   const row = page.locator('[data-member]').nth(7);
   await row.focus();
   const times: number[] = [];
   for (let k = 0; k < 20; k++) {
-    const painted = page.evaluate<number>('watch()');
+    await page.evaluate('window.watching = watch(), null');
     await page.keyboard.press('Space');
-    times.push(await painted);
+    times.push(await page.evaluate<number>('watching'));
     await page.waitForTimeout(400);
   }
   times.sort((a, b) => a - b);

@@ -234,6 +234,28 @@ test('a meeting goes back into Plan, its present time marked, and is moved', asy
   );
 });
 
+test('a time far from the days shown is looked up before anything is said of it', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Emil Rask');
+  const id = await ids(page);
+  const fatou = await openAs(browser, 'Fatou Diarra');
+  await make(fatou, {
+    title: 'Proofs',
+    times: { startsAt: '2027-05-11T10:00', endsAt: '2027-05-11T12:00', zone: 'Europe/Oslo' },
+  });
+  await page.goto(address(`/plan?minutes=30&with=${id['Fatou Diarra']}`));
+  await page.getByLabel('Start', { exact: true }).fill('10.30');
+  await page.getByLabel('Start', { exact: true }).press('Enter');
+  await page.getByLabel('Day', { exact: true }).fill('2027-05-11');
+  await expect(page.getByText('Fatou Diarra: taken')).toBeVisible();
+  await expect(page.getByTestId('ridge-2027-05-11')).toBeVisible();
+  // Looking at other days keeps what is chosen, and what is known of it.
+  await page.getByRole('button', { name: 'Later', exact: true }).click();
+  await expect(page.getByTestId('ridge-2027-05-11')).toHaveCount(0);
+  await expect(page.getByText('Fatou Diarra: taken')).toBeVisible();
+});
+
 test('the line-up is filled by pasting, from memory and by keys; who is silent is not free', async ({
   browser,
 }) => {

@@ -15,11 +15,26 @@ export interface ZoneTable {
 const offsetMs = (instant: number, zone: string): number =>
   Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone).offsetNanoseconds / 1e6;
 
+/** Reading a zone costs as much as planning for ten people; the last ones read are kept. */
+const lately = new Map<string, ZoneTable>();
+const MOST_KEPT = 256;
+
 /**
- * Reads a zone's offsets for a window and two days on either side of it.
+ * A zone's offsets for a window and two days on either side of it. The same object for the same
+ * question asked again; it must not be changed.
  * @throws RangeError when the zone is not known
  */
 export function zoneTable(zone: string, window: Interval): ZoneTable {
+  const key = `${zone} ${window.start} ${window.end}`;
+  let table = lately.get(key);
+  if (!table) {
+    if (lately.size >= MOST_KEPT) lately.clear();
+    lately.set(key, (table = readZone(zone, window)));
+  }
+  return table;
+}
+
+function readZone(zone: string, window: Interval): ZoneTable {
   const from = window.start - 2 * DAY;
   const to = window.end + 2 * DAY;
   const starts = [Number.NEGATIVE_INFINITY];

@@ -23,6 +23,8 @@ export async function movableMeetings(
   { from, to }: MovableRequest,
   now: number,
 ): Promise<MovableResponse> {
+  // What is over cannot move.
+  if (to <= now) return { meetings: [], subjects: [] };
   const meetings: MovableMeeting[] = await readMovable(
     db,
     me.id,

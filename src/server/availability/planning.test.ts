@@ -179,6 +179,9 @@ describe('meetings that could make room', () => {
     const silent = answer.body.subjects.find((one) => one.id === oskar)!;
     expect(silent).toMatchObject({ knowledge: 'none', busy: [] });
     expect(JSON.stringify(answer.body)).not.toContain('Not hers');
+    const over = { from: Date.UTC(2026, 9, 1), to: Date.UTC(2026, 9, 20) };
+    const past = await sigrid.post<MovableResponse>('/api/availability/movable', over);
+    expect(past).toMatchObject({ status: 200, body: { meetings: [], subjects: [] } });
   });
 
   it('past ones count where most of the people were the same', async () => {

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { fitOf, type FitState } from '../../core/planner/fit.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
@@ -106,7 +106,7 @@ const TROUBLES: [FitState, string][] = [
 /** The rooms that go with it, and what is wrong about the time, if anything is. */
 function Fits({ plan }: { plan: Plan }) {
   const { members, chosen, wishes, data } = plan;
-  const fits = fitOf(members, chosen!);
+  const fits = useMemo(() => fitOf(members, chosen!), [members, chosen]);
   const parts = TROUBLES.flatMap(([state, words]) => {
     const names = fits
       .filter((fit) => fit.state === state)

@@ -1,4 +1,4 @@
-import { useMemo, useState, type KeyboardEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
@@ -8,6 +8,7 @@ import { useStable } from '../app/useStable.ts';
 import { DayField } from '../calendar/DayField.tsx';
 import { Button, Choice } from '../design/controls.tsx';
 import { missingWords } from './absenceWords.ts';
+import { dayRemarks } from './dayRemarks.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
@@ -41,11 +42,13 @@ export function RidgeBoard({
     });
   const stable = useStable({ toggle, choose: plan.choose, onHover: setHovered });
   const hours = whole ? WHOLE_DAY : USUAL_HOURS;
-  const zones = useMemo(() => zonesOf(plan.members, me.zone), [plan.members, me.zone]);
+  // As a text, so that it stays the same when somebody of the same zones is set aside.
+  const zoneList = zonesOf(members, me.zone).join();
+  const zones = useMemo(() => zoneList.split(','), [zoneList]);
+  const remarks = useMemo(() => dayRemarks(dates, members, me), [dates, members, me]);
   const height = Math.min(46, Math.max(18, Math.floor(BOARD_PX / dates.length) - 2));
   const row = useMemo<BoardRow>(
     () => ({
-      members,
       zones,
       hours,
       height,
@@ -54,7 +57,7 @@ export function RidgeBoard({
       onHover: stable.onHover,
       present,
     }),
-    [members, zones, hours, height, minutes, stable, present],
+    [zones, hours, height, minutes, stable, present],
   );
   const chosenDay = chosen && dateAt(chosen.start, me.zone);
   return (
@@ -67,7 +70,9 @@ export function RidgeBoard({
           row={row}
           ridge={ridge}
           date={date}
-          open={open.has(date) !== (date === chosenDay)}
+          members={open.has(date) !== (date === chosenDay) ? members : null}
+          remarks={remarks.get(date)!.text}
+          clockChange={remarks.get(date)!.clockChange}
           chosen={touches(chosen, date, me.zone)}
           hovered={onDay(hovered, date, me.zone)}
           onToggle={stable.toggle}
@@ -151,7 +156,8 @@ function Days({
 /** Who is missing at the moment under the pointer, the finger or the cursor. */
 function Readout({ plan, hovered }: { plan: Plan; hovered: number | null }) {
   const { me, members, known, chosen } = plan;
-  const fit = useMemo(() => new LineUpFit(members, known), [members, known]);
+  // Laid out when the first moment is asked for, and kept for the next ones.
+  const fit = useRef<{ of: Plan['members']; fit: LineUpFit } | null>(null);
   const span = hovered === null ? chosen : { start: hovered, end: hovered + 15 * MINUTE };
   if (!span) {
     return (
@@ -160,7 +166,9 @@ function Readout({ plan, hovered }: { plan: Plan; hovered: number | null }) {
       </p>
     );
   }
-  const fits = fit.at(span);
+  if (fit.current?.of !== members)
+    fit.current = { of: members, fit: new LineUpFit(members, known) };
+  const fits = fit.current.fit.at(span);
   const people = fits.filter((one) => members.find((m) => m.id === one.id)!.kind === 'person');
   const free = people.filter((one) => one.state === 'free').length;
   const missing = missingWords(fits, members, span.start, me);

@@ -83,9 +83,16 @@ export function usePlan() {
     Math.max(window.end + WEEK, window.start + span + WEEK),
     window.start + LONGEST,
   );
+  // What is said of the chosen time must be known too, also while other days are looked at.
+  const hull = at
+    ? { start: Math.min(window.start, at), end: Math.max(knownEnd, at + minutes * MINUTE) }
+    : { start: window.start, end: knownEnd };
+  const reachable = hull.end - hull.start <= LONGEST;
+  const knownStart = reachable ? hull.start : window.start;
+  const knownTo = reachable ? hull.end : knownEnd;
   const known = useMemo<Interval>(
-    () => ({ start: window.start, end: knownEnd }),
-    [window.start, knownEnd],
+    () => ({ start: knownStart, end: knownTo }),
+    [knownStart, knownTo],
   );
   const { data, busy: query } = usePlanData(lineUp, known, me.zone, moving);
 
@@ -128,14 +135,22 @@ export function usePlan() {
     (next: readonly Asked[]) => set({ with: writeLineUp(next) }),
     [set],
   );
+  const [firstDay, lastDay] = [dates[0]!, dates.at(-1)!];
   const choose = useCallback(
-    (span: Interval) =>
-      set({ at: span.start, minutes: Math.round((span.end - span.start) / MINUTE) }),
-    [set],
+    (span: Interval) => {
+      const day = dateAt(span.start, me.zone);
+      set({
+        at: span.start,
+        minutes: Math.round((span.end - span.start) / MINUTE),
+        // The days follow a time that is not among them.
+        ...((day < firstDay || day > lastDay) && { from: day }),
+      });
+    },
+    [set, me.zone, firstDay, lastDay],
   );
   const chosen = useMemo<Interval | null>(
-    () => (at ? { start: at, end: at + minutes * MINUTE } : null),
-    [at, minutes],
+    () => (at && reachable ? { start: at, end: at + minutes * MINUTE } : null),
+    [at, minutes, reachable],
   );
 
   return {
