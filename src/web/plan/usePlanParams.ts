@@ -1,26 +1,21 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useLocation } from 'react-router';
 
 export type ParamChanges = Record<string, string | number | null>;
 
 /**
- * The parameters of the address, changed at once: what is set here is shown in the next frame, and
- * the router follows. Whoever navigates elsewhere meanwhile is believed.
+ * The parameters of the address, changed at once: the entry of the browser's history is rewritten
+ * without the router, which would render everything again, and later than the next frame. Going
+ * back, reloading and sharing find what was set; whoever navigates elsewhere is believed.
  */
 export function usePlanParams(): [URLSearchParams, (changes: ParamChanges) => void] {
-  const [routed, setRouted] = useSearchParams();
-  const address = routed.toString();
-  const [own, setOwn] = useState<string | null>(null);
-  // What was set here and has not come back from the router yet, in order.
-  const pending = useRef<string[]>([]);
-  const latest = useRef(address);
+  const { key, pathname, search } = useLocation();
+  const [own, setOwn] = useState(search);
+  const latest = useRef(search);
   useEffect(() => {
-    const at = pending.current.indexOf(address);
-    pending.current = at >= 0 ? pending.current.slice(at + 1) : [];
-    if (pending.current.length > 0) return;
-    latest.current = address;
-    setOwn(null);
-  }, [address]);
+    latest.current = search;
+    setOwn(search);
+  }, [key, search]);
 
   const set = useCallback(
     (changes: ParamChanges) => {
@@ -30,15 +25,13 @@ export function usePlanParams(): [URLSearchParams, (changes: ParamChanges) => vo
         else after.set(name, String(value));
       }
       const text = after.toString();
-      if (text === latest.current) return;
-      latest.current = text;
-      pending.current.push(text);
-      setOwn(text);
-      setRouted(after, { replace: true, preventScrollReset: true });
+      latest.current = text && `?${text}`;
+      setOwn(latest.current);
+      if (window.location.pathname === pathname)
+        window.history.replaceState(window.history.state, '', pathname + latest.current);
     },
-    [setRouted],
+    [pathname],
   );
-  const shown = own ?? address;
-  const params = useMemo(() => new URLSearchParams(shown), [shown]);
+  const params = useMemo(() => new URLSearchParams(own), [own]);
   return [params, set];
 }
