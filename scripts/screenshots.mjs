@@ -39,10 +39,29 @@ async function plan(page) {
   await page.getByRole('region', { name: 'Openings' }).getByRole('button').first().click();
 }
 
+/** A series of four people in three zones, its first weekly time chosen. */
+async function planSeries(page) {
+  await page.goto(`${address}/plan?minutes=45&repeat=8x1&title=Moorings+call`);
+  await fillLineUp(page, ['Nadia', 'Samuel', 'Luc', 'Henrik']);
+  const weekly = page.getByRole('region', { name: 'Weekly times' });
+  await weekly.getByRole('button').first().click();
+}
+
+async function sentence(page) {
+  await page.goto(address);
+  await page.getByRole('heading', { name: /2026/ }).waitFor();
+  await page.keyboard.press('/');
+  await page.keyboard.type('kelp review with Leila and Menon Thu 14:00 45m in Gannet');
+  await page.getByRole('list', { name: 'Understood' }).waitFor();
+}
+
 const VIEWS = {
   today: (page) => page.goto(address),
   calendar: (page) => page.goto(`${address}/calendar`),
+  'calendar-month': (page) => page.goto(`${address}/calendar?view=month`),
   plan,
+  'plan-series': planSeries,
+  sentence,
   invitation: async (page) => {
     await page.goto(address);
     await page.getByRole('link', { name: 'Array deployment plan' }).first().click();

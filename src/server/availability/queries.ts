@@ -1,5 +1,7 @@
 import type { BusySpan } from '../../contract/availability.ts';
+import type { Buffers } from '../../core/booking/booking.ts';
 import type { Holiday } from '../../core/planner/lineUp.ts';
+import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import type { Database } from '../db/transaction.ts';
 
 export interface SubjectRow {
@@ -130,17 +132,8 @@ export async function readSiteHolidays(
   return holidays;
 }
 
-export interface RoomRow {
-  id: number;
-  name: string;
-  siteId: number;
-  site: string;
-  floor: string;
-  seats: number;
-  features: string[];
-  prepareMinutes: number;
-  clearMinutes: number;
-}
+/** A room with what is kept free around its bookings, without when it is taken. */
+export type RoomRow = Omit<RoomCandidate, 'busy'> & Buffers;
 
 /** The rooms of some sites; `site` is the city. */
 export async function readRooms(db: Database, siteIds: readonly number[]): Promise<RoomRow[]> {

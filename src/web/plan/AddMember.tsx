@@ -6,7 +6,7 @@ import type { Found } from '../../contract/search.ts';
 import { errorText, readApi, sendApi } from '../app/api.ts';
 import { useChosenEntry, useFound, valueOf } from '../app/useFound.ts';
 import { tellUser } from '../design/notices.ts';
-import type { Asked } from './address.ts';
+import { recalled, type Asked } from './address.ts';
 
 const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
 const ITEM =
@@ -130,7 +130,7 @@ export function AddMember({
               <Command.Item
                 key={`remembered${one.id}`}
                 value={`remembered ${one.id}`}
-                onSelect={() => add(one.members.map(askedOf))}
+                onSelect={() => add(one.members.map(recalled))}
                 className={ITEM}
               >
                 <span className="font-medium">{one.name}</span>
@@ -160,8 +160,3 @@ export function AddMember({
 const Heading = ({ children }: { children: string }) => (
   <p className="px-2.5 pt-1.5 pb-0.5 text-xs font-semibold text-ink-2">{children}</p>
 );
-
-const askedOf = (one: RememberedLineUp['members'][number]): Asked =>
-  'id' in one
-    ? { id: one.id, role: one.role, setAside: false }
-    : { id: -1, email: one.email, role: one.role, setAside: false };

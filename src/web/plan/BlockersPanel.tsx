@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Offer } from '../../core/planner/blockers.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { errorText } from '../app/api.ts';
 import { AskDialog, type Question } from '../calendar/AskDialog.tsx';
@@ -58,11 +59,45 @@ export function BlockersPanel({ plan, explained }: { plan: Plan; explained: Expl
   );
 }
 
-const LINE = 'border-t border-edge py-1';
-const ACT = 'font-semibold text-gentian hover:underline';
+/** One thing that would help: what, how many starts it opens, what to press, and a remark. */
+function Line({
+  words,
+  gains,
+  acts,
+  remark,
+}: {
+  words: string;
+  gains: number;
+  acts: { label: string; says: string; act: () => void }[];
+  remark: string;
+}) {
+  return (
+    <div className="border-t border-edge py-1">
+      <div className="flex items-baseline gap-2">
+        <span className="min-w-0 flex-1">{words}</span>
+        <span className="font-semibold text-lichen-ink">+{gains}</span>
+        {acts.map(({ label, says, act }) => (
+          <button
+            key={label}
+            type="button"
+            className="font-semibold text-gentian hover:underline"
+            onClick={act}
+            aria-label={`Try: ${says}`}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      {remark && <p className="text-xs text-ink-2">{remark}</p>}
+    </div>
+  );
+}
+
+const bestWords = (best: Interval | null, { me }: Plan): string =>
+  best ? `best ${formatDay(best.start, me.zone)} ${formatTime(best.start, me.zone, me.clock)}` : '';
 
 function OfferLine({
-  offer,
+  offer: { concession, gains, best },
   plan,
   alsoOptional,
 }: {
@@ -70,39 +105,30 @@ function OfferLine({
   plan: Plan;
   alsoOptional: boolean;
 }) {
-  const { concession, gains, best } = offer;
-  const { me } = plan;
   const words = concessionWords(concession, plan);
-  const act = (chosen: Offer['concession']) => concede(chosen, plan);
+  const first = {
+    label: concession.kind === 'setAside' ? 'aside' : 'try',
+    says: words,
+    act: () => concede(concession, plan),
+  };
+  const optional =
+    alsoOptional && concession.kind === 'setAside'
+      ? [
+          {
+            label: 'optional',
+            says: `${words}, as optional`,
+            act: () => concede({ kind: 'optional', memberId: concession.memberId }, plan),
+          },
+        ]
+      : [];
   return (
-    <li className={LINE}>
-      <div className="flex items-baseline gap-2">
-        <span className="min-w-0 flex-1">{words}</span>
-        <span className="font-semibold text-lichen-ink">+{gains}</span>
-        <button
-          type="button"
-          className={ACT}
-          onClick={() => act(concession)}
-          aria-label={`Try: ${words}`}
-        >
-          {concession.kind === 'setAside' ? 'aside' : 'try'}
-        </button>
-        {alsoOptional && concession.kind === 'setAside' && (
-          <button
-            type="button"
-            className={ACT}
-            onClick={() => act({ kind: 'optional', memberId: concession.memberId })}
-            aria-label={`Try: ${words}, as optional`}
-          >
-            optional
-          </button>
-        )}
-      </div>
-      {best && (
-        <p className="text-xs text-ink-2">
-          best {formatDay(best.start, me.zone)} {formatTime(best.start, me.zone, me.clock)}
-        </p>
-      )}
+    <li>
+      <Line
+        words={words}
+        gains={gains}
+        acts={[first, ...optional]}
+        remark={bestWords(best, plan)}
+      />
     </li>
   );
 }
@@ -111,7 +137,7 @@ function OfferLine({
 function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
   const { sets, complete } = explained.absences;
   const size = sets[0]!.blockers.length;
-  const { lineUp, setLineUp, set, wishes, me } = plan;
+  const { lineUp, setLineUp, set, wishes } = plan;
   const leaveOut = (blockers: (typeof sets)[number]['blockers']) => {
     const ids = blockers.flatMap((one) => (one.kind === 'member' ? [one.id] : []));
     const sites = blockers.flatMap((one) => (one.kind === 'site' ? [one.siteId] : []));
@@ -128,26 +154,15 @@ function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
       </p>
       <ul>
         {sets.map(({ blockers, gains, best }) => {
-          const names = blockerNames(blockers, plan);
+          const words = `Without ${blockerNames(blockers, plan)}`;
           return (
-            <li key={names} className={LINE}>
-              <div className="flex items-baseline gap-2">
-                <span className="min-w-0 flex-1">Without {names}</span>
-                <span className="font-semibold text-lichen-ink">+{gains}</span>
-                <button
-                  type="button"
-                  className={ACT}
-                  onClick={() => leaveOut(blockers)}
-                  aria-label={`Try: Without ${names}`}
-                >
-                  aside
-                </button>
-              </div>
-              {best && (
-                <p className="text-xs text-ink-2">
-                  best {formatDay(best.start, me.zone)} {formatTime(best.start, me.zone, me.clock)}
-                </p>
-              )}
+            <li key={JSON.stringify(blockers)}>
+              <Line
+                words={words}
+                gains={gains}
+                acts={[{ label: 'aside', says: words, act: () => leaveOut(blockers) }]}
+                remark={bestWords(best, plan)}
+              />
             </li>
           );
         })}
@@ -190,35 +205,24 @@ function MoveLine({ move, plan }: { move: Explained['moves'][number]; plan: Plan
   };
   const free = others === 0 ? '' : `, where all ${others + 1} of it are free`;
   const outsiders = meeting.outsiders ? `; of ${meeting.outsiders} outside nothing is known` : '';
+  const opens = `${formatDay(move.best.start, me.zone)} ${formatTime(move.best.start, me.zone, me.clock)}`;
   const words = `Move your “${meeting.title}” of ${formatDay(meeting.start, me.zone)}`;
+  const ask = () =>
+    setQuestion({
+      title: `Move “${meeting.title}” to ${to}?`,
+      seriesStart: null,
+      others: others + meeting.outsiders,
+      verb: 'Move it',
+      act,
+    });
   return (
-    <li className={LINE}>
-      <div className="flex items-baseline gap-2">
-        <span className="min-w-0 flex-1">{words}</span>
-        <span className="font-semibold text-lichen-ink">+{move.gains}</span>
-        <button
-          type="button"
-          className={ACT}
-          onClick={() =>
-            setQuestion({
-              title: `Move “${meeting.title}” to ${to}?`,
-              seriesStart: null,
-              others: others + meeting.outsiders,
-              verb: 'Move it',
-              act,
-            })
-          }
-          aria-label={`Try: ${words}`}
-        >
-          try
-        </button>
-      </div>
-      <p className="text-xs text-ink-2">
-        to {to}
-        {free}
-        {outsiders}; opens {formatDay(move.best.start, me.zone)}{' '}
-        {formatTime(move.best.start, me.zone, me.clock)}
-      </p>
+    <li>
+      <Line
+        words={words}
+        gains={move.gains}
+        acts={[{ label: 'try', says: words, act: ask }]}
+        remark={`to ${to}${free}${outsiders}; opens ${opens}`}
+      />
       {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}
     </li>
   );

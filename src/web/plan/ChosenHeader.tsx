@@ -59,7 +59,7 @@ export function ChosenHeader({
         <p className="mt-1">
           <b className="bg-lichen-wash px-1 font-head text-[17px] font-semibold">
             {weekly
-              ? `${weeklyWords(weekly)}, from ${formatDay(weekly.dates[0]!.start, me.zone)} to ${formatDay(weekly.dates.at(-1)!.start, me.zone)}`
+              ? `${weeklyWords(weekly, me.clock)}, from ${formatDay(weekly.dates[0]!.start, me.zone)} to ${formatDay(weekly.dates.at(-1)!.start, me.zone)}`
               : formatSpan(chosen, me.zone, me.clock)}
           </b>{' '}
           <Zones plan={plan} />

@@ -3,7 +3,6 @@ import { memo, useRef, useState, type KeyboardEvent } from 'react';
 import { dateAt, weekdayOf } from '../../core/time/wall.ts';
 import { formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { formatTimeOfDay } from '../../core/time/typedTime.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { errorText, sendApi } from '../app/api.ts';
@@ -112,7 +111,7 @@ const MemberRow = memo(function MemberRow({
     else return;
     event.preventDefault();
   };
-  const today = person && !member.outside ? hoursToday(member, now) : null;
+  const today = person && !member.outside ? hoursToday(member, now, clock) : null;
   const state = [
     member.detail,
     today,
@@ -185,7 +184,7 @@ const MemberRow = memo(function MemberRow({
 });
 
 /** `08:00–16:30`, or that they do not work today, with whether that is now. */
-function hoursToday(member: Member, now: number): string {
+function hoursToday(member: Member, now: number, clock: ClockStyle): string {
   const date = dateAt(now, member.zone);
   const holiday = member.holidays?.find((one) => one.date === date);
   if (holiday) return holiday.name;
@@ -195,9 +194,9 @@ function hoursToday(member: Member, now: number): string {
     !!member.hours &&
     workingIntervals(member.hours, zoneTable(member.zone, moment), moment).length > 0;
   if (shifts.length === 0) return working ? 'at work' : 'off today';
-  const text = shifts
-    .map(({ start, end }) => `${formatTimeOfDay(start)}–${formatTimeOfDay(end % 1440)}`)
-    .join(', ');
+  // Minutes after midnight on their own clock.
+  const at = (minutes: number) => formatTime(minutes * MINUTE, 'UTC', clock);
+  const text = shifts.map(({ start, end }) => `${at(start)}–${at(end)}`).join(', ');
   return working ? text : `${text}, off now`;
 }
 

@@ -5,7 +5,7 @@ import { errorText, sendApi } from '../app/api.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
-import type { Asked } from './address.ts';
+import { recalled, type Asked } from './address.ts';
 import type { Plan } from './usePlan.ts';
 
 /** Remembers the line-up under a name, and forgets those that are not needed any more. */
@@ -55,15 +55,7 @@ export function RememberLineUp({ plan, onAdd }: { plan: Plan; onAdd: (fresh: Ask
               <button
                 type="button"
                 className="min-w-0 flex-1 truncate text-left font-semibold text-gentian hover:underline"
-                onClick={() =>
-                  onAdd(
-                    one.members.map((member) =>
-                      'id' in member
-                        ? { id: member.id, role: member.role, setAside: false }
-                        : { id: -1, email: member.email, role: member.role, setAside: false },
-                    ),
-                  )
-                }
+                onClick={() => onAdd(one.members.map(recalled))}
               >
                 {one.name}
               </button>

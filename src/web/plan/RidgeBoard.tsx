@@ -43,7 +43,7 @@ export function RidgeBoard({
   const stable = useStable({ toggle, choose: plan.choose, onHover: setHovered });
   const hours = whole ? WHOLE_DAY : USUAL_HOURS;
   // As a text, so that it stays the same when somebody of the same zones is set aside.
-  const zoneList = zonesOf(members, me.zone).join();
+  const zoneList = zonesOf(members, [me.zone], me.furtherZones).join();
   const zones = useMemo(() => zoneList.split(','), [zoneList]);
   const remarks = useMemo(() => dayRemarks(dates, members, me), [dates, members, me]);
   const height = Math.min(46, Math.max(18, Math.floor(BOARD_PX / dates.length) - 2));
@@ -84,9 +84,11 @@ export function RidgeBoard({
   );
 }
 
-function zonesOf(members: Plan['members'], home: string): string[] {
+/** My zone, those of the line-up, and as long as there is room, my further ones. */
+function zonesOf(members: Plan['members'], home: string[], further: string[]): string[] {
   const people = members.filter((one) => one.kind === 'person' && !one.setAside && !one.outside);
-  return [...new Set([home, ...people.map((one) => one.zone)])].slice(0, MOST_ZONES);
+  const zones = [...home, ...people.map((one) => one.zone), ...further];
+  return [...new Set(zones)].slice(0, MOST_ZONES);
 }
 
 /** Which days are looked at: from when, how many, working days or all. */
@@ -147,7 +149,7 @@ function Days({
         aria-pressed={whole}
         onClick={() => setWhole(!whole)}
       >
-        {whole ? '06 to 21 only' : 'All 24 hours'}
+        {whole ? 'Daytime only' : 'All 24 hours'}
       </Button>
     </div>
   );

@@ -40,7 +40,7 @@ export function WeeklyPanel({
       </ol>
       {chosen && chosen.failing.length > 0 && (
         <div className="mt-3">
-          <PartHeading>{weeklyWords(chosen)}: what about these?</PartHeading>
+          <PartHeading>{weeklyWords(chosen, plan.me.clock)}: what about these?</PartHeading>
           <ul>
             {chosen.failing.map((date) => (
               <Failing
@@ -70,7 +70,7 @@ function WeeklyItem({ weekly, plan, on }: { weekly: WeeklyTime; plan: Plan; on: 
         onClick={() => choose(weekly.dates[0]!)}
         className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${works > 0 ? 'border-lichen' : 'border-alpenglow'} hover:bg-sheet`}`}
       >
-        <span className="font-semibold">{weeklyWords(weekly)}</span>{' '}
+        <span className="font-semibold">{weeklyWords(weekly, plan.me.clock)}</span>{' '}
         <span className="text-xs">
           works on {works === weekly.dates.length ? 'all' : works} of {weekly.dates.length}
         </span>

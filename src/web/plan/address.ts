@@ -1,3 +1,4 @@
+import type { RememberedLineUp } from '../../contract/lineUps.ts';
 import type { ZoneStretch } from '../../core/planner/wishes.ts';
 import { isZone } from '../../core/time/wall.ts';
 
@@ -36,6 +37,12 @@ export function readLineUp(text: string | null): Asked[] {
     ];
   });
 }
+
+/** One of a remembered line-up; the number of an address is given when it is read. */
+export const recalled = (one: RememberedLineUp['members'][number]): Asked =>
+  'id' in one
+    ? { id: one.id, role: one.role, setAside: false }
+    : { id: -1, email: one.email, role: one.role, setAside: false };
 
 export const writeLineUp = (lineUp: readonly Asked[]): string =>
   lineUp

@@ -1,7 +1,8 @@
 import type { DateChoice, Repeats } from '../../contract/events.ts';
 import { seriesRooms, type SeriesRoom } from '../../core/planner/rooms.ts';
 import type { FailingDate, WeeklyTime } from '../../core/planner/series.ts';
-import { formatTimeOfDay } from '../../core/time/typedTime.ts';
+import { formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import type { Plan } from './usePlan.ts';
 
@@ -23,9 +24,9 @@ const WEEKDAYS = [
   'Sundays',
 ];
 
-/** `Tuesdays 14:00`. */
-export const weeklyWords = ({ weekday, minute }: Pick<WeeklyTime, 'weekday' | 'minute'>): string =>
-  `${WEEKDAYS[weekday - 1]} ${formatTimeOfDay(minute)}`;
+/** `Tuesdays 14:00`, or `Tuesdays 2:00 pm`. */
+export const weeklyWords = ({ weekday, minute }: WeeklyTime, clock: ClockStyle): string =>
+  `${WEEKDAYS[weekday - 1]} ${formatTime(minute * MINUTE, 'UTC', clock)}`;
 
 /** A series as it is sent: its rule, its exceptions, and the dates that are different. */
 export interface SeriesParts {

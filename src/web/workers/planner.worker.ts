@@ -31,6 +31,11 @@ export interface PlannerDoubts {
 }
 
 let known: Known = { members: [], rooms: [], history: [], own: [] };
+/** Counts what was asked, so that explaining an older question ends when a newer one is there. */
+let asks = 0;
+
+/** Lets what has been asked meanwhile be answered first. */
+const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 function questionOf({ lineUp, wishes }: PlannerQuestion): Question {
   const byId = new Map(known.members.map((member) => [member.id, member]));
@@ -48,6 +53,7 @@ const planner = {
 
   /** What is seen at once: the ridge and the openings. */
   compute(asked: PlannerQuestion) {
+    asks++;
     const { members, wishes, surroundings } = questionOf(asked);
     return {
       ridge: ridge(members, wishes, surroundings),
@@ -55,19 +61,30 @@ const planner = {
     };
   },
 
-  /** What takes longer: why there is nothing, what would help, and weekly times. */
-  explain(asked: PlannerQuestion, { keep, known: window, series }: PlannerDoubts) {
+  /** What takes longer: why there is nothing, what would help, and weekly times; null when overtaken. */
+  async explain(asked: PlannerQuestion, { keep, known: window, series }: PlannerDoubts) {
+    const asksThen = asks;
+    const overtaken = async () => {
+      await pause();
+      return asks !== asksThen;
+    };
     const question = questionOf(asked);
     const offers = concessions(question, { keep, known: window });
+    const why = whyNothing(question);
+    if (await overtaken()) return null;
+    const absences = offers.some((one) => one.concession.kind === 'setAside')
+      ? { sets: [], complete: true }
+      : smallestAbsences(question, { keep });
+    if (await overtaken()) return null;
+    const moved = moves(question, known.own);
+    if (await overtaken()) return null;
     // A series is looked at over all its dates, not only over the days shown.
     const whole = { ...question, wishes: { ...question.wishes, window } };
     return {
-      why: whyNothing(question),
+      why,
       offers,
-      absences: offers.some((one) => one.concession.kind === 'setAside')
-        ? { sets: [], complete: true }
-        : smallestAbsences(question, { keep }),
-      moves: moves(question, known.own),
+      absences,
+      moves: moved,
       weekly: series ? weeklyTimes(whole, series) : [],
       chosenWeekly: series?.at ? weeklyTimeAt(whole, series.at, series) : null,
     };
@@ -76,6 +93,6 @@ const planner = {
 
 export type Planner = typeof planner;
 export type Computed = ReturnType<typeof planner.compute>;
-export type Explained = ReturnType<typeof planner.explain>;
+export type Explained = NonNullable<Awaited<ReturnType<typeof planner.explain>>>;
 
 expose(planner);

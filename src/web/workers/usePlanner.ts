@@ -55,7 +55,7 @@ export function usePlanner(
       void remote()
         .explain(question, doubts)
         .then((answer) => {
-          if (current) setExplained(answer);
+          if (current && answer) setExplained(answer);
         });
     }, PAUSE_MS);
     return () => {
