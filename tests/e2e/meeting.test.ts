@@ -95,6 +95,22 @@ test('dragging over a day and typing the time stay in step, and the address keep
   await expect(page.getByText('Thu 3 Dec 09:00–10:00')).toBeVisible();
   await expect(page.getByLabel('Start', { exact: true })).toHaveValue('09:00');
 
+  // The chosen time is moved by its middle and stretched by its edge.
+  const pull = async (from: number, to: number) => {
+    await page.mouse.move(x(from), box.y + 10);
+    await page.mouse.down();
+    await page.mouse.move(x(to), box.y + 10, { steps: 4 });
+    await page.mouse.up();
+  };
+  await pull(9.5, 11.5);
+  await expect(page.getByText('Thu 3 Dec 11:00–12:00')).toBeVisible();
+  await pull(12, 12.75);
+  await expect(page.getByText('Thu 3 Dec 11:00–13:00')).toBeVisible();
+  await expect(page.getByLabel('End', { exact: true })).toHaveValue('13:00');
+  await page.getByLabel('End', { exact: true }).fill('12');
+  await page.getByLabel('End', { exact: true }).press('Enter');
+  await pull(11.5, 9.5);
+
   await page.reload();
   await expect(page.getByText('Thu 3 Dec 09:00–10:00')).toBeVisible();
   await expect(

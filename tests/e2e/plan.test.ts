@@ -306,7 +306,7 @@ test('the line-up is filled by pasting, from memory and by keys; who is silent i
   await expect(lineUp(page)).toContainText('Mika Sandoval');
   // Partners are known by what they publish, with its age.
   await addToLineUp(page, 'priya', 'Priya Raman');
-  await expect(lineUp(page)).toContainText('published times, read just now');
+  await expect(lineUp(page)).toContainText('published, read just now');
 });
 
 test('Plan works with one thumb', async ({ browser }) => {

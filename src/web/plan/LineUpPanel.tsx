@@ -226,7 +226,7 @@ function PublishedAge({
   });
   return (
     <span className={`block ${published.failing ? 'text-alpenglow' : ''}`}>
-      published times, {refresh.isPending ? 'reading …' : age}
+      published, {refresh.isPending ? 'reading …' : age}
       {published.failing ? '; cannot be read now' : ''}{' '}
       <button
         type="button"

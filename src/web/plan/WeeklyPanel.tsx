@@ -20,6 +20,9 @@ export function WeeklyPanel({
 }) {
   const chosen = explained?.chosenWeekly ?? null;
   if (!explained) return <p className="text-ink-2">Looking for weekly times …</p>;
+  // A time chosen by hand stands before the ones found.
+  const listed = chosen === null || explained.weekly.some((one) => isSame(one, chosen));
+  const shown = listed ? explained.weekly : [chosen, ...explained.weekly];
   return (
     <section aria-label="Weekly times">
       <PartHeading remark={`of ${plan.repeating!.count} dates`}>Weekly times</PartHeading>
@@ -29,54 +32,54 @@ export function WeeklyPanel({
         </p>
       )}
       <ol className="grid gap-1">
-        {explained.weekly.map((weekly) => (
-          <WeeklyItem
-            key={`${weekly.weekday} ${weekly.minute}`}
-            weekly={weekly}
-            plan={plan}
-            on={chosen?.weekday === weekly.weekday && chosen.minute === weekly.minute}
-          />
-        ))}
+        {shown.map((found) => {
+          const on = isSame(found, chosen);
+          // Of the chosen one, the dates from the chosen week on.
+          const weekly = on ? chosen! : found;
+          return (
+            <li key={`${weekly.weekday} ${weekly.minute}`}>
+              <WeeklyItem weekly={weekly} plan={plan} on={on} />
+              {on && weekly.failing.length > 0 && (
+                <ul className="bg-gentian-wash px-2.5 pb-1" aria-label="Dates that do not work">
+                  {weekly.failing.map((date) => (
+                    <Failing
+                      key={date.start}
+                      date={date}
+                      plan={plan}
+                      decision={decisionFor(date, decisions)}
+                      decide={(decision) => decide(date.start, decision)}
+                    />
+                  ))}
+                </ul>
+              )}
+            </li>
+          );
+        })}
       </ol>
-      {chosen && chosen.failing.length > 0 && (
-        <div className="mt-3">
-          <PartHeading>{weeklyWords(chosen, plan.me.clock)}: what about these?</PartHeading>
-          <ul>
-            {chosen.failing.map((date) => (
-              <Failing
-                key={date.start}
-                date={date}
-                plan={plan}
-                decision={decisionFor(date, decisions)}
-                decide={(decision) => decide(date.start, decision)}
-              />
-            ))}
-          </ul>
-        </div>
-      )}
     </section>
   );
 }
+
+const isSame = (a: WeeklyTime, b: WeeklyTime | null): boolean =>
+  b !== null && a.weekday === b.weekday && a.minute === b.minute;
 
 function WeeklyItem({ weekly, plan, on }: { weekly: WeeklyTime; plan: Plan; on: boolean }) {
   const { choose } = plan;
   const works = weekly.dates.length - weekly.failing.length;
   const failing = failingWords(weekly, plan);
   return (
-    <li>
-      <button
-        type="button"
-        aria-pressed={on}
-        onClick={() => choose(weekly.dates[0]!)}
-        className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${works > 0 ? 'border-lichen' : 'border-alpenglow'} hover:bg-sheet`}`}
-      >
-        <span className="font-semibold">{weeklyWords(weekly, plan.me.clock)}</span>{' '}
-        <span className="text-xs">
-          works on {works === weekly.dates.length ? 'all' : works} of {weekly.dates.length}
-        </span>
-        {failing && <span className="block text-xs leading-snug text-ink-2">{failing}</span>}
-      </button>
-    </li>
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={() => choose(weekly.dates[0]!)}
+      className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${works > 0 ? 'border-lichen' : 'border-alpenglow'} hover:bg-sheet`}`}
+    >
+      <span className="font-semibold">{weeklyWords(weekly, plan.me.clock)}</span>{' '}
+      <span className="text-xs">
+        works on {works === weekly.dates.length ? 'all' : works} of {weekly.dates.length}
+      </span>
+      {failing && <span className="block text-xs leading-snug text-ink-2">{failing}</span>}
+    </button>
   );
 }
 
