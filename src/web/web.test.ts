@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { layOutDay } from './calendar/layout.ts';
 import { readTimes, retyped } from './calendar/useTyped.ts';
-import { readLineUp, writeLineUp } from './plan/address.ts';
 
 describe('items side by side', () => {
   it('never overlap in their column, and use no more columns than overlap at once', () => {
@@ -104,27 +103,5 @@ describe('times as typed', () => {
     expect(times).toBeUndefined();
     expect(errors.start).toMatch(/10:45/);
     expect(errors.date).toBeDefined();
-  });
-});
-
-describe('the address of a plan', () => {
-  it('reads back what it writes', () => {
-    const lineUp = fc.uniqueArray(
-      fc.record({
-        id: fc.integer({ min: 1, max: 9999 }),
-        role: fc.constantFrom('required' as const, 'optional' as const),
-        setAside: fc.boolean(),
-      }),
-      { selector: (one) => one.id },
-    );
-    fc.assert(
-      fc.property(lineUp, (list) => {
-        expect(readLineUp(writeLineUp(list))).toEqual(list);
-      }),
-    );
-  });
-
-  it('leaves out what nobody can be', () => {
-    expect(readLineUp('3,3,x,0,-1,4z,5ox,,7').map((one) => one.id)).toEqual([3, 5, 7]);
   });
 });

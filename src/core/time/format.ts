@@ -16,7 +16,7 @@ function format(zone: string, options: Intl.DateTimeFormatOptions, locale = 'en-
 export function formatTime(instant: number, zone: string, clock: ClockStyle = '24'): string {
   return clock === '24'
     ? format(zone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }).format(instant)
-    : format(zone, { hour: 'numeric', minute: '2-digit', hour12: true }).format(instant);
+    : format(zone, { hour: 'numeric', minute: '2-digit', hourCycle: 'h12' }).format(instant);
 }
 
 /** `Thu 26 Nov`. */

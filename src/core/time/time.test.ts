@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { windows, zones } from '../../../tests/twins/arbitraries.ts';
 import { resolveSpan } from './eventTimes.ts';
-import { formatLength, formatSpan } from './format.ts';
+import { formatLength, formatSpan, formatTime } from './format.ts';
 import { MINUTE, gaps, merge, sharedWith } from './interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from './typedTime.ts';
 import { isWallTime, isZone, resolveWallTime, startOfWeek, wallTimeAt } from './wall.ts';
@@ -226,5 +226,19 @@ describe('intervals', () => {
         }
       }),
     );
+  });
+});
+
+describe('a clock of twelve hours', () => {
+  it('says twelve for noon and midnight, not nought', () => {
+    const at = (hour: number) => formatTime(Date.UTC(2026, 10, 24, hour, 5), 'UTC', '12');
+    expect([0, 1, 11, 12, 13, 23].map(at)).toEqual([
+      '12:05 am',
+      '1:05 am',
+      '11:05 am',
+      '12:05 pm',
+      '1:05 pm',
+      '11:05 pm',
+    ]);
   });
 });
