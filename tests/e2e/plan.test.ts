@@ -104,6 +104,8 @@ test('from all blocked to the reason is one gesture, and each way out is one cli
     .click();
   await expect(page.getByTestId(/^ridge-/)).toHaveCount(10);
   await expect(openings(page)).toContainText(/starts, best first/);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByTestId(/^ridge-/)).toHaveCount(5);
 });
 
 test('one of my own meetings makes room, and goes where its own people can', async ({

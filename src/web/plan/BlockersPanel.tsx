@@ -4,6 +4,7 @@ import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { errorText } from '../app/api.ts';
+import { offerUndo } from '../app/undo.ts';
 import { AskDialog, type Question } from '../calendar/AskDialog.tsx';
 import { useEventActions } from '../calendar/useEventActions.ts';
 import { PartHeading } from '../design/controls.tsx';
@@ -93,6 +94,12 @@ function Line({
   );
 }
 
+/** Changes the plan, with a way back. */
+function tried(words: string, { params, restore }: Plan, change: () => void): void {
+  change();
+  offerUndo(`Looked for: ${words}.`, () => restore(params));
+}
+
 const bestWords = (best: Interval | null, { me }: Plan): string =>
   best ? `best ${formatDay(best.start, me.zone)} ${formatTime(best.start, me.zone, me.clock)}` : '';
 
@@ -109,7 +116,7 @@ function OfferLine({
   const first = {
     label: concession.kind === 'setAside' ? 'aside' : 'try',
     says: words,
-    act: () => concede(concession, plan),
+    act: () => tried(words, plan, () => concede(concession, plan)),
   };
   const optional =
     alsoOptional && concession.kind === 'setAside'
@@ -117,7 +124,10 @@ function OfferLine({
           {
             label: 'optional',
             says: `${words}, as optional`,
-            act: () => concede({ kind: 'optional', memberId: concession.memberId }, plan),
+            act: () =>
+              tried(`${words}, as optional`, plan, () =>
+                concede({ kind: 'optional', memberId: concession.memberId }, plan),
+              ),
           },
         ]
       : [];
@@ -160,7 +170,13 @@ function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
               <Line
                 words={words}
                 gains={gains}
-                acts={[{ label: 'aside', says: words, act: () => leaveOut(blockers) }]}
+                acts={[
+                  {
+                    label: 'aside',
+                    says: words,
+                    act: () => tried(words, plan, () => leaveOut(blockers)),
+                  },
+                ]}
                 remark={bestWords(best, plan)}
               />
             </li>

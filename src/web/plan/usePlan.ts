@@ -43,7 +43,7 @@ export function usePlan() {
   const me = useMe();
   const now = useNow();
   const { hours, defaultMinutes } = usePreferences();
-  const [params, set] = usePlanParams();
+  const { params, set, restore } = usePlanParams();
   const today = dateAt(now, me.zone);
   const fromParam = params.get('from');
   const from = fromParam && isDate(fromParam) ? fromParam : today;
@@ -173,6 +173,7 @@ export function usePlan() {
     chosen,
     params,
     set,
+    restore,
     setLineUp,
     choose,
     from,

@@ -8,7 +8,12 @@ export type ParamChanges = Record<string, string | number | null>;
  * without the router, which would render everything again, and later than the next frame. Going
  * back, reloading and sharing find what was set; whoever navigates elsewhere is believed.
  */
-export function usePlanParams(): [URLSearchParams, (changes: ParamChanges) => void] {
+export function usePlanParams(): {
+  params: URLSearchParams;
+  set: (changes: ParamChanges) => void;
+  /** Goes back to parameters as they were. */
+  restore: (params: URLSearchParams) => void;
+} {
   const { key, pathname, search } = useLocation();
   const [own, setOwn] = useState(search);
   const latest = useRef(search);
@@ -17,13 +22,8 @@ export function usePlanParams(): [URLSearchParams, (changes: ParamChanges) => vo
     setOwn(search);
   }, [key, search]);
 
-  const set = useCallback(
-    (changes: ParamChanges) => {
-      const after = new URLSearchParams(latest.current);
-      for (const [name, value] of Object.entries(changes)) {
-        if (value === null || value === '') after.delete(name);
-        else after.set(name, String(value));
-      }
+  const restore = useCallback(
+    (after: URLSearchParams) => {
       const text = after.toString();
       latest.current = text && `?${text}`;
       setOwn(latest.current);
@@ -32,6 +32,17 @@ export function usePlanParams(): [URLSearchParams, (changes: ParamChanges) => vo
     },
     [pathname],
   );
+  const set = useCallback(
+    (changes: ParamChanges) => {
+      const after = new URLSearchParams(latest.current);
+      for (const [name, value] of Object.entries(changes)) {
+        if (value === null || value === '') after.delete(name);
+        else after.set(name, String(value));
+      }
+      restore(after);
+    },
+    [restore],
+  );
   const params = useMemo(() => new URLSearchParams(own), [own]);
-  return [params, set];
+  return { params, set, restore };
 }
