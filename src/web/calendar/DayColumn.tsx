@@ -192,12 +192,17 @@ const ItemBlock = memo(function ItemBlock({
         height: height - 1,
         left: `calc(${(column / columns) * 100}% + 2px)`,
         width: `calc(${100 / columns}% - 4px)`,
+        // A strip of one colour needs no element of its own, of which there may be hundreds.
+        ...(!readable &&
+          look.mark === 'mark-plain' && { ...look.markStyle, borderLeft: '4px solid var(--mark)' }),
       }}
     >
-      <span
-        className={`absolute inset-y-0 left-0 rounded-l-sm ${readable ? 'w-[6px]' : 'w-[4px]'} ${look.mark}`}
-        style={look.markStyle}
-      />
+      {(readable || look.mark !== 'mark-plain') && (
+        <span
+          className={`absolute inset-y-0 left-0 rounded-l-sm ${readable ? 'w-[6px]' : 'w-[4px]'} ${look.mark}`}
+          style={look.markStyle}
+        />
+      )}
       {readable && (
         <span
           className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
