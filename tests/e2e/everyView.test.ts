@@ -33,7 +33,7 @@ async function grave(page: import('@playwright/test').Page) {
 for (const theme of ['light', 'dark'] as const) {
   test(`no view has a serious hindrance, ${theme}`, async ({ browser }) => {
     // Looking through every view takes longer than a journey does.
-    test.slow();
+    test.setTimeout(360_000);
     const page = await openAs(browser, 'Ines Aldabe', { colorScheme: theme });
     const found: string[] = [];
     for (const view of VIEWS) {
