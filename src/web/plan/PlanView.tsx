@@ -128,9 +128,7 @@ function useAnswers({ data, lineUp, wishes, known, repeating, me, chosen }: Plan
   const at = repeating ? (chosen?.start ?? null) : null;
   const doubts = useMemo(
     () => ({ keep: [me.id], known, series: repeating && { ...repeating, at } }),
-    // The repeating of an address is read anew each time; what it says is what counts.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [me.id, known, repeating?.count, repeating?.everyWeeks, at],
+    [me.id, known, repeating, at],
   );
   return usePlanner(data, question, doubts);
 }

@@ -50,7 +50,8 @@ export function usePlan() {
   const dayCount = within(params.get('days'), USUAL_DAYS, FEWEST_DAYS, MOST_DAYS);
   const allDays = params.get('all') === 'yes';
   const minutes = within(params.get('minutes'), Math.max(defaultMinutes, 5), 5, 7 * 1440);
-  const repeating = readRepeating(params.get('repeat'));
+  const repeatText = params.get('repeat');
+  const repeating = useMemo(() => readRepeating(repeatText), [repeatText]);
   const withText = params.get('with');
   const at = Number(params.get('at')) || null;
   const eventId = params.get('event');
