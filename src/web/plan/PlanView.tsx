@@ -13,7 +13,7 @@ import { RoomsPanel } from './RoomsPanel.tsx';
 import { SendBar } from './SendBar.tsx';
 import { useMoving } from './useMoving.ts';
 import { useOpeningKeys } from './useOpeningKeys.ts';
-import { usePlan, type Plan } from './usePlan.ts';
+import { MOST_DAYS, usePlan, type Plan } from './usePlan.ts';
 import type { DateDecision } from './weekly.ts';
 import { WeeklyPanel } from './WeeklyPanel.tsx';
 import { WishesPanel } from './WishesPanel.tsx';
@@ -123,12 +123,15 @@ function Answers({ children: [times, blockers, rooms] }: { children: React.React
 }
 
 /** The planner's answers to the plan as it is now. */
-function useAnswers({ data, lineUp, wishes, known, repeating, me, chosen }: Plan) {
+function useAnswers(plan: Plan) {
+  const { data, lineUp, wishes, known, window, dayCount, repeating, me, chosen } = plan;
   const question = useMemo(() => ({ lineUp: [...lineUp], wishes }), [lineUp, wishes]);
   const at = repeating ? (chosen?.start ?? null) : null;
+  // A week more is offered as long as the board has room for it.
+  const furthest = dayCount + 7 <= MOST_DAYS ? known : window;
   const doubts = useMemo(
-    () => ({ keep: [me.id], known, series: repeating && { ...repeating, at } }),
-    [me.id, known, repeating, at],
+    () => ({ keep: [me.id], known, furthest, series: repeating && { ...repeating, at } }),
+    [me.id, known, furthest, repeating, at],
   );
   return usePlanner(data, question, doubts);
 }

@@ -3,7 +3,7 @@ import type { Blocker } from '../../core/planner/survey.ts';
 import { givenName, listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { addDays, dateAt, daysBetween, weekdayOf } from '../../core/time/wall.ts';
+import { addDays, dateAt, daysBetween } from '../../core/time/wall.ts';
 import { writeStretches } from './address.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
@@ -83,11 +83,11 @@ export function concede(concession: Concession, plan: Plan): void {
 }
 
 /** How many of the days that the plan shows lie before an instant. */
-function daysUntil(until: number, { dates, me, allDays, dayCount }: Plan): number {
+function daysUntil(until: number, { dates, me, shows, dayCount }: Plan): number {
   const last = dateAt(until - 1, me.zone);
   const more = daysBetween(dates.at(-1)!, last);
   let days = dayCount;
-  for (let k = 1; k <= more; k++) if (allDays || weekdayOf(addDays(dates.at(-1)!, k)) <= 5) days++;
+  for (let k = 1; k <= more; k++) if (shows(addDays(dates.at(-1)!, k))) days++;
   return days;
 }
 

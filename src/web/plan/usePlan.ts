@@ -65,12 +65,15 @@ export function usePlan() {
       : [{ id: me.id, role: 'required' as const, setAside: false }, ...asked];
   }, [withText, me.id]);
 
-  const dates = useMemo(() => {
-    const working = hours.some((shifts) => shifts.length > 0);
-    return daysFrom(from, dayCount, (date) =>
-      allDays || !working ? true : hours[weekdayOf(date) - 1]!.length > 0,
-    );
-  }, [from, dayCount, allDays, hours]);
+  /** Whether a day is one of those looked at. */
+  const shows = useCallback(
+    (date: string) =>
+      allDays ||
+      hours.every((shifts) => shifts.length === 0) ||
+      hours[weekdayOf(date) - 1]!.length > 0,
+    [allDays, hours],
+  );
+  const dates = useMemo(() => daysFrom(from, dayCount, shows), [from, dayCount, shows]);
   const window = useMemo<Interval>(
     () => ({
       start: startOfDay(dates[0]!, me.zone),
@@ -169,6 +172,7 @@ export function usePlan() {
     minutes,
     dayCount,
     allDays,
+    shows,
     repeating,
     moving,
     chosen,

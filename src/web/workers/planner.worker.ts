@@ -27,6 +27,8 @@ export interface PlannerDoubts {
   keep: number[];
   /** The window for which times are known. */
   known: Interval;
+  /** How far a look further may go. */
+  furthest: Interval;
   series: { count: number; everyWeeks: number; at: number | null } | null;
 }
 
@@ -62,14 +64,14 @@ const planner = {
   },
 
   /** What takes longer: why there is nothing, what would help, and weekly times; null when overtaken. */
-  async explain(asked: PlannerQuestion, { keep, known: window, series }: PlannerDoubts) {
+  async explain(asked: PlannerQuestion, { keep, known: window, furthest, series }: PlannerDoubts) {
     const asksThen = asks;
     const overtaken = async () => {
       await pause();
       return asks !== asksThen;
     };
     const question = questionOf(asked);
-    const offers = concessions(question, { keep, known: window });
+    const offers = concessions(question, { keep, known: furthest });
     const why = whyNothing(question);
     if (await overtaken()) return null;
     const absences = offers.some((one) => one.concession.kind === 'setAside')
