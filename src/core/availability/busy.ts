@@ -32,6 +32,29 @@ export function seesTitle(level: SharingLevel, visibility: Visibility): boolean 
   return atLeast(level, visibility === 'public' ? 'busy' : 'titles');
 }
 
-/** Whether all of an event, its people and description too, may be read at a sharing level. */
-export const seesEverything = (level: SharingLevel, visibility: Visibility): boolean =>
-  atLeast(level, visibility === 'private' ? 'edit' : 'everything');
+/**
+ * What somebody may see and do of one event, on whatever road they come to it: the organizer's level
+ * decides, unless they take part. Everybody who takes part sees all of it; a private event is busy
+ * time to others below `edit`, a public one shows its title to whoever sees that time is taken.
+ * @param level on the organizer's calendar
+ * @param takesPart the asker, or somebody for whom they act
+ */
+export function eventLevel(
+  level: SharingLevel,
+  visibility: Visibility,
+  takesPart: boolean,
+): SharingLevel {
+  if (atLeast(level, 'edit')) return level;
+  if (takesPart) return 'everything';
+  if (visibility === 'private') return seesBusyTimes(level) ? 'busy' : 'nothing';
+  return visibility === 'public' && level === 'busy' ? 'titles' : level;
+}
+
+/** Whether an event may be changed, cancelled and the like. */
+export const mayChange = (level: SharingLevel): boolean => atLeast(level, 'edit');
+
+/** Whether title and place are shown at a level on an event itself. */
+export const showsTitle = (level: SharingLevel): boolean => atLeast(level, 'titles');
+
+/** Whether everything is shown at a level on an event itself. */
+export const showsEverything = (level: SharingLevel): boolean => atLeast(level, 'everything');

@@ -7,15 +7,20 @@ export interface UnitClaim extends Interval {
 
 /**
  * The lowest unit number (1 to `units`) that is free for the whole span.
+ * @param preferred the unit to keep if it is free
  * @returns null when all are taken
  */
 export function freeUnit(
   taken: readonly UnitClaim[],
   span: Interval,
   units: number,
+  preferred?: number,
 ): number | null {
+  const isFree = (unit: number) =>
+    !taken.some((claim) => claim.unit === unit && overlaps(claim, span));
+  if (preferred !== undefined && preferred <= units && isFree(preferred)) return preferred;
   for (let unit = 1; unit <= units; unit++) {
-    if (!taken.some((claim) => claim.unit === unit && overlaps(claim, span))) return unit;
+    if (isFree(unit)) return unit;
   }
   return null;
 }

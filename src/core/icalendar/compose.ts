@@ -1,7 +1,8 @@
 import ICAL from 'ical.js';
 import { parseRule, ruleText } from '../recurrence/rule.ts';
 import { addDays, resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
-import type { MeetingMessage, MessageAttendee } from './message.ts';
+import type { MeetingMessage, MessageAttendee, MessageResource } from './message.ts';
+import { calendarText, plainCharacters, plainLine } from './text.ts';
 import { timezoneComponent } from './timezone.ts';
 
 const PRODUCT = '-//Marmot//Marmot 0.1//EN';
@@ -25,11 +26,23 @@ export function composeMessage(message: MeetingMessage): string {
   calendar.addPropertyWithValue('calscale', 'GREGORIAN');
   calendar.addPropertyWithValue('method', message.method);
   if ((message.series || message.recurrenceId) && !message.allDay)
-    calendar.addSubcomponent(timezoneComponent(message.zone, message.start));
+    calendar.addSubcomponent(timezoneComponent(message.zone, message.start, lastStart(message)));
   for (const one of [message, ...(message.changed ?? [])]) {
     calendar.addSubcomponent(eventComponent(one));
   }
-  return calendar.toString();
+  return calendarText(calendar);
+}
+
+/** The latest start that a zone has to explain; null when the series has no end that is known. */
+function lastStart(message: MeetingMessage): number | null {
+  const alone = (message.changed ?? []).map((one) => one.start);
+  if (!message.series) return message.start;
+  const { until } = parseRule(message.series.rule);
+  if (until === null) return null;
+  const end = until.endsWith('Z')
+    ? Date.parse(until)
+    : resolveWallTime(`${until}T23:59`, message.zone).instant;
+  return Math.max(end, ...alone);
 }
 
 function eventComponent(message: MeetingMessage): ICAL.Component {
@@ -40,14 +53,20 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   addTimes(event, message);
   if (message.recurrenceId)
     addWallTime(event, 'recurrence-id', message.recurrenceId, message.zone, message.allDay);
-  event.addPropertyWithValue('summary', message.title);
-  if (message.place) event.addPropertyWithValue('location', message.place);
-  if (message.description) event.addPropertyWithValue('description', message.description);
-  if (message.comment) event.addPropertyWithValue('comment', message.comment);
+  const addText = (name: string, text: string | undefined) => {
+    if (text) event.addPropertyWithValue(name, plainCharacters(text));
+  };
+  addText('summary', plainLine(message.title));
+  addText('location', plainLine(message.place));
+  addText('description', message.description);
+  addText('comment', message.comment);
   event.addPropertyWithValue('status', message.method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED');
+  event.addPropertyWithValue('transp', message.transparent ? 'TRANSPARENT' : 'OPAQUE');
+  event.addPropertyWithValue('class', message.confidential ? 'PRIVATE' : 'PUBLIC');
   const organizer = event.addPropertyWithValue('organizer', `mailto:${message.organizer.email}`);
-  organizer.setParameter('cn', message.organizer.name);
+  organizer.setParameter('cn', plainLine(message.organizer.name));
   for (const attendee of message.attendees) addAttendee(event, attendee, message.method);
+  for (const resource of message.resources) addResource(event, resource);
   return event;
 }
 
@@ -103,10 +122,19 @@ function addAttendee(
   method: MeetingMessage['method'],
 ) {
   const property = event.addPropertyWithValue('attendee', `mailto:${attendee.email}`);
-  property.setParameter('cn', attendee.name);
+  property.setParameter('cn', plainLine(attendee.name));
   property.setParameter('cutype', 'INDIVIDUAL');
   property.setParameter('role', ROLE[attendee.role]);
   property.setParameter('partstat', attendee.reply.toUpperCase());
   if (method === 'REQUEST' && attendee.reply === 'needs-action')
     property.setParameter('rsvp', 'TRUE');
+}
+
+/** A reserved place or thing: nobody is asked, it has accepted (RFC 5545 section 3.2.3). */
+function addResource(event: ICAL.Component, resource: MessageResource) {
+  const property = event.addPropertyWithValue('attendee', resource.uri);
+  property.setParameter('cn', plainLine(resource.name));
+  property.setParameter('cutype', resource.isRoom ? 'ROOM' : 'RESOURCE');
+  property.setParameter('role', 'NON-PARTICIPANT');
+  property.setParameter('partstat', 'ACCEPTED');
 }

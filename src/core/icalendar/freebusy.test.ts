@@ -23,10 +23,9 @@ describe('published free/busy', () => {
       'END:VFREEBUSY',
     ]);
     const { covers, busy } = parseFreeBusy(text);
-    expect(covers).toEqual({
-      start: Date.UTC(1998, 2, 13, 14, 17, 11),
-      end: Date.UTC(1998, 3, 10, 14, 17, 11),
-    });
+    expect(covers).toEqual([
+      { start: Date.UTC(1998, 2, 13, 14, 17, 11), end: Date.UTC(1998, 3, 10, 14, 17, 11) },
+    ]);
     expect(busy).toHaveLength(3);
     expect(busy[0]).toEqual({
       start: Date.UTC(1998, 2, 14, 23, 30),
@@ -60,6 +59,73 @@ describe('published free/busy', () => {
     ]);
   });
 
+  it('reads several VFREEBUSY, and between them nothing is known', () => {
+    const part = (from: string, to: string, busy: string) => [
+      'BEGIN:VFREEBUSY',
+      `DTSTART:${from}T000000Z`,
+      `DTEND:${to}T000000Z`,
+      `FREEBUSY:${busy}T080000Z/PT1H`,
+      'END:VFREEBUSY',
+    ];
+    const { covers, busy } = parseFreeBusy(
+      published([
+        ...part('20261124', '20261201', '20261125'),
+        ...part('20261208', '20261215', '20261209'),
+        ...part('20261201', '20261203', '20261202'),
+      ]),
+    );
+    const days = covers.map(({ start, end }) =>
+      [start, end].map((at) => new Date(at).getUTCDate()),
+    );
+    expect(days).toEqual([
+      [24, 3],
+      [8, 15],
+    ]);
+    expect(busy.map(({ start }) => new Date(start).getUTCDate())).toEqual([25, 9, 2]);
+  });
+
+  it.each(['UTC', 'Pacific/Auckland'])(
+    'reads dates and local times in the publisher’s zone, though the machine is in %s',
+    (machine) => {
+      const before = process.env.TZ;
+      process.env.TZ = machine;
+      try {
+        const { covers, busy } = parseFreeBusy(
+          published([
+            'BEGIN:VFREEBUSY',
+            'DTSTART;VALUE=DATE:20261124',
+            'DTEND;VALUE=DATE:20261201',
+            'FREEBUSY;TZID=Europe/Oslo:20261125T090000/PT1H',
+            'FREEBUSY:20261126T090000/20261126T103000',
+            'END:VFREEBUSY',
+          ]),
+          'Asia/Kolkata',
+        );
+        expect(covers).toEqual([
+          { start: Date.UTC(2026, 10, 23, 18, 30), end: Date.UTC(2026, 10, 30, 18, 30) },
+        ]);
+        expect(busy.map(({ start, end }) => [start, end])).toEqual([
+          [Date.UTC(2026, 10, 25, 8), Date.UTC(2026, 10, 25, 9)],
+          [Date.UTC(2026, 10, 26, 3, 30), Date.UTC(2026, 10, 26, 5)],
+        ]);
+      } finally {
+        process.env.TZ = before ?? '';
+        if (before === undefined) delete process.env.TZ;
+      }
+    },
+  );
+
+  it('is read with a byte order mark and NULs in it', () => {
+    const text = published([
+      'BEGIN:VFREEBUSY',
+      'DTSTART:20261124T000000Z',
+      'DTEND:20261201T000000Z',
+      'FREEBUSY:20261125T080000Z/PT1H',
+      'END:VFREEBUSY',
+    ]);
+    expect(parseFreeBusy(`\uFEFF${text.replace('VERSION', '\0VERSION')}`).busy).toHaveLength(1);
+  });
+
   it('says what is wrong with what is not free/busy', () => {
     expect(() => parseFreeBusy('<html>')).toThrow('no iCalendar text');
     expect(() => parseFreeBusy(published(['BEGIN:VEVENT', 'UID:1', 'END:VEVENT']))).toThrow(
@@ -88,7 +154,7 @@ describe('published free/busy', () => {
       fc.property(fc.array(span, { maxLength: 30 }), (busy) => {
         const covers = { start: Date.UTC(2026, 10, 1), end: Date.UTC(2027, 1, 1) };
         const text = composeFreeBusy(owner, { covers, busy }, Date.UTC(2026, 10, 24));
-        expect(parseFreeBusy(text)).toEqual({ covers, busy });
+        expect(parseFreeBusy(text)).toEqual({ covers: [covers], busy });
       }),
       { numRuns: 30 },
     );

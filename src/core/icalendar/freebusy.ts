@@ -1,11 +1,13 @@
 import ICAL from 'ical.js';
 import type { BusyInterval } from '../availability/busy.ts';
-import type { Interval } from '../time/interval.ts';
+import { merge, type Interval } from '../time/interval.ts';
+import { calendarText, plainLine, readCalendars } from './text.ts';
+import { instantOf, timeOf } from './times.ts';
 
 /** Busy times as somebody publishes them (RFC 5545 section 3.6.4). */
 export interface PublishedFreeBusy {
-  /** What the times are of: outside it nothing is said, which is not free. */
-  covers: Interval;
+  /** What the times are of, in order, disjoint: outside it nothing is said, which is not free. */
+  covers: Interval[];
   /** In the order published. */
   busy: BusyInterval[];
 }
@@ -21,55 +23,63 @@ const TYPES = { busy: 'BUSY', away: 'BUSY-UNAVAILABLE', tentative: 'BUSY-TENTATI
 const MOST_PERIODS = 20_000;
 
 /**
- * Reads the first VFREEBUSY of a calendar.
+ * Reads what a calendar publishes of somebody's time, in as many VFREEBUSY as it likes.
+ * @param zone where dates and times without a zone are meant
  * @throws Error with a sentence when the text is no calendar, publishes no free/busy or does not say
  *   of which time
  */
-export function parseFreeBusy(text: string): PublishedFreeBusy {
-  const parsed = readCalendar(text);
-  const part = parsed.getFirstSubcomponent('vfreebusy');
-  if (!part) throw new Error('The calendar holds no free/busy times (VFREEBUSY).');
-  const start = instantOf(part.getFirstPropertyValue('dtstart'));
-  const end = instantOf(part.getFirstPropertyValue('dtend'));
-  if (start === null || end === null || start >= end)
-    throw new Error('The free/busy times do not say of which time they are (DTSTART and DTEND).');
+export function parseFreeBusy(text: string, zone = 'UTC'): PublishedFreeBusy {
+  const parts = readCalendars(text).flatMap((calendar) =>
+    calendar.getAllSubcomponents('vfreebusy').map((part) => ({ part, calendar })),
+  );
+  if (parts.length === 0) throw new Error('The calendar holds no free/busy times (VFREEBUSY).');
+  const covers: Interval[] = [];
   const busy: BusyInterval[] = [];
-  for (const property of part.getAllProperties('freebusy')) {
-    const type = String(property.getFirstParameter('fbtype') || 'BUSY').toUpperCase();
-    const occupancy = type in OCCUPANCY ? OCCUPANCY[type]! : 'busy';
-    if (!occupancy) continue;
-    for (const value of property.getValues()) {
-      const span = spanOf(value);
-      if (span) busy.push({ ...span, occupancy });
+  for (const { part, calendar } of parts) {
+    covers.push(coveredBy(part, calendar, zone));
+    for (const span of periodsOf(part, calendar, zone)) {
+      busy.push(span);
       if (busy.length > MOST_PERIODS)
         throw new Error(`The free/busy times hold more than ${MOST_PERIODS} periods.`);
     }
   }
-  return { covers: { start, end }, busy };
+  return { covers: merge(covers), busy };
 }
 
-function readCalendar(text: string): ICAL.Component {
-  try {
-    return new ICAL.Component(ICAL.parse(text) as unknown[]);
-  } catch {
-    throw new Error('What is published there is no iCalendar text.');
+function coveredBy(part: ICAL.Component, calendar: ICAL.Component, zone: string): Interval {
+  const [from, to] = [timeOf(part, 'dtstart', calendar), timeOf(part, 'dtend', calendar)];
+  const [start, end] = [from && instantOf(from, zone), to && instantOf(to, zone)];
+  if (start === null || end === null || start >= end)
+    throw new Error('The free/busy times do not say of which time they are (DTSTART and DTEND).');
+  return { start, end };
+}
+
+function* periodsOf(
+  part: ICAL.Component,
+  calendar: ICAL.Component,
+  zone: string,
+): Generator<BusyInterval> {
+  for (const property of part.getAllProperties('freebusy')) {
+    const type = String(property.getFirstParameter('fbtype') || 'BUSY').toUpperCase();
+    const occupancy = type in OCCUPANCY ? OCCUPANCY[type]! : 'busy';
+    if (!occupancy) continue;
+    const parameter = property.getFirstParameter('tzid');
+    const tzid = typeof parameter === 'string' ? parameter : null;
+    for (const value of property.getValues()) {
+      if (!(value instanceof ICAL.Period)) continue;
+      const start = instantOf({ time: value.start, tzid, calendar }, zone);
+      const end = value.end
+        ? instantOf({ time: value.end, tzid, calendar }, zone)
+        : start + value.getDuration().toSeconds() * 1000;
+      if (start < end) yield { start, end, occupancy };
+    }
   }
-}
-
-const instantOf = (value: unknown): number | null =>
-  value instanceof ICAL.Time ? value.toJSDate().getTime() : null;
-
-function spanOf(value: unknown): Interval | null {
-  if (!(value instanceof ICAL.Period)) return null;
-  const start = value.start.toJSDate().getTime();
-  const end = value.getEnd().toJSDate().getTime();
-  return start < end ? { start, end } : null;
 }
 
 /** Writes somebody's busy times as they would publish them, in UTC. */
 export function composeFreeBusy(
   owner: { name: string; email: string; url: string },
-  { covers, busy }: PublishedFreeBusy,
+  { covers, busy }: { covers: Interval; busy: readonly BusyInterval[] },
   stamp: number,
 ): string {
   const utc = (instant: number) => ICAL.Time.fromJSDate(new Date(instant), true);
@@ -80,7 +90,9 @@ export function composeFreeBusy(
   const part = new ICAL.Component('vfreebusy');
   part.addPropertyWithValue('uid', owner.url);
   part.addPropertyWithValue('dtstamp', utc(stamp));
-  part.addPropertyWithValue('organizer', `mailto:${owner.email}`).setParameter('cn', owner.name);
+  part
+    .addPropertyWithValue('organizer', `mailto:${owner.email}`)
+    .setParameter('cn', plainLine(owner.name));
   part.addPropertyWithValue('url', owner.url);
   part.addPropertyWithValue('dtstart', utc(covers.start));
   part.addPropertyWithValue('dtend', utc(covers.end));
@@ -90,5 +102,5 @@ export function composeFreeBusy(
     part.addPropertyWithValue('freebusy', period).setParameter('fbtype', TYPES[occupancy]);
   }
   calendar.addSubcomponent(part);
-  return calendar.toString();
+  return calendarText(calendar);
 }

@@ -2,7 +2,8 @@ import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
 import { composeMessage } from './compose.ts';
 import type { MeetingMessage } from './message.ts';
-import { occurrenceNamed, parseReply } from './parse.ts';
+import { faultsOf, readCalendars } from '../../../tests/support/readCalendars.ts';
+import { parseReply } from './parse.ts';
 import { composeReply } from './reply.ts';
 
 const message: MeetingMessage = {
@@ -20,6 +21,12 @@ const message: MeetingMessage = {
     },
     { name: 'Robine Thys', email: 'robine@ternrock.example', role: 'optional', reply: 'accepted' },
   ],
+  resources: [
+    { name: 'Gannet', uri: 'urn:uuid:7b1f3a52-0000-4000-8000-000000000001', isRoom: true },
+    { name: 'Sonar kit', uri: 'urn:uuid:7b1f3a52-0000-4000-8000-000000000002', isRoom: false },
+  ],
+  transparent: false,
+  confidential: false,
   title: 'Kelp; review, and “plans”',
   place: 'Gannet (Skerry House)',
   description: 'One\nTwo',
@@ -51,9 +58,46 @@ describe('an iTIP REQUEST', () => {
     expect(robine!.getFirstParameter('partstat')).toBe('ACCEPTED');
   });
 
-  it('folds lines at 75 octets', () => {
-    const lines = composeMessage({ ...message, description: 'å'.repeat(300) }).split('\r\n');
-    expect(Math.max(...lines.map((line) => Buffer.byteLength(line)))).toBeLessThanOrEqual(75);
+  it('is folded at 75 octets between characters, every line ended by CRLF, the last one too', () => {
+    const description = `${'å'.repeat(300)}${'🦭'.repeat(90)}${'海鳥'.repeat(80)} ${'a b'.repeat(99)}`;
+    const text = composeMessage({ ...message, description });
+    expect(faultsOf([text])).toEqual([]);
+    expect(text.split('\r\n').some((line) => Buffer.byteLength(line) === 75)).toBe(true);
+    expect(readCalendars([text])[0]!.events[0]!.description).toBe(description);
+  });
+
+  it('carries no control characters, whatever a title or a name holds', () => {
+    const text = composeMessage({
+      ...message,
+      title: 'Kelp\u0000 re\u0007view\nBEGIN:VALARM',
+      description: 'One\r\nTwo\u001b[31m',
+      organizer: { name: 'Ines\r\nATTENDEE:mailto:x@y.example', email: message.organizer.email },
+      attendees: [{ ...message.attendees[0]!, name: 'To"mas\u0085 \n^ Okafor' }],
+    });
+    expect(faultsOf([text])).toEqual([]);
+    const [event] = readCalendars([text])[0]!.events;
+    expect(event).toMatchObject({
+      summary: 'Kelp review BEGIN:VALARM',
+      description: 'One\nTwo[31m',
+    });
+    expect(event!.attendees.map((one) => one.uri)).toEqual([
+      'mailto:tomas@ternrock.example',
+      ...message.resources.map((one) => one.uri),
+    ]);
+  });
+
+  it('says whether it takes time, how far it may be told, and what is reserved', () => {
+    const [event] = readCalendars([composeMessage(message)])[0]!.events;
+    expect(event).toMatchObject({ transp: 'OPAQUE', class: 'PUBLIC' });
+    expect(event!.attendees.slice(2)).toMatchObject([
+      { CN: 'Gannet', CUTYPE: 'ROOM', ROLE: 'NON-PARTICIPANT', PARTSTAT: 'ACCEPTED' },
+      { CN: 'Sonar kit', CUTYPE: 'RESOURCE' },
+    ]);
+    const quiet = composeMessage({ ...message, transparent: true, confidential: true });
+    expect(readCalendars([quiet])[0]!.events[0]).toMatchObject({
+      transp: 'TRANSPARENT',
+      class: 'PRIVATE',
+    });
   });
 
   it('gives a series in wall time with a zone that says the same instants', () => {
@@ -135,17 +179,21 @@ describe('an iTIP REPLY', () => {
     });
 
   it('is read back as it was written', () => {
-    expect(parseReply(reply('At sea, sorry'))).toEqual({
-      uid: 'abc@ternrock.example',
-      sequence: 2,
-      email: 'tomas@ternrock.example',
-      reply: 'declined',
-      comment: 'At sea, sorry',
-      recurrenceId: null,
-    });
+    expect(faultsOf([reply('At sea, sorry')])).toEqual([]);
+    expect(parseReply(reply('At sea, sorry'))).toEqual([
+      {
+        uid: 'abc@ternrock.example',
+        sequence: 2,
+        stamp: message.stamp,
+        email: 'tomas@ternrock.example',
+        reply: 'declined',
+        comment: 'At sea, sorry',
+        occurrence: null,
+      },
+    ]);
   });
 
-  it('to one occurrence names it, in whatever way it is given', () => {
+  it('to one occurrence names it, in whatever zone it is given', () => {
     const asked = composeMessage({ ...message, recurrenceId: '2026-12-03T12:00' });
     expect(asked).toContain('RECURRENCE-ID;TZID=Europe/Oslo:20261203T120000');
     const answer = composeReply(asked, {
@@ -154,9 +202,52 @@ describe('an iTIP REPLY', () => {
       comment: '',
       stamp: message.stamp,
     });
-    const { recurrenceId } = parseReply(answer);
-    expect(occurrenceNamed(recurrenceId!, 'Europe/Oslo')).toBe('2026-12-03T12:00');
-    expect(occurrenceNamed('2026-12-03T11:00:00Z', 'Europe/Oslo')).toBe('2026-12-03T12:00');
+    const named = (text: string, zone = 'Europe/Oslo') => parseReply(text)[0]!.occurrence!(zone);
+    expect(named(answer)).toBe('2026-12-03T12:00');
+    const as = (given: string) => answer.replace(/RECURRENCE-ID[^\r]*/, `RECURRENCE-ID${given}`);
+    expect(named(as(':20261203T110000Z'))).toBe('2026-12-03T12:00');
+    // A program in Hobart names the same moment by its own clock, which is another date.
+    expect(named(as(';TZID=Australia/Hobart:20261203T220000'))).toBe('2026-12-03T12:00');
+    expect(named(as(';TZID=Australia/Hobart:20261204T080000'))).toBe('2026-12-03T22:00');
+    expect(named(as(':20261203T120000'))).toBe('2026-12-03T12:00');
+    expect(named(as(';VALUE=DATE:20261203'))).toBe('2026-12-03T00:00');
+  });
+
+  it('reads the RECURRENCE-ID in a zone that only the letter itself explains', () => {
+    const text = [
+      'BEGIN:VCALENDAR',
+      'VERSION:2.0',
+      'METHOD:REPLY',
+      'BEGIN:VTIMEZONE',
+      'TZID:Harbour Time',
+      'BEGIN:STANDARD',
+      'DTSTART:19700101T000000',
+      'TZOFFSETFROM:+0300',
+      'TZOFFSETTO:+0300',
+      'END:STANDARD',
+      'END:VTIMEZONE',
+      'BEGIN:VEVENT',
+      'UID:abc@ternrock.example',
+      'ATTENDEE;PARTSTAT=DECLINED:mailto:tomas@ternrock.example',
+      'RECURRENCE-ID;TZID=Harbour Time:20261203T140000',
+      'END:VEVENT',
+      'END:VCALENDAR',
+    ].join('\n');
+    expect(parseReply(text)[0]!.occurrence!('Europe/Oslo')).toBe('2026-12-03T12:00');
+  });
+
+  it('answers for every event in it, and is read with a mark or NULs in front', () => {
+    const second = reply()
+      .match(/BEGIN:VEVENT[\s\S]*END:VEVENT\r\n/)![0]
+      .replace('DECLINED', 'ACCEPTED')
+      .replace('SEQUENCE', 'RECURRENCE-ID:20261203T110000Z\r\nSEQUENCE');
+    const both = `\uFEFF\0${reply().replace('END:VCALENDAR', `${second}END:VCALENDAR`)}`;
+    expect(
+      parseReply(both).map((one) => [one.reply, one.occurrence?.('Europe/Oslo') ?? null]),
+    ).toEqual([
+      ['declined', null],
+      ['accepted', '2026-12-03T12:00'],
+    ]);
   });
 
   it.each([

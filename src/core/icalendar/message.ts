@@ -16,6 +16,15 @@ export interface MessageAttendee extends CalendarAddress {
   reply: Reply;
 }
 
+/** Something reserved for a meeting, named as an attendee of its own kind. */
+export interface MessageResource {
+  name: string;
+  /** A URI that names it, such as `urn:uuid:…`, since it reads no mail. */
+  uri: string;
+  /** A room or a lab; else a thing. */
+  isRoom: boolean;
+}
+
 /** A meeting as an iTIP message carries it. */
 export interface MeetingMessage {
   method: Method;
@@ -25,6 +34,11 @@ export interface MeetingMessage {
   stamp: number;
   organizer: CalendarAddress;
   attendees: MessageAttendee[];
+  resources: MessageResource[];
+  /** Takes nobody's time (TRANSP). */
+  transparent: boolean;
+  /** Meant for its people alone (CLASS). */
+  confidential: boolean;
   title: string;
   place: string;
   description: string;

@@ -1,17 +1,24 @@
 import ICAL from 'ical.js';
-import { wallTimeAt, type WallTime } from '../time/wall.ts';
+import type { WallTime } from '../time/wall.ts';
 import type { Reply } from './message.ts';
+import { plainCharacters, readCalendars } from './text.ts';
+import { instantOf, timeOf, wallTimeOf } from './times.ts';
 
 /** An answer as it came back by mail. */
 export interface ReplyMessage {
   uid: string;
   sequence: number;
+  /** When the answer was made, epoch milliseconds (DTSTAMP); null when it does not say. */
+  stamp: number | null;
   /** The address that answers, lower case. */
   email: string;
   reply: Exclude<Reply, 'needs-action'>;
   comment: string;
-  /** RECURRENCE-ID of the one occurrence that is answered; `occurrenceNamed` reads it. */
-  recurrenceId: string | null;
+  /**
+   * The one occurrence that is answered, by its place in the rule, in the wall time of the series'
+   * zone (RECURRENCE-ID, whatever zone it is given in); null for all of it.
+   */
+  occurrence: ((zone: string) => WallTime) | null;
 }
 
 const REPLIES: Record<string, ReplyMessage['reply']> = {
@@ -20,44 +27,51 @@ const REPLIES: Record<string, ReplyMessage['reply']> = {
   DECLINED: 'declined',
 };
 
+/** More answers in one letter are none that a person gave. */
+const MOST_ANSWERS = 200;
+const LONGEST_COMMENT = 2000;
+
 /**
- * Reads an iTIP REPLY (RFC 5546 section 3.2.3).
+ * Reads an iTIP REPLY (RFC 5546 section 3.2.3): an answer for each event in it, such as one to a
+ * series and others to single occurrences.
  * @throws Error with a sentence when the text is no calendar, no REPLY, or answers for nobody
  */
-export function parseReply(text: string): ReplyMessage {
-  const calendar = new ICAL.Component(ICAL.parse(text) as unknown[]);
-  const method = String(calendar.getFirstPropertyValue('method') ?? '').toUpperCase();
-  if (method !== 'REPLY')
+export function parseReply(text: string): ReplyMessage[] {
+  const [calendar] = readCalendars(text);
+  const method = String(calendar?.getFirstPropertyValue('method') ?? '').toUpperCase();
+  if (!calendar || method !== 'REPLY')
     throw new Error(`The calendar part is ${method || 'no message'}, not a REPLY.`);
-  const event = calendar.getFirstSubcomponent('vevent');
-  const uid = event?.getFirstPropertyValue('uid');
-  if (!event || !uid) throw new Error('The REPLY names no event.');
+  const events = calendar.getAllSubcomponents('vevent');
+  if (events.length === 0) throw new Error('The REPLY names no event.');
+  if (events.length > MOST_ANSWERS)
+    throw new Error(`A REPLY may answer for at most ${MOST_ANSWERS} occurrences.`);
+  return events.map((event) => answerOf(event, calendar));
+}
+
+function answerOf(event: ICAL.Component, calendar: ICAL.Component): ReplyMessage {
+  const uid = event.getFirstPropertyValue('uid');
+  if (!uid) throw new Error('The REPLY names no event.');
   const attendees = event.getAllProperties('attendee');
   if (attendees.length !== 1) throw new Error('A REPLY answers for exactly one attendee.');
   const attendee = attendees[0]!;
   const status = String(attendee.getFirstParameter('partstat')).toUpperCase();
   const reply = REPLIES[status];
   if (!reply) throw new Error(`The answer ${status} is not accepted, tentative or declined.`);
+  const stamp = timeOf(event, 'dtstamp', calendar);
+  const occurrence = timeOf(event, 'recurrence-id', calendar);
+  const sequence = Number(event.getFirstPropertyValue('sequence') ?? 0);
   return {
     uid: String(uid),
-    sequence: Number(event.getFirstPropertyValue('sequence') ?? 0),
+    sequence: Number.isSafeInteger(sequence) ? sequence : 0,
+    stamp: stamp && instantOf(stamp, 'UTC'),
     email: String(attendee.getFirstValue())
       .replace(/^mailto:/i, '')
       .toLowerCase(),
     reply,
-    comment: String(event.getFirstPropertyValue('comment') ?? ''),
-    recurrenceId: recurrenceIdOf(event),
+    comment: plainCharacters(String(event.getFirstPropertyValue('comment') ?? '')).slice(
+      0,
+      LONGEST_COMMENT,
+    ),
+    occurrence: occurrence && ((zone) => wallTimeOf(occurrence, zone)),
   };
 }
-
-function recurrenceIdOf(event: ICAL.Component): string | null {
-  const value = event.getFirstPropertyValue('recurrence-id');
-  if (!(value instanceof ICAL.Time)) return null;
-  return value.isDate ? `${value.toString().slice(0, 10)}T00:00:00` : value.toString();
-}
-
-/** The wall time in a series' zone that a RECURRENCE-ID means: itself, unless it is given in UTC. */
-export const occurrenceNamed = (recurrenceId: string, zone: string): WallTime =>
-  recurrenceId.endsWith('Z')
-    ? wallTimeAt(Date.parse(recurrenceId), zone)
-    : recurrenceId.slice(0, 16);

@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
 import type { Reply } from './message.ts';
+import { calendarText, plainCharacters, readCalendars } from './text.ts';
 
 /**
  * Answers a REQUEST as one of its attendees would (RFC 5546 section 3.2.3): the same UID, SEQUENCE
@@ -10,13 +11,15 @@ export function composeReply(
   request: string,
   answer: { email: string; reply: Reply; comment: string; stamp: number },
 ): string {
-  const asked = new ICAL.Component(ICAL.parse(request) as unknown[]);
-  const event = asked.getFirstSubcomponent('vevent');
-  if (!event) throw new Error('The invitation holds no event.');
+  const [asked] = readCalendars(request);
+  const event = asked?.getFirstSubcomponent('vevent');
+  if (!asked || !event) throw new Error('The invitation holds no event.');
   const calendar = new ICAL.Component('vcalendar');
   calendar.addPropertyWithValue('prodid', '-//Marmot//Mailroom 0.1//EN');
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('method', 'REPLY');
+  for (const zone of asked.getAllSubcomponents('vtimezone'))
+    calendar.addSubcomponent(new ICAL.Component(structuredClone(zone.jCal)));
   const reply = new ICAL.Component('vevent');
   for (const name of [
     'uid',
@@ -33,7 +36,7 @@ export function composeReply(
   reply.addPropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(answer.stamp), true));
   const attendee = reply.addPropertyWithValue('attendee', `mailto:${answer.email}`);
   attendee.setParameter('partstat', answer.reply.toUpperCase());
-  if (answer.comment) reply.addPropertyWithValue('comment', answer.comment);
+  if (answer.comment) reply.addPropertyWithValue('comment', plainCharacters(answer.comment));
   calendar.addSubcomponent(reply);
-  return calendar.toString();
+  return calendarText(calendar);
 }

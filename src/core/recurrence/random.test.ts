@@ -86,6 +86,36 @@ describe('random rules', () => {
     expect(occurrences).toBeGreaterThan(50_000);
   }, 120_000);
 
+  it('that number weekdays up to the 53rd, beside plain ones too, name only what is there', () => {
+    const far = fc.record({
+      frequency: fc.constantFrom('YEARLY' as const, 'YEARLY' as const, 'MONTHLY' as const),
+      interval: fc.constantFrom(1, 2, 3),
+      byDay: fc.uniqueArray(
+        fc.record({
+          weekday: fc.constantFrom(...WEEKDAYS),
+          nth: fc.constantFrom(53, -53, 53, -53, 1, 5, -1, null),
+        }),
+        { minLength: 1, maxLength: 3, selector: (day) => `${day.nth}${day.weekday}` },
+      ),
+      byMonth: fc.constantFrom<number[]>([], [], [2], [1, 12]),
+      bySetPos: fc.constantFrom<number[]>([], [], [-1], [1, 2]),
+    });
+    let named = 0;
+    fc.assert(
+      fc.property(far, starts, (part, startsAt) => {
+        const rule = ruleText({ ...plainRule(part.frequency), ...part });
+        const window = { start: Date.UTC(2025, 0, 1), end: Date.UTC(2034, 0, 1) };
+        const found = expandSeries({ startsAt, zone: 'UTC', lengthMinutes: 30, rule }, window);
+        named += found.length;
+        expect(found.map(({ recurrenceId, start }) => ({ recurrenceId, start }))).toEqual(
+          naiveOccurrences({ startsAt, zone: 'UTC', rule }, '2033-12-31'),
+        );
+      }),
+      { numRuns: 300 },
+    );
+    expect(named).toBeGreaterThan(1000);
+  }, 120_000);
+
   it('keep their meaning as text', () => {
     fc.assert(
       fc.property(rules, (rule) => {

@@ -251,3 +251,9 @@ const untilText = (until: string): string =>
 
 /** `MO` for 1 to `SU` for 7 (ISO 8601). */
 export const weekdayName = (weekday: number): Weekday => WEEKDAYS[weekday - 1]!;
+
+/** Whether two rules name the same dates, but for how long they go on. */
+export function differOnlyInEnd(a: Rule, b: Rule): boolean {
+  const endless = (rule: Rule) => ruleText({ ...rule, count: null, until: null });
+  return endless(a) === endless(b);
+}

@@ -120,16 +120,26 @@ function countBefore<Details>(plan: SeriesPlan<Details>, at: WallTime): number {
   return expandSeries({ ...plan, except: [] }, window).length;
 }
 
+export interface Reshaped<Details> {
+  plan: SeriesPlan<Details>;
+  /** Recurrence ids with something of their own that nothing corresponds to any more. */
+  dropped: WallTime[];
+  /** How occurrences of the series before are named now; those that are gone are missing. */
+  renamed: Rename;
+}
+
+/** The names that occurrences have after a change, by those before it. */
+export type Rename = (occurrences: readonly WallTime[]) => ReadonlyMap<WallTime, WallTime>;
+
 /**
  * Gives a series another start, zone, length or rule. Exceptions and overrides go along where they
  * still make sense: paired occurrence by occurrence while the rhythm is the same, else by date.
  * An occurrence that has times of its own keeps them.
- * @returns the new plan, and the recurrence ids that nothing corresponds to any more
  */
 export function reshapeSeries<Details>(
   plan: SeriesPlan<Details>,
   next: EventTiming & { rule: string },
-): { plan: SeriesPlan<Details>; dropped: WallTime[] } {
+): Reshaped<Details> {
   const ids = [...plan.except, ...plan.overrides.map((one) => one.recurrenceId)];
   const moved = correspondence(plan, next, ids);
   return {
@@ -142,10 +152,16 @@ export function reshapeSeries<Details>(
       }),
     },
     dropped: ids.filter((id) => !moved.has(id)).sort(),
+    renamed: (occurrences) => correspondence(plan, next, occurrences),
   };
 }
 
-function correspondence(
+/**
+ * Which occurrences of one series correspond to which of another: one by one while the rhythm is the
+ * same, else by date.
+ * @param ids recurrence ids of the former
+ */
+export function correspondence(
   before: { startsAt: WallTime; rule: string },
   after: { startsAt: WallTime; rule: string },
   ids: readonly WallTime[],
@@ -181,7 +197,7 @@ export function moveSeries<Details>(
   plan: SeriesPlan<Details>,
   at: WallTime,
   timing: EventTiming,
-): { plan: SeriesPlan<Details>; dropped: WallTime[] } {
+): Reshaped<Details> {
   const rule = shiftRule(parseRule(plan.rule), at, timing.startsAt);
   const startsAt = nearestStart(rule, plan.startsAt, at, timing.startsAt);
   return reshapeSeries(plan, { ...timing, startsAt, rule: ruleText(rule) });

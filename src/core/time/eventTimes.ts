@@ -38,6 +38,7 @@ export function resolveSpan({ startsAt, endsAt, zone, endZone, fold }: WallSpan)
     [startsAt, start, zone],
     [endsAt, end, zoneOfEnd],
   ] as const) {
+    if (resolved.kind === 'exact') continue;
     const day = formatLongDay(resolved.instant, its);
     const time = asked.slice(11);
     const city = zoneCity(its);
@@ -45,7 +46,7 @@ export function resolveSpan({ startsAt, endsAt, zone, endZone, fold }: WallSpan)
       notes.push(
         `On ${day} the clocks in ${city} go forward and skip ${time}; it is taken as ${resolved.wall.slice(11)}.`,
       );
-    } else if (resolved.kind === 'repeated') {
+    } else {
       const which = resolveWallTime(asked, its).instant === resolved.instant ? 'first' : 'second';
       notes.push(
         `On ${day} the clocks in ${city} go back and show ${time} twice; the ${which} one is meant (${formatOffset(resolved.instant, its)}).`,

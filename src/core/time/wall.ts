@@ -20,8 +20,11 @@ export interface ResolvedWallTime {
 
 const WALL_TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/;
 
-/** True for an IANA zone name known here, such as `Europe/Oslo` or `UTC`. */
-export function isZone(zone: string): boolean {
+/**
+ * Whether a zone can be reckoned with, under whatever name; what other programs write is read so. Zones
+ * that a time can be given in here are fewer, see `zones.ts`.
+ */
+export function isReadableZone(zone: string): boolean {
   if (!/^[A-Za-z][A-Za-z0-9_+\-/]*$/.test(zone)) return false;
   try {
     new Intl.DateTimeFormat('en', { timeZone: zone });

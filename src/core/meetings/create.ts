@@ -1,0 +1,77 @@
+import type { Visibility } from '../availability/busy.ts';
+import { withChoices, type DateChoice } from './dates.ts';
+import type { Decision } from './decision.ts';
+import type { Known } from './change.ts';
+import { withPlan, type Meeting, type Participant, type Texts } from './meeting.ts';
+import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
+
+export interface CreateCommand extends Texts {
+  visibility: Visibility;
+  times: AskedTimes;
+  repeats: { rule: string; except: WallTimes } | null;
+  dates: readonly DateChoice[];
+  resources: number[];
+  /** Whether invitations are written now. */
+  send: boolean;
+  message: string;
+}
+type WallTimes = Meeting['except'];
+
+/** Somebody to invite, already looked up. */
+export type Invited = Pick<Participant, 'personId' | 'name' | 'email'> & {
+  role: 'required' | 'optional';
+};
+
+/**
+ * Makes a meeting, a private event or a booking, once or as a series.
+ * @param organizer whose meeting it is
+ * @throws Refusal naming the field that is wrong
+ */
+export function decideCreate(
+  { send, message, times, repeats, dates, resources, visibility, ...texts }: CreateCommand,
+  organizer: Pick<Participant, 'name' | 'email'> & { personId: number },
+  invited: readonly Invited[],
+  { now, newId }: Known,
+): Decision {
+  const { timing: asked, endZone, span } = readTimes(times);
+  const begun = repeats ? beginSeries(asked, repeats) : null;
+  const timing = begun?.timing ?? asked;
+  const participant = (one: Invited | (typeof organizer & { role: 'organizer' })): Participant => ({
+    ...one,
+    id: 0,
+    reply: one.role === 'organizer' ? 'accepted' : 'needs-action',
+    note: '',
+    askedAt: now,
+    repliedAt: null,
+    stamp: null,
+    occurrences: {},
+  });
+  const once: Meeting = {
+    ...texts,
+    ...newId,
+    sequence: 0,
+    repliesFrom: 0,
+    version: 1,
+    organizerId: organizer.personId,
+    timing,
+    endZone,
+    rule: null,
+    except: [],
+    overrides: [],
+    visibility,
+    status: 'confirmed',
+    cancelledAt: null,
+    resources,
+    participants: [{ ...organizer, role: 'organizer' as const }, ...invited].map(participant),
+  };
+  const after = repeats
+    ? withPlan(once, withChoices({ ...timing, ...repeats, overrides: [] }, dates, resources))
+    : once;
+  return {
+    changes: [{ before: null, after }],
+    facts: [{ kind: 'invited', meetingId: after.id, occurrence: null, tell: send, message }],
+    notes: [...(begun?.notes ?? []), ...span.notes],
+    answer: { id: after.id, occurrence: null },
+    undo: null,
+  };
+}

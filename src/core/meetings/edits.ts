@@ -1,0 +1,259 @@
+import { differOnlyInEnd, parseRule } from '../recurrence/rule.ts';
+import { correspondence, type EventTiming } from '../recurrence/series.ts';
+import { same } from '../same.ts';
+import type { WallTime } from '../time/wall.ts';
+import {
+  isSeries,
+  NOTHING_OF_ITS_OWN,
+  planOf,
+  type Answer,
+  type Meeting,
+  type OccurrenceDetails,
+  type OccurrenceOverride,
+} from './meeting.ts';
+
+/** One value that a change touched; undefined (null in the database) where there was none. */
+export interface Edit {
+  /** Where it stands, such as `title`, `override/2027-03-10T09:00/place` or `reply/17`. */
+  path: string;
+  from: unknown;
+  to: unknown;
+}
+
+type Values = Map<string, unknown>;
+
+const TEXTS = [
+  'title',
+  'description',
+  'place',
+  'agenda',
+  'notes',
+  'showsAs',
+  'visibility',
+] as const;
+const answer = ({ reply, note, askedAt, repliedAt, stamp }: Answer): Answer => ({
+  reply,
+  note,
+  askedAt,
+  repliedAt,
+  stamp,
+});
+
+/** When it happens, as one value: dates of their own mean nothing without the rule that names them. */
+const shapeOf = ({ timing, endZone, rule }: Meeting) => ({ timing, endZone, rule });
+
+type Shape = ReturnType<typeof shapeOf>;
+
+/** Whether a change of shape gives the dates other names, or may. */
+function renamesDates(from: Shape, to: Shape): boolean {
+  if (same(from.timing, to.timing) && same(from.rule, to.rule)) return false;
+  if (from.rule === null || to.rule === null || !same(from.timing, to.timing)) return true;
+  return !differOnlyInEnd(parseRule(from.rule), parseRule(to.rule));
+}
+
+/** A meeting as single values by their paths; what is not there has no path. */
+function valuesOf(meeting: Meeting): Values {
+  const values: Values = new Map();
+  for (const name of TEXTS) values.set(name, meeting[name]);
+  values.set('status', { status: meeting.status, cancelledAt: meeting.cancelledAt });
+  values.set('shape', shapeOf(meeting));
+  for (const id of meeting.resources) values.set(`resource/${id}`, true);
+  for (const at of meeting.except) values.set(`except/${at}`, true);
+  for (const { recurrenceId, timing, details } of meeting.overrides) {
+    const set = (name: string, value: unknown) => {
+      if (value !== null) values.set(`override/${recurrenceId}/${name}`, value);
+    };
+    set('timing', timing);
+    for (const [name, value] of Object.entries(details)) set(name, value);
+  }
+  for (const participant of meeting.participants) {
+    const path = `reply/${participant.id}`;
+    values.set(path, answer(participant));
+    for (const [at, one] of Object.entries(participant.occurrences)) {
+      values.set(`${path}/${at}`, answer(one));
+    }
+  }
+  return values;
+}
+
+/** What a change touched, and nothing else; from when answers count follows from it. */
+export function editsBetween(before: Meeting, after: Meeting): Edit[] {
+  const [old, next] = [valuesOf(before), valuesOf(after)];
+  const paths = new Set([...old.keys(), ...next.keys()]);
+  const renames = renamesDates(old.get('shape') as Shape, next.get('shape') as Shape);
+  return [...paths]
+    .filter((path) => !path.endsWith('/repliesFrom'))
+    .filter((path) => !same(old.get(path), next.get(path)) || (renames && isShape({ path })))
+    .map((path) => ({ path, from: old.get(path) ?? null, to: next.get(path) ?? null }));
+}
+
+/**
+ * Edits by the names that their dates have now, after later changes gave them others.
+ * @param later the edits of each later change that stands, in order
+ */
+export function underPresentNames(
+  edits: readonly Edit[],
+  later: readonly (readonly Edit[])[],
+): Edit[] {
+  return later.reduce<Edit[]>(
+    (named, change) => {
+      const shape = change.find((edit) => edit.path === 'shape');
+      const [from, to] = [shape?.from as Shape | undefined, shape?.to as Shape | undefined];
+      if (!from?.rule || !to?.rule || !renamesDates(from, to)) return named;
+      const dates = named.flatMap(({ path }) => dateIn(path) ?? []);
+      const names = correspondence(
+        { startsAt: from.timing.startsAt, rule: from.rule },
+        { startsAt: to.timing.startsAt, rule: to.rule },
+        [...new Set(dates)],
+      );
+      return named.map((edit) => {
+        const date = dateIn(edit.path);
+        const name = date && names.get(date);
+        return name ? { ...edit, path: edit.path.replace(date, name) } : edit;
+      });
+    },
+    [...edits],
+  );
+}
+
+/** The date that a path is about, if it is about one. */
+const dateIn = (path: string): WallTime | undefined =>
+  /\/(\d{4}-\d{2}-\d{2}T\d{2}:\d{2})/.exec(path)?.[1];
+
+/** Parts of a meeting's shape: where dates are renamed, they are taken back together or not at all. */
+const isShape = ({ path }: Pick<Edit, 'path'>) =>
+  path === 'shape' || path.startsWith('except/') || path.startsWith('override/');
+
+/**
+ * Takes edits back: each value that still is what the change made of it becomes what it was. What
+ * has been changed since is left alone.
+ * @returns the meeting, with the numbers it had, and the edits that were left alone
+ */
+export function takeBack(
+  meeting: Meeting,
+  edits: readonly Edit[],
+): { meeting: Meeting; left: Edit[] } {
+  const values = valuesOf(meeting);
+  const stands = (edit: Edit) => same(values.get(edit.path), edit.to);
+  const shape = edits.find((edit) => edit.path === 'shape');
+  const reshaped = !!shape && renamesDates(shape.from as Shape, shape.to as Shape);
+  // Names of occurrences depend on the rule: a changed rule goes back with all of them, or stays.
+  const shapeStands =
+    !reshaped || (edits.filter(isShape).every(stands) && !addedSince(values, edits));
+  const left: Edit[] = [];
+  for (const edit of edits) {
+    const undone = reshaped && isShape(edit) ? shapeStands : stands(edit);
+    if (!undone) left.push(edit);
+    else if (edit.from === null || edit.from === undefined) values.delete(edit.path);
+    else values.set(edit.path, edit.from);
+  }
+  const restored = meetingOf(meeting, values);
+  return {
+    meeting: reshaped && shapeStands ? withRenamedAnswers(meeting, restored) : restored,
+    left,
+  };
+}
+
+/** Answers to single dates that were given under the names that go with the change. */
+function withRenamedAnswers(present: Meeting, restored: Meeting): Meeting {
+  if (!isSeries(present) || !isSeries(restored)) return restored;
+  const given = present.participants.flatMap((one) => Object.keys(one.occurrences));
+  const names = correspondence(planOf(present), planOf(restored), [...new Set(given)]);
+  const before = new Map(present.participants.map((one) => [one.id, one.occurrences]));
+  return {
+    ...restored,
+    participants: restored.participants.map((one) => {
+      const answers = Object.entries(before.get(one.id) ?? {});
+      const known = Object.entries(one.occurrences).filter(([at]) => !before.get(one.id)?.[at]);
+      const renamed = answers.flatMap(([at, answer]) => {
+        const name = names.get(at);
+        return name ? [[name, answer] as const] : [];
+      });
+      return { ...one, occurrences: Object.fromEntries([...known, ...renamed]) };
+    }),
+  };
+}
+
+/** Whether a date got something of its own since a change of the rule, which would lose its name. */
+function addedSince(values: Values, edits: readonly Edit[]): boolean {
+  const known = new Set(edits.map((edit) => edit.path));
+  return [...values.keys()].some(
+    (path) =>
+      isShape({ path }) && path !== 'shape' && !path.endsWith('/repliesFrom') && !known.has(path),
+  );
+}
+
+/** A meeting with the values given; participants are those it has. */
+function meetingOf(meeting: Meeting, values: Values): Meeting {
+  const text = <Name extends (typeof TEXTS)[number]>(name: Name) =>
+    values.get(name) as Meeting[Name];
+  const under = (prefix: string) =>
+    [...values].flatMap(([path, value]) =>
+      path.startsWith(prefix) ? [[path.slice(prefix.length), value] as const] : [],
+    );
+  const shape = values.get('shape') as Pick<Meeting, 'timing' | 'endZone' | 'rule'>;
+  const overrides = new Map<WallTime, OccurrenceOverride>();
+  for (const [rest, value] of under('override/')) {
+    const [at, name] = [rest.slice(0, rest.indexOf('/')), rest.slice(rest.indexOf('/') + 1)];
+    const one = overrides.get(at) ?? {
+      recurrenceId: at,
+      cancelled: false,
+      timing: null,
+      details: NOTHING_OF_ITS_OWN,
+    };
+    overrides.set(
+      at,
+      name === 'timing'
+        ? { ...one, timing: value as EventTiming }
+        : { ...one, details: { ...one.details, [name]: value } as OccurrenceDetails },
+    );
+  }
+  return {
+    ...meeting,
+    ...shape,
+    ...(values.get('status') as Pick<Meeting, 'status' | 'cancelledAt'>),
+    title: text('title'),
+    description: text('description'),
+    place: text('place'),
+    agenda: text('agenda'),
+    notes: text('notes'),
+    showsAs: text('showsAs'),
+    visibility: text('visibility'),
+    resources: under('resource/').map(([id]) => Number(id)),
+    except: under('except/')
+      .map(([at]) => at)
+      .sort(),
+    overrides: [...overrides.values()].map((one) => ({
+      ...one,
+      cancelled: one.details.cancelledAt !== null,
+    })),
+    participants: meeting.participants.map((one) => ({
+      ...one,
+      ...(values.get(`reply/${one.id}`) as Answer),
+      occurrences: Object.fromEntries(
+        under(`reply/${one.id}/`).map(([at, value]) => [at, value as Answer]),
+      ),
+    })),
+  };
+}
+
+const NAMES: Record<string, string> = {
+  title: 'title',
+  description: 'description',
+  place: 'place',
+  agenda: 'agenda',
+  notes: 'notes',
+  showsAs: 'way it shows',
+  visibility: 'visibility',
+  status: 'cancellation',
+  shape: 'time',
+  resource: 'resources',
+  except: 'dates left out',
+  override: 'single dates',
+  reply: 'answers',
+};
+
+/** What edits were about, in words, each once. */
+export const namesOf = (edits: readonly Edit[]): string[] => [
+  ...new Set(edits.map(({ path }) => NAMES[path.split('/')[0]!] ?? path)),
+];

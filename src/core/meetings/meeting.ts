@@ -1,0 +1,170 @@
+import type { Occupancy, Visibility } from '../availability/busy.ts';
+import type { Reply } from '../icalendar/message.ts';
+import {
+  timingInterval,
+  type EventTiming,
+  type Override,
+  type SeriesPlan,
+} from '../recurrence/series.ts';
+import type { Interval } from '../time/interval.ts';
+import type { WallTime } from '../time/wall.ts';
+
+/** What a meeting says of itself in words. */
+export interface Texts {
+  title: string;
+  /** HTML of a few kinds of element, as agenda and notes. */
+  description: string;
+  place: string;
+  agenda: string;
+  notes: string;
+  showsAs: Occupancy;
+}
+
+/** What an occurrence may have of its own; null says: as the series. */
+export type OccurrenceDetails = { [Name in keyof Texts]: Texts[Name] | null } & {
+  /** Epoch milliseconds. */
+  cancelledAt: number | null;
+  endZone: string | null;
+  /** The resources that are wanted for this date, in place of the series'. */
+  resources: number[] | null;
+  /** The SEQUENCE from which answers to this date count; null where the series' does. */
+  repliesFrom: number | null;
+};
+
+export const NOTHING_OF_ITS_OWN: OccurrenceDetails = {
+  cancelledAt: null,
+  endZone: null,
+  title: null,
+  description: null,
+  place: null,
+  agenda: null,
+  notes: null,
+  showsAs: null,
+  resources: null,
+  repliesFrom: null,
+};
+
+export type OccurrenceOverride = Override<OccurrenceDetails>;
+export type MeetingPlan = SeriesPlan<OccurrenceDetails>;
+
+/** What somebody answered, or that they were asked. */
+export interface Answer {
+  reply: Reply;
+  note: string;
+  /** Epoch milliseconds. */
+  askedAt: number;
+  repliedAt: number | null;
+  /** DTSTAMP of the answer, by which the newer of two counts; null before there is one. */
+  stamp: number | null;
+}
+
+export interface Participant extends Answer {
+  /** The attendee's own number, by which they are known; 0 before they are stored. */
+  id: number;
+  /** Null for people outside, who have an address alone. */
+  personId: number | null;
+  name: string;
+  /** The present address. */
+  email: string;
+  role: 'organizer' | 'required' | 'optional';
+  /** Answers to single occurrences where they differ, by their place in the rule. */
+  occurrences: Record<WallTime, Answer>;
+}
+
+/** Everything that makes one meeting, private event or booking, as plain values. */
+export interface Meeting extends Texts {
+  id: string;
+  uid: string;
+  sequence: number;
+  /** The SEQUENCE from which answers to the whole count: that of its present times and rule. */
+  repliesFrom: number;
+  version: number;
+  organizerId: number;
+  /** When it happens first, or at all. */
+  timing: EventTiming;
+  /** Where its end is read, if that is another zone. */
+  endZone: string | null;
+  rule: string | null;
+  /** Occurrences left out (EXDATE). */
+  except: WallTime[];
+  overrides: OccurrenceOverride[];
+  visibility: Visibility;
+  status: 'confirmed' | 'cancelled';
+  /** Epoch milliseconds. */
+  cancelledAt: number | null;
+  /** Resources that every occurrence wants, unless it has a list of its own. */
+  resources: number[];
+  participants: Participant[];
+}
+
+export const isSeries = <M extends Pick<Meeting, 'rule'>>(
+  meeting: M,
+): meeting is M & { rule: string } => meeting.rule !== null;
+
+/** When a series happens. */
+export const planOf = (
+  meeting: Pick<Meeting, 'timing' | 'except' | 'overrides'> & { rule: string },
+): MeetingPlan => ({
+  ...meeting.timing,
+  rule: meeting.rule,
+  except: meeting.except,
+  overrides: meeting.overrides,
+});
+
+/** The meeting with the times, exceptions and overrides of a plan. */
+export function withPlan<M extends Meeting>(meeting: M, plan: MeetingPlan): M {
+  const { rule, except, overrides, startsAt, zone, fold, lengthMinutes, allDay } = plan;
+  const timing = { startsAt, zone, fold, lengthMinutes, allDay };
+  return { ...meeting, timing, rule, except: [...except].sort(), overrides };
+}
+
+/** One occurrence as it is, its own times and texts put in. */
+export interface Occurrence extends Texts, Interval {
+  /** Its place in the rule; null for a single event. */
+  recurrenceId: WallTime | null;
+  timing: EventTiming;
+  endZone: string | null;
+  resources: number[];
+}
+
+/** @param at its place in the rule; null for what happens once, or for the whole of a series */
+export function occurrenceOf(meeting: Meeting, at: WallTime | null): Occurrence {
+  const { title, description, place, agenda, notes, showsAs, endZone, resources } = meeting;
+  const texts = { title, description, place, agenda, notes, showsAs };
+  if (at === null) {
+    const { timing } = meeting;
+    return { ...texts, ...timingInterval(timing), recurrenceId: null, timing, endZone, resources };
+  }
+  const override = meeting.overrides.find((one) => one.recurrenceId === at);
+  const own = override?.details ?? NOTHING_OF_ITS_OWN;
+  const timing = override?.timing ?? { ...meeting.timing, startsAt: at };
+  return {
+    ...timingInterval(timing),
+    recurrenceId: at,
+    timing,
+    endZone: override?.timing ? own.endZone : endZone,
+    title: own.title ?? title,
+    description: own.description ?? description,
+    place: own.place ?? place,
+    agenda: own.agenda ?? agenda,
+    notes: own.notes ?? notes,
+    showsAs: own.showsAs ?? showsAs,
+    resources: own.resources ?? resources,
+  };
+}
+
+/** What somebody answered to an occurrence; null for the whole. */
+export const answerOf = (participant: Participant, at: WallTime | null): Answer =>
+  (at !== null && participant.occurrences[at]) || participant;
+
+/** Every resource that the meeting wants on any date. */
+export const wantedResources = (meeting: Meeting): number[] => [
+  ...new Set([
+    ...meeting.resources,
+    ...meeting.overrides.flatMap((one) => one.details.resources ?? []),
+  ]),
+];
+
+/** Everyone of this installation who takes part. */
+export const peopleOf = (meeting: Pick<Meeting, 'participants'>): number[] =>
+  meeting.participants.flatMap(({ personId }) => personId ?? []);

@@ -1,0 +1,26 @@
+import { happenings } from '../recurrence/series.ts';
+import { DAY } from '../time/interval.ts';
+import { isSeries, planOf, type Meeting } from './meeting.ts';
+import type { WallTime } from '../time/wall.ts';
+
+/** Further ahead than any rule of ours waits, but for those of leap days. */
+const LOOK_AHEAD = 5 * 366 * DAY;
+const STEPS = [40 * DAY, 400 * DAY, LOOK_AHEAD];
+
+/**
+ * The occurrence of a series that is next at an instant, by its place in the rule; null for what
+ * happens once, and where none is to come.
+ * @param now epoch milliseconds
+ */
+export function nextOccurrence(meeting: Meeting, now: number): WallTime | null {
+  if (!isSeries(meeting)) return null;
+  const plan = planOf(meeting);
+  const start = now - 62 * DAY;
+  for (const reach of STEPS) {
+    const next = happenings(plan, { start, end: now + reach })
+      .filter((one) => one.end > now)
+      .sort((a, b) => a.start - b.start)[0];
+    if (next) return next.recurrenceId;
+  }
+  return null;
+}
