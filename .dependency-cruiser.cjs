@@ -1,6 +1,8 @@
-/** The arrows of the house: web and server know contract and core, contract knows core, core nobody. */
-const capabilities =
-  'session|people|events|invitations|availability|calendar|preferences|attachments|published|lineUps|places|sharing|mail|search|live|jobs|http';
+/**
+ * The arrows of the house: web and server know contract and core, contract knows core, core nobody.
+ * A folder of the server or of the web is a capability: the others enter it through its door.
+ */
+const TESTS = '\\.test\\.tsx?$';
 
 module.exports = {
   forbidden: [
@@ -8,7 +10,10 @@ module.exports = {
       name: 'core-knows-nobody',
       severity: 'error',
       from: { path: '^src/core' },
-      to: { path: '^(src/(contract|server|web)|demo|tests|bench)', pathNot: '^tests/twins' },
+      to: {
+        path: '^(src/(contract|server|web)|demo|tests|bench)',
+        pathNot: '^tests/(twins|support)',
+      },
     },
     {
       name: 'contract-knows-core-alone',
@@ -26,19 +31,83 @@ module.exports = {
       name: 'server-knows-contract-and-core',
       comment: 'main.ts puts the parts together, the stand-ins among them.',
       severity: 'error',
-      from: { path: '^src/server', pathNot: '(main|\\.test)\\.ts$' },
+      from: { path: '^src/server', pathNot: ['^src/server/main\\.ts$', TESTS] },
       to: { path: '^(src/web|demo|tests|bench)' },
     },
     {
-      name: 'insides-stay-inside',
-      comment:
-        'A capability uses another through its service, its index or what http and live offer.',
+      name: 'a-server-capability-has-one-door',
+      comment: 'index.ts, for whoever stands outside; db/ is the ground under all of them.',
       severity: 'error',
-      from: { path: `^src/server/(${capabilities})/`, pathNot: '\\.test\\.ts$' },
+      from: { path: '^(src/server/([^/]+)/|src/server/[^/]+$|demo/)', pathNot: TESTS },
       to: {
-        path: `^src/server/(${capabilities})/(queries|model|letters|calendarQueries|present)\\.ts$`,
-        pathNot: '^src/server/$1/',
+        path: '^src/server/[^/]+/',
+        pathNot: [
+          '^src/server/$2/',
+          '^src/server/[^/]+/index\\.ts$',
+          '^src/server/db/',
+          // The application and the pages are put together by the server alone.
+          '^src/server/http/(app|listener|pages)\\.ts$',
+        ],
       },
+    },
+    {
+      name: 'only-the-server-puts-the-application-together',
+      severity: 'error',
+      from: {
+        path: '^(src|demo)',
+        pathNot: ['^src/server/(server|main)\\.ts$', '^src/server/http/'],
+      },
+      to: { path: '^src/server/http/(app|listener|pages)\\.ts$' },
+    },
+    {
+      name: 'sql-stays-in-its-place',
+      comment: 'A capability’s statements are its own: queries, and the store of events.',
+      severity: 'error',
+      from: { path: '^src/server/([^/]+)/', pathNot: TESTS },
+      to: { path: '^src/server/[^/]+/.*[qQ]ueries\\.ts$', pathNot: '^src/server/$1/' },
+    },
+    {
+      name: 'a-web-folder-has-one-door',
+      comment: 'index.ts, for whoever stands outside; each file of the kit in design/ is a part.',
+      severity: 'error',
+      from: { path: '^(src/web/([^/]+)/|src/web/[^/]+$|tests/|bench/)', pathNot: TESTS },
+      to: {
+        path: '^src/web/[^/]+/',
+        pathNot: [
+          '^src/web/$2/',
+          '^src/web/[^/]+/index\\.ts$',
+          '^src/web/design/',
+          // The router alone knows the views, and fetches each when it is wanted.
+          '^src/web/[^/]+/[^/]+(View|Page)\\.tsx$',
+          '^src/web/app/router\\.tsx$',
+        ],
+      },
+    },
+    {
+      name: 'only-the-router-knows-the-views',
+      severity: 'error',
+      from: { path: '^src/web', pathNot: ['^src/web/app/(router|Root)\\.tsx$', TESTS] },
+      to: { path: '^src/web/([^/]+)/[^/]+(View|Page)\\.tsx$', pathNot: '^src/web/calendar/' },
+    },
+    {
+      name: 'only-the-page-mounts-the-router',
+      severity: 'error',
+      from: { path: '^src', pathNot: '^src/web/main\\.tsx$' },
+      to: { path: '^src/web/app/router\\.tsx$' },
+    },
+    {
+      name: 'the-kit-stands-alone',
+      comment: 'What everything is drawn with knows nothing of what is drawn.',
+      severity: 'error',
+      from: { path: '^src/web/design/' },
+      to: { path: '^src/', pathNot: '^src/web/design/' },
+    },
+    {
+      name: 'fields-and-grid-know-no-capability',
+      comment: 'Fields for times, and lanes of anything, are used by all and use none.',
+      severity: 'error',
+      from: { path: '^src/web/(time|grid)/', pathNot: TESTS },
+      to: { path: '^src/web/', pathNot: '^src/web/(app|design|time|grid)/' },
     },
     {
       name: 'no-circles',

@@ -18,7 +18,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
-          include: ['src/server/**/*.test.ts', 'tests/{load,faults}/*.test.ts'],
+          include: ['src/server/**/*.test.ts', 'tests/{load,faults,access}/*.test.ts'],
           globalSetup: 'tests/support/globalSetup.ts',
           testTimeout: 30_000,
           hookTimeout: 60_000,

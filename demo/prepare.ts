@@ -1,27 +1,35 @@
-/** Brings the tables up to date and loads the demonstration when the database is empty. */
+/**
+ * Brings the tables up to date. With --demo an empty database gets the demonstration; without, it stays
+ * empty, and the server prints a link for its first administrator.
+ */
 import { pino } from 'pino';
 import { readConfig } from '../src/server/config.ts';
+import { untilAvailable } from '../src/server/db/pool.ts';
 import { migrate } from '../src/server/db/migrate.ts';
-import { createPool } from '../src/server/db/pool.ts';
-import { Jobs } from '../src/server/jobs/jobs.ts';
-import { LiveHub } from '../src/server/live/hub.ts';
-import { webCalendars } from '../src/server/published/source.ts';
+import { webCalendars } from '../src/server/published/index.ts';
+import { createPlatform } from '../src/server/server.ts';
 import { loadDemonstration } from './data/index.ts';
 import { partnerCalendars } from './stand-ins/partnerCalendars/calendars.ts';
 
 const fresh = process.argv.includes('--fresh');
+const wanted = fresh || process.argv.includes('--demo');
 const say = (text: string) => process.stdout.write(`  ${text}\n`);
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' });
-const pool = createPool(config.databaseUrl, 2);
+const platform = createPlatform(config, log, partnerCalendars(config.clock, webCalendars));
+const { pool } = platform;
+
+/** A database that is starting is waited for, but not for ever. */
+const WAIT_MS = 60_000;
 
 try {
+  await untilAvailable(pool, log, WAIT_MS);
   if (fresh) await eraseDemonstration();
   const run = await migrate(config.databaseUrl);
   if (run.length > 0) say(`tables brought up to date: ${run.join(', ')}`);
   const { rowCount } = await pool.query('select 1 from organization limit 1');
-  if (rowCount === 0) await load();
-  else say('the database holds data already');
+  if (rowCount === 0 && wanted) await load();
+  else say(rowCount === 0 ? 'the database is empty' : 'the database holds data already');
 } catch (error) {
   process.stderr.write(`  ${error instanceof Error ? error.message : String(error)}\n`);
   process.exitCode = 1;
@@ -31,22 +39,8 @@ try {
 
 async function load() {
   say('loading the Tern Rock demonstration …');
-  const jobs = new Jobs(config.databaseUrl, log);
-  await jobs.start();
-  try {
-    const counts = await loadDemonstration({
-      pool,
-      jobs,
-      log,
-      clock: config.clock,
-      live: new LiveHub(config.databaseUrl, log),
-      calendars: partnerCalendars(config.clock, webCalendars),
-      publicUrl: config.publicUrl,
-    });
-    say(`${counts.people} people, ${counts.resources} resources, ${counts.events} events`);
-  } finally {
-    await jobs.end();
-  }
+  const counts = await loadDemonstration(platform);
+  say(`${counts.people} people, ${counts.resources} resources, ${counts.events} events`);
 }
 
 /** Only a database that is empty or holds the demonstration is ever erased. */

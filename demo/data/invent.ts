@@ -10,7 +10,7 @@ import {
   weekdayOf,
 } from '../../src/core/time/wall.ts';
 import { toLocal, zoneTables, type ZoneTable } from '../../src/core/time/zoneTable.ts';
-import { horizonAt } from '../../src/server/events/layOut.ts';
+import { horizonAt } from '../../src/server/events/index.ts';
 import { Calendars, type SampleAttendee, type SampleReply } from './calendars.ts';
 import type { LoadedOrganization, LoadedPerson, LoadedResource } from './load.ts';
 import { SITES, TEAMS } from './organization.ts';

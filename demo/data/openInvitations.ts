@@ -8,8 +8,8 @@ import {
   weekdayOf,
 } from '../../src/core/time/wall.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
-import { createEvent } from '../../src/server/events/service.ts';
-import { replyTo } from '../../src/server/invitations/service.ts';
+import type { PersonActor } from '../../src/server/actions/index.ts';
+import { createEvent, replyTo } from '../../src/server/events/index.ts';
 import type { Platform } from '../../src/server/platform.ts';
 import type { Calendars } from './calendars.ts';
 import type { LoadedOrganization, LoadedPerson } from './load.ts';
@@ -100,6 +100,12 @@ const meOf = (person: LoadedPerson): Me => ({
   siteName: null,
 });
 
+const actorOf = (person: LoadedPerson): PersonActor => ({
+  kind: 'person',
+  me: meOf(person),
+  principals: [person.id],
+});
+
 /** Sends the open invitations and some of their answers. */
 export async function openInvitations(
   tx: Transaction,
@@ -110,14 +116,14 @@ export async function openInvitations(
   const person = (name: string) => organization.people.find((one) => one.name === name)!;
   for (const meeting of OPEN_MEETINGS) {
     const organizer = person(meeting.by);
-    const { event } = await createEvent(
+    const event = await createEvent(
       tx,
       platform,
-      meOf(organizer),
+      actorOf(organizer),
       requestFor(meeting, organization, calendars, platform.clock.now()),
     );
     for (const [name, { reply, note = '' }] of Object.entries(meeting.replies ?? {})) {
-      await replyTo(tx, platform, meOf(person(name)), event.id, { reply, note });
+      await replyTo(tx, platform, actorOf(person(name)), event.id, { reply, note });
     }
   }
 }

@@ -1,5 +1,5 @@
 import { parseFreeBusy } from '../../src/core/icalendar/freebusy.ts';
-import { replaceTimes } from '../../src/server/published/queries.ts';
+import { replaceTimes } from '../../src/server/published/index.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import type { Platform } from '../../src/server/platform.ts';
 import { partnerAddress, UNPUBLISHED } from '../stand-ins/partnerCalendars/calendars.ts';
@@ -18,6 +18,6 @@ export async function storePublished(
       address,
     ]);
     const text = await platform.calendars.read(address);
-    await replaceTimes(tx, person.id, parseFreeBusy(text), platform.clock.now());
+    await replaceTimes(tx, person.id, parseFreeBusy(text, person.zone), platform.clock.now());
   }
 }

@@ -1,7 +1,7 @@
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import { claimedTime } from '../../src/core/booking/booking.ts';
-import { insertPeopleClaims, insertResourceClaims } from '../../src/server/events/index.ts';
-import { horizonAt } from '../../src/server/events/layOut.ts';
+import { claimPeople, horizonAt } from '../../src/server/events/index.ts';
+import { writeReservations } from '../../src/server/reservations/index.ts';
 import type { SampleEvent } from './calendars.ts';
 import { HOME_DOMAIN } from './organization.ts';
 import { Random } from './random.ts';
@@ -44,7 +44,7 @@ export async function storeEvents(
   await storeOccurrences(tx, events, ids);
   await storePeople(tx, events, ids, now);
   await tx.query(
-    `insert into reservation (event_id, resource_id)
+    `insert into event_resource (event_id, resource_id)
      select * from jsonb_to_recordset($1) as new (event_id uuid, resource_id int)`,
     [
       JSON.stringify(
@@ -54,34 +54,33 @@ export async function storeEvents(
       ),
     ],
   );
-  await insertPeopleClaims(tx, ids);
-  await storeResourceClaims(tx, events, ids);
+  await claimPeople(tx, ids);
+  await storeReservations(tx, events, ids, now);
 }
 
-async function storeResourceClaims(
+async function storeReservations(
   tx: Transaction,
   events: readonly SampleEvent[],
   ids: readonly string[],
+  now: number,
 ) {
   const { rows } = await tx.query<{ id: number; event_id: string; start: number }>(
     'select id, event_id, starts_at as start from occurrence where event_id = any($1)',
     [ids],
   );
   const occurrenceIds = new Map(rows.map((row) => [`${row.event_id} ${row.start}`, row.id]));
-  await insertResourceClaims(
-    tx,
-    events.flatMap((event, k) =>
-      event.resources.flatMap(({ resource, unit }) => {
-        const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
-        return event.occurrences.map((span) => ({
-          ...claimedTime(span, { prepareMinutes, clearMinutes }),
-          occurrenceId: occurrenceIds.get(`${ids[k]} ${span.start}`)!,
-          resourceId: resource.id,
-          unit,
-        }));
-      }),
-    ),
+  const made = events.flatMap((event, k) =>
+    event.resources.flatMap(({ resource, unit }) => {
+      const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
+      return event.occurrences.map((span) => ({
+        ...claimedTime(span, { prepareMinutes, clearMinutes }),
+        occurrenceId: occurrenceIds.get(`${ids[k]} ${span.start}`)!,
+        resourceId: resource.id,
+        unit,
+      }));
+    }),
   );
+  await writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
 }
 
 async function storeOccurrences(tx: Transaction, events: readonly SampleEvent[], ids: string[]) {
@@ -117,8 +116,6 @@ async function storePeople(
     return everyone.map(({ person, role, reply }, n) => ({
       event_id: ids[k],
       person_id: person.id,
-      email: person.email,
-      name: person.name,
       role,
       reply,
       invited_at: new Date(invitedAt).toISOString(),
@@ -127,9 +124,9 @@ async function storePeople(
     }));
   });
   await tx.query(
-    `insert into attendee (event_id, person_id, email, name, role, reply, invited_at, replied_at)
-     select * from jsonb_to_recordset($1) as new (
-       event_id uuid, person_id int, email text, name text, role text, reply text,
+    `insert into attendee (event_id, person_id, role, reply, invited_at, replied_at, stamp)
+     select new.*, replied_at from jsonb_to_recordset($1) as new (
+       event_id uuid, person_id int, role text, reply text,
        invited_at timestamptz, replied_at timestamptz)`,
     [JSON.stringify(rows)],
   );

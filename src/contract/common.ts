@@ -1,10 +1,17 @@
 import { z } from 'zod';
-import { isDate, isWallTime, isZone } from '../core/time/wall.ts';
+import { isDate, isWallTime } from '../core/time/wall.ts';
+import { isZone } from '../core/time/zones.ts';
+
+const FIRST_YEAR = 1900;
+const LAST_YEAR = 2199;
+const YEARS = `must lie between the years ${FIRST_YEAR} and ${LAST_YEAR}`;
 
 /** Instants travel as epoch milliseconds. */
 export const instant = z
   .number({ error: 'must be an instant in epoch milliseconds' })
-  .int('must be an instant in epoch milliseconds');
+  .int('must be an instant in epoch milliseconds')
+  .min(Date.UTC(FIRST_YEAR, 0, 1), YEARS)
+  .max(Date.UTC(LAST_YEAR + 1, 0, 1), YEARS);
 
 export const wallTime = z
   .string({ error: 'must be a local time such as 2026-11-26T14:00' })
@@ -16,22 +23,58 @@ export const wallTime = z
 
 export const calendarDate = z
   .string({ error: 'must be a date such as 2026-11-26' })
-  .refine(isDate, 'must be a date such as 2026-11-26 that exists');
+  .refine(isDate, 'must be a date such as 2026-11-26 that exists')
+  .refine((text) => text >= `${FIRST_YEAR}` && text < `${LAST_YEAR + 1}`, YEARS);
 
 export const zone = z
   .string({ error: 'must be a time zone such as Europe/Oslo' })
   .refine(isZone, 'must be a time zone known here, such as Europe/Oslo');
 
-export const subjectId = z.number({ error: 'must be a number' }).int().positive('must be a number');
+/** What the database numbers its rows with. */
+const LARGEST_ID = 2 ** 31 - 1;
+const AN_ID = 'must be the number of something there is';
+
+export const subjectId = z
+  .number({ error: 'must be a number' })
+  .int(AN_ID)
+  .positive(AN_ID)
+  .max(LARGEST_ID, AN_ID);
 
 /** A number that arrives in an address. */
-export const idInPath = z.coerce.number({ error: 'must be a number' }).int().positive();
+export const idInPath = z.coerce
+  .number({ error: 'must be a number' })
+  .int(AN_ID)
+  .positive(AN_ID)
+  .max(LARGEST_ID, AN_ID);
 
-/** Free text of one line, trimmed. */
+/** Which state of something was read, before it is changed. */
+export const versionRead = z
+  .number({ error: 'must be the version you have read' })
+  .int('must be the version you have read')
+  .positive('must be the version you have read')
+  .max(LARGEST_ID, 'must be the version you have read');
+
+/** Control characters but for tabs and line breaks: they are nobody's text, and some cannot be kept. */
+// eslint-disable-next-line no-control-regex
+const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
+
+/** Text as it is, line breaks and all. */
+export const plainText = (most: number) =>
+  z
+    .string({ error: 'must be text' })
+    .max(most, `may be at most ${most} characters long`)
+    .refine((value) => !CONTROL.test(value), 'must not hold control characters')
+    .transform((value) => value.replace(/\r\n?/g, '\n'));
+
+/** Free text of several lines, trimmed. */
+export const text = (most: number) => plainText(most).transform((value) => value.trim());
+
+/** Free text of one line, trimmed; line breaks become spaces. */
 export const line = (most: number) =>
-  z.string({ error: 'must be text' }).trim().max(most, `may be at most ${most} characters long`);
+  text(most).transform((value) => value.replace(/[\n\t]+/g, ' '));
 
-export const requiredLine = (most: number) => line(most).min(1, 'must not be empty');
+export const requiredLine = (most: number) =>
+  line(most).refine((value) => value !== '', 'must not be empty');
 
 export const mailAddress = z
   .string({ error: 'must be a mail address' })
@@ -50,5 +93,7 @@ export interface ProblemBody {
   detail: string;
   /** The fields concerned, as paths into the request, and what is allowed there. */
   fields?: { field: string; message: string }[];
+  /** By which those who run it find the request in the log. */
+  requestId?: string;
   [extra: string]: unknown;
 }

@@ -1,6 +1,16 @@
 import { z } from 'zod';
 import { parseRule } from '../core/recurrence/rule.ts';
-import { line, mailAddress, requiredLine, subjectId, wallTime, zone } from './common.ts';
+import {
+  line,
+  mailAddress,
+  plainText,
+  requiredLine,
+  subjectId,
+  text,
+  versionRead,
+  wallTime,
+  zone,
+} from './common.ts';
 
 export const TITLE_MOST = 200;
 export const DESCRIPTION_MOST = 20_000;
@@ -17,7 +27,6 @@ const eventTimes = z.strictObject({
   /** Whole days: both times are then midnights, the end not belonging to it. */
   allDay: z.boolean().default(false),
 });
-export type EventTimes = z.output<typeof eventTimes>;
 
 /** How an event repeats: a rule, and occurrences of it that are left out. */
 const repeats = z.strictObject({
@@ -106,9 +115,7 @@ const resourceIds = z
   .refine((ids) => new Set(ids).size === ids.length, 'must not name a resource twice');
 
 /** HTML of a few kinds of element; the rest is taken out by the server. */
-const richText = z
-  .string({ error: 'must be text' })
-  .max(DESCRIPTION_MOST, `may be at most ${DESCRIPTION_MOST} characters long`);
+const richText = plainText(DESCRIPTION_MOST);
 
 const details = {
   title: requiredLine(TITLE_MOST),
@@ -124,7 +131,7 @@ const details = {
   }),
 };
 
-const message = line(2000);
+const message = text(2000);
 
 export const createEventRequest = z.strictObject({
   title: details.title,
@@ -153,7 +160,6 @@ export const createEventRequest = z.strictObject({
 export type CreateEventRequest = z.input<typeof createEventRequest>;
 export type NewEvent = z.output<typeof createEventRequest>;
 
-const version = z.number({ error: 'must be the version you have read' }).int().positive();
 const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
 
 /** Which part of a series is meant; `occurrence` names the one, by its place in the rule. */
@@ -166,7 +172,7 @@ const part = {
 export type Scope = 'one' | 'following' | 'all';
 
 export const changeEventRequest = z.strictObject({
-  version,
+  version: versionRead,
   ...part,
   title: details.title.optional(),
   description: details.description.optional(),
@@ -188,7 +194,7 @@ export type ChangeEventRequest = z.input<typeof changeEventRequest>;
 export type EventChange = z.output<typeof changeEventRequest>;
 
 export const cancelEventRequest = z.strictObject({
-  version,
+  version: versionRead,
   ...part,
   tell: tell.default('everyone'),
   message: message.default(''),
@@ -197,7 +203,7 @@ export type CancelEventRequest = z.input<typeof cancelEventRequest>;
 export type Cancellation = z.output<typeof cancelEventRequest>;
 
 export const restoreEventRequest = z.strictObject({
-  version,
+  version: versionRead,
   /** The cancelled occurrence that is meant; without one, the event itself. */
   occurrence: recurrenceId.optional(),
   tell: tell.default('everyone'),
@@ -205,7 +211,14 @@ export const restoreEventRequest = z.strictObject({
 });
 export type RestoreEventRequest = z.input<typeof restoreEventRequest>;
 
-export const undoEventRequest = z.strictObject({ version, tell: tell.default('everyone') });
+export type RestoreEvent = z.output<typeof restoreEventRequest>;
+
+export const undoEventRequest = z.strictObject({
+  version: versionRead,
+  /** The version that the change made which is taken back; without it, the latest change is. */
+  change: versionRead.optional(),
+  tell: tell.default('everyone'),
+});
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
 
 export const myPartRequest = z.strictObject({
@@ -245,6 +258,8 @@ export interface CalendarItem {
 }
 
 export interface EventAttendee {
+  /** The attendee's own number within the installation. */
+  id: number;
   personId: number | null;
   name: string;
   email: string;
@@ -253,6 +268,8 @@ export interface EventAttendee {
   note: string;
   invitedAt: number;
   repliedAt: number | null;
+  /** Why the last letter to them did not reach them; null as far as is known that it did. */
+  undelivered: string | null;
 }
 
 export interface EventDetail {

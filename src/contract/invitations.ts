@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { line, wallTime } from './common.ts';
+import { subjectId, text, wallTime } from './common.ts';
 import type { CalendarItem, EventDetail, Reply } from './events.ts';
 
 export type { Reply } from './events.ts';
@@ -8,7 +8,9 @@ export const replyRequest = z.strictObject({
   reply: z.enum(['accepted', 'tentative', 'declined'], {
     error: 'must be "accepted", "tentative" or "declined"',
   }),
-  note: line(2000).default(''),
+  note: text(2000).default(''),
+  /** Somebody for whom I act; without it, I answer for myself. */
+  for: subjectId.optional(),
   /** Only this occurrence of a series; without it, all of it. */
   occurrence: wallTime.optional(),
 });
@@ -51,12 +53,25 @@ export interface MeetingReplies {
   allDay: boolean;
   recurring: boolean;
   replies: {
+    attendeeId: number;
     name: string;
     email: string;
     role: 'required' | 'optional';
     reply: Reply;
     note: string;
     invitedAt: number;
+    repliedAt: number | null;
+    /** Why the last letter to them did not reach them; null as far as is known that it did. */
+    undelivered: string | null;
+  }[];
+  /** Answers to single dates to come that differ from the answer to the series, by start. */
+  dates: {
+    attendeeId: number;
+    name: string;
+    occurrence: string;
+    start: number;
+    reply: Reply;
+    note: string;
     repliedAt: number | null;
   }[];
 }

@@ -1,10 +1,40 @@
-/** What changed, as the live stream names it; the interface reads those things again. */
-export const LIVE_TOPICS = [
+import { z } from 'zod';
+
+/**
+ * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
+ * own (their session, preferences, categories), and the Mailroom. `resource:all` is every resource.
+ */
+export const LIVE_SUBJECT_KINDS = [
   'calendar',
-  'invitations',
-  'replies',
-  'places',
+  'resource',
+  'meeting',
+  'person',
   'mailroom',
-  'session',
 ] as const;
-export type LiveTopic = (typeof LIVE_TOPICS)[number];
+export type LiveSubjectKind = (typeof LIVE_SUBJECT_KINDS)[number];
+
+const MOST_SUBJECTS = 2100;
+
+/** `?subjects=calendar:5,resource:all`; my own calendar is heard of in any case. */
+export const liveQuery = z.strictObject({
+  subjects: z
+    .string()
+    .max(60_000, 'may be at most 60000 characters long')
+    .default('')
+    .transform((text) => (text ? [...new Set(text.split(','))] : []))
+    .pipe(
+      z
+        .array(
+          z
+            .string()
+            .regex(
+              /^((calendar|person):\d{1,9}|resource:(\d{1,9}|all)|meeting:[0-9a-f-]{36}|mailroom:all)$/,
+              'must name what is shown, such as calendar:42, resource:7, resource:all or meeting:…',
+            ),
+        )
+        .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS}`),
+    ),
+});
+
+/** An event of the stream: subjects that changed, or `*` when something may have been missed. */
+export type LiveNotice = string[] | ['*'];

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { line } from './common.ts';
+import { line, text } from './common.ts';
 
 export const mailroomQuery = z.strictObject({ recipient: line(254).optional() });
 export const mailroomPath = z.strictObject({ id: z.uuid('must be the id of a message') });
@@ -8,7 +8,7 @@ export const mailroomAnswer = z.strictObject({
   reply: z.enum(['accepted', 'tentative', 'declined'], {
     error: 'must be "accepted", "tentative" or "declined"',
   }),
-  note: line(2000).default(''),
+  note: text(2000).default(''),
 });
 export type MailroomAnswer = z.input<typeof mailroomAnswer>;
 

@@ -49,6 +49,8 @@ export interface SessionState {
   clockFixed: boolean;
   /** In the demonstration: who can sign in, and with which password. */
   demonstration: DemonstrationList | null;
+  /** True while nobody can sign in, because the installation has not begun. */
+  needsSetup: boolean;
 }
 
 export interface DemonstrationList {

@@ -1,3 +1,4 @@
+import proxyAddress from 'proxy-addr';
 import type { Clock } from './platform.ts';
 
 export interface Config {
@@ -6,11 +7,23 @@ export interface Config {
   host: string;
   port: number;
   publicUrl: string;
+  /** Whether the public address was given, or is only assumed. */
+  publicUrlGiven: boolean;
+  /** Addresses of proxies whose X-Forwarded-For is believed, such as `10.0.0.0/8`; none by default. */
+  proxies: string[];
   clock: Clock;
   /** Mail goes to the Mailroom when there is none. */
   smtpUrl: string | null;
   logLevel: string;
+  /** Where metrics are served, apart from everything else; nowhere by default. */
+  metrics: { host: string; port: number } | null;
+  /** Whether the demonstration may be shown beyond this machine, its password being public. */
+  demonstrationMayBePublic: boolean;
 }
+
+/** Whether only this machine can reach an address. */
+export const isLoopback = (host: string): boolean =>
+  /^(localhost|127(\.\d{1,3}){3}|::1|\[::1\])$/i.test(host);
 
 /**
  * Reads the settings from the environment.
@@ -29,11 +42,52 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     databaseUrl,
     host: env.HOST ?? '127.0.0.1',
     port,
-    publicUrl: (env.MARMOT_PUBLIC_URL ?? `http://localhost:${port}`).replace(/\/$/, ''),
+    publicUrl: readPublicUrl(env.MARMOT_PUBLIC_URL) ?? `http://localhost:${port}`,
+    publicUrlGiven: !!env.MARMOT_PUBLIC_URL,
+    proxies: readProxies(env.MARMOT_PROXIES),
     clock: readClock(env.MARMOT_NOW),
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',
+    metrics: readMetrics(env.MARMOT_METRICS),
+    demonstrationMayBePublic: env.MARMOT_DEMONSTRATION === 'public',
   };
+}
+
+/** @throws Error when the text is no port, with an address before it or without */
+function readMetrics(text: string | undefined): Config['metrics'] {
+  if (!text) return null;
+  const match = /^(?:(.+):)?(\d{1,5})$/.exec(text);
+  const port = Number(match?.[2]);
+  if (!match || port > 65_535) {
+    throw new Error(`MARMOT_METRICS must be a port such as 9470 or 10.0.0.5:9470, not "${text}".`);
+  }
+  return { host: match[1] ?? '127.0.0.1', port };
+}
+
+/** @throws Error when the text is no web address without a path */
+function readPublicUrl(text: string | undefined): string | null {
+  if (!text) return null;
+  const url = URL.canParse(text) ? new URL(text) : null;
+  if (!url || !/^https?:$/.test(url.protocol) || url.pathname !== '/' || url.search || url.hash) {
+    throw new Error(
+      `MARMOT_PUBLIC_URL must be an address such as https://marmot.example.org, not "${text}".`,
+    );
+  }
+  return url.origin;
+}
+
+/** @throws Error when one of them is no network address */
+function readProxies(text: string | undefined): string[] {
+  const proxies = (text ?? '').split(',').map((one) => one.trim());
+  const given = proxies.filter(Boolean);
+  try {
+    proxyAddress.compile(given);
+  } catch {
+    throw new Error(
+      `MARMOT_PROXIES must be network addresses such as 127.0.0.1,10.0.0.0/8, not "${text}".`,
+    );
+  }
+  return given;
 }
 
 /**

@@ -1,18 +1,34 @@
 import Router from '@koa/router';
+import type { Health } from '../contract/health.ts';
+import { readBacklog } from './jobs/index.ts';
 import type { Platform } from './platform.ts';
 
-/** GET /api/health: whether the database answers. */
+const LONGEST_MS = 2_000;
+
+/** GET /api/health: whether the database answers, and what waits to be done. */
 export function healthRoutes(platform: Platform): Router {
   const router = new Router();
   router.get('/api/health', async (ctx) => {
-    try {
-      await platform.pool.query('select 1');
-      ctx.body = { ok: true };
-    } catch (error) {
-      platform.log.error({ error }, 'the database does not answer');
-      ctx.status = 503;
-      ctx.body = { ok: false };
-    }
+    const health = await healthOf(platform);
+    ctx.status = health.ok ? 200 : 503;
+    if (!health.ok) ctx.set('Retry-After', '2');
+    ctx.body = health;
   });
   return router;
+}
+
+async function healthOf({ pool, clock, log }: Platform): Promise<Health> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new Error('no answer in time')), LONGEST_MS);
+  });
+  try {
+    const { jobs, letters } = await Promise.race([readBacklog(pool, clock.now()), late]);
+    return { ok: true, database: 'answers', jobs, letters };
+  } catch (error) {
+    log.warn({ why: (error as Error).message }, 'the database does not answer');
+    return { ok: false, database: 'away', jobs: null, letters: null };
+  } finally {
+    clearTimeout(timer);
+  }
 }

@@ -1,8 +1,8 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'pg';
-import type { Jobs } from './jobs/jobs.ts';
-import type { LiveHub } from './live/hub.ts';
-import type { PublishedCalendars } from './published/source.ts';
+import type { Belonging } from './events/index.ts';
+import type { LiveHub } from './live/index.ts';
+import type { PublishedCalendars } from './published/index.ts';
 
 export interface Clock {
   /** Epoch milliseconds. */
@@ -15,11 +15,16 @@ export interface Clock {
 export interface Platform {
   pool: Pool;
   clock: Clock;
-  jobs: Jobs;
   live: LiveHub;
   log: Logger;
   /** Where the busy times of other organizations are read. */
   calendars: PublishedCalendars;
   /** Address under which people reach this server, without a slash at the end. */
   publicUrl: string;
+  /** Whether that was given, or is only assumed. */
+  publicUrlGiven: boolean;
+  /** Proxies whose word about who asks is believed. */
+  proxies: readonly string[];
+  /** What goes along when a part of a series becomes an event of its own. */
+  belongings: readonly Belonging[];
 }

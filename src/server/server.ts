@@ -1,107 +1,152 @@
-import { createServer, type Server } from 'node:http';
+import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type Router from '@koa/router';
 import type { Middleware } from 'koa';
-import { pino } from 'pino';
+import { pino, type Logger } from 'pino';
+import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
+import { availabilityRoutes } from './availability/index.ts';
+import { calendarRoutes } from './calendar/index.ts';
 import type { Config } from './config.ts';
-import type { Clock, Platform } from './platform.ts';
-import { createPool } from './db/pool.ts';
-import { availabilityRoutes } from './availability/routes.ts';
-import { attachmentsRoutes } from './attachments/routes.ts';
-import { calendarRoutes } from './calendar/routes.ts';
-import { moveHorizon } from './events/horizon.ts';
-import { eventsRoutes } from './events/routes.ts';
+import { createPool, untilAvailable } from './db/pool.ts';
+import { eventsRoutes, horizonJob } from './events/index.ts';
 import { healthRoutes } from './health.ts';
+import { housekeepingJob } from './housekeeping.ts';
 import { createApp } from './http/app.ts';
-import { invitationsRoutes } from './invitations/routes.ts';
-import { Jobs } from './jobs/jobs.ts';
-import { LiveHub } from './live/hub.ts';
-import { liveRoutes } from './live/routes.ts';
-import { deliverMail, sendLeftovers } from './mail/service.ts';
-import type { MailTransport } from './mail/transport.ts';
-import { peopleRoutes } from './people/routes.ts';
-import { placesRoutes } from './places/routes.ts';
-import { lineUpsRoutes } from './lineUps/routes.ts';
-import { preferencesRoutes } from './preferences/routes.ts';
-import { refreshPublished } from './published/service.ts';
-import { webCalendars, type PublishedCalendars } from './published/source.ts';
-import { searchRoutes } from './search/routes.ts';
-import { sessionRoutes } from './session/routes.ts';
+import { whoAsks } from './http/index.ts';
+import { createListener } from './http/listener.ts';
+import { invitationsRoutes } from './invitations/index.ts';
+import { Jobs } from './jobs/index.ts';
+import { lineUpsRoutes } from './lineUps/index.ts';
+import { LiveHub, liveRoutes } from './live/index.ts';
+import { letterJob, type MailTransport } from './mail/index.ts';
+import { createMetrics, serveMetrics } from './metrics/index.ts';
+import { peopleRoutes } from './people/index.ts';
+import { personalBelongings } from './personal/index.ts';
+import { explainTaken, placesRoutes } from './places/index.ts';
+import type { Clock, Platform } from './platform.ts';
+import { preferencesRoutes } from './preferences/index.ts';
+import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
+import { searchRoutes } from './search/index.ts';
+import { sessionRoutes, sessions } from './session/index.ts';
+import { setupRoutes } from './setup/index.ts';
 
 /** What is put in from outside: where mail goes and calendars are read, stand-ins, the built pages. */
 interface Parts {
-  transport: MailTransport;
+  transport: (platform: Platform) => MailTransport;
   calendars?: (clock: Clock) => PublishedCalendars;
   routers?: (platform: Platform) => Router[];
   pages?: Middleware;
+  /** Whether this process works on jobs; one that does not leaves them to others. */
+  works?: boolean;
 }
 
 export interface RunningServer {
   platform: Platform;
   port: number;
+  /** Where metrics are served, if they are. */
+  metricsPort: number | null;
+  /** Every route there is, for the test that holds who may use which. */
+  routes: { method: string; path: string }[];
   end(): Promise<void>;
+}
+
+const ROUTERS = [
+  healthRoutes,
+  sessionRoutes,
+  setupRoutes,
+  liveRoutes,
+  searchRoutes,
+  peopleRoutes,
+  availabilityRoutes,
+  eventsRoutes,
+  attachmentsRoutes,
+  calendarRoutes,
+  preferencesRoutes,
+  lineUpsRoutes,
+  invitationsRoutes,
+  placesRoutes,
+];
+
+/** How long requests that are under way may take when the server ends. */
+const MOST_TO_ANSWER_MS = 10_000;
+
+/** What every capability stands on, its connections not yet used. */
+export function createPlatform(
+  config: Config,
+  log: Logger,
+  calendars: PublishedCalendars = webCalendars,
+): Platform {
+  return {
+    pool: createPool(config.databaseUrl, log),
+    clock: config.clock,
+    live: new LiveHub(config.databaseUrl, log),
+    log,
+    calendars,
+    publicUrl: config.publicUrl,
+    publicUrlGiven: config.publicUrlGiven,
+    proxies: config.proxies,
+    belongings: [...personalBelongings, attachmentBelonging],
+  };
 }
 
 /** Starts a server process: its connections, its jobs and its HTTP port (0 takes a free one). */
 export async function startServer(config: Config, parts: Parts): Promise<RunningServer> {
   const log = pino({ level: config.logLevel });
-  const platform: Platform = {
-    pool: createPool(config.databaseUrl),
-    clock: config.clock,
-    jobs: new Jobs(config.databaseUrl, log),
-    live: new LiveHub(config.databaseUrl, log),
-    log,
-    calendars: parts.calendars?.(config.clock) ?? webCalendars,
-    publicUrl: config.publicUrl,
-  };
-  platform.pool.on('error', (error) => log.warn({ error }, 'an idle connection was lost'));
+  const platform = createPlatform(config, log, parts.calendars?.(config.clock));
+  const jobs = new Jobs([
+    letterJob(parts.transport(platform)),
+    horizonJob,
+    publishedJob,
+    housekeepingJob,
+  ]);
+  await untilAvailable(platform.pool, log);
   await platform.live.start();
-  await platform.jobs.start();
-  await platform.jobs.workOnMail((id) => deliverMail(platform, parts.transport, id));
-  await platform.jobs.workNightly(() => moveHorizon(platform));
-  await platform.jobs.workOnPublished(() => refreshPublished(platform));
-  platform.live.onAnything(() => platform.jobs.wake());
-  const leftovers = sendLeftovers(platform, parts.transport).catch((error: Error) =>
-    log.error({ error }, 'the outbox could not be read'),
-  );
+  if (parts.works !== false) {
+    await jobs.start(platform);
+    platform.live.onAnything(() => jobs.wake());
+  }
 
-  // A server that was off at night catches up.
-  const horizon = moveHorizon(platform).catch((error: Error) =>
-    log.error({ error }, 'the horizon of series could not be moved on'),
-  );
-
-  const published = refreshPublished(platform).catch((error: Error) =>
-    log.error({ error }, 'published times could not be read'),
-  );
-
-  const routers = [
-    healthRoutes,
-    sessionRoutes,
-    liveRoutes,
-    searchRoutes,
-    peopleRoutes,
-    availabilityRoutes,
-    eventsRoutes,
-    attachmentsRoutes,
-    calendarRoutes,
-    preferencesRoutes,
-    lineUpsRoutes,
-    invitationsRoutes,
-    placesRoutes,
-  ].map((routes) => routes(platform));
-  const app = createApp(platform, [...routers, ...(parts.routers?.(platform) ?? [])], parts.pages);
-  const server = createServer(app.callback());
+  const routers = [...ROUTERS, parts.routers ?? (() => [])].flatMap((make) => make(platform));
+  const metrics = createMetrics(platform);
+  const app = createApp(platform, {
+    routers,
+    measure: metrics.measure,
+    sessions: sessions(platform),
+    explain: async (error, ctx) => {
+      const actor = whoAsks(ctx);
+      return actor && explainTaken(platform.pool, actor, error, platform.clock.now());
+    },
+    pages: parts.pages,
+  });
+  const answer = app.callback();
+  const server = createListener((request, response) => {
+    answer(request, response).catch((error: unknown) =>
+      log.error({ error }, 'no answer was given'),
+    );
+  });
   const port = await listen(server, config.host, config.port);
+  const metricsPage =
+    config.metrics && (await serveMetrics(metrics, config.metrics.host, config.metrics.port));
   return {
     platform,
     port,
+    metricsPort: metricsPage?.port ?? null,
+    routes: routers.flatMap(({ stack }) =>
+      stack.flatMap(({ methods, path }) =>
+        methods.filter((one) => one !== 'HEAD').map((method) => ({ method, path: String(path) })),
+      ),
+    ),
     async end() {
       const closed = new Promise((resolve) => server.close(resolve));
-      // Live streams never end by themselves.
-      server.closeAllConnections();
-      await closed;
-      await Promise.all([leftovers, horizon, published]);
-      await platform.jobs.end();
+      // Live streams never end by themselves; what else is under way is answered.
+      platform.live.hangUp();
+      // A connection that has been answered is kept by its browser, and would never end by itself.
+      const idle = setInterval(() => server.closeIdleConnections(), 50);
+      const insist = setTimeout(() => server.closeAllConnections(), MOST_TO_ANSWER_MS);
+      await Promise.all([closed, jobs.end()]);
+      clearInterval(idle);
+      clearTimeout(insist);
+      await metricsPage?.end();
       await platform.live.end();
       await platform.pool.end();
     },

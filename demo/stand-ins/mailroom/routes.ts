@@ -6,34 +6,32 @@ import {
   mailroomQuery,
   type MailroomMessage,
 } from '../../../src/contract/mailroom.ts';
-import type { Me } from '../../../src/contract/session.ts';
 import { composeReply } from '../../../src/core/icalendar/reply.ts';
-import { requirePerson } from '../../../src/server/http/access.ts';
-import { Problem } from '../../../src/server/http/problem.ts';
-import { read, readBody } from '../../../src/server/http/validate.ts';
-import { receiveReply } from '../../../src/server/invitations/service.ts';
+import type { PersonActor } from '../../../src/server/actions/index.ts';
+import { receiveReply } from '../../../src/server/events/index.ts';
+import { Problem, read, readBody, requireActor } from '../../../src/server/http/index.ts';
 import type { Platform } from '../../../src/server/platform.ts';
-import { isDemonstration, readEntries, readMessage } from './queries.ts';
+import { readEntries, readMessage, readsEverything } from './queries.ts';
 
 const MOST_ENTRIES = 200;
 
 /**
  * /api/mailroom: the mail that was sent, as its receivers would see it, and answering as they would.
- * In the demonstration everyone may read all of it; elsewhere each reads their own.
+ * In the demonstration its own people may read all of it; whoever else reads what is theirs.
  */
 export function mailroomRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/mailroom' });
 
   router.get('/', async (ctx) => {
-    const me = requirePerson(ctx);
+    const { me } = requireActor(ctx);
     const { recipient } = read(mailroomQuery, { ...ctx.query });
-    const everyone = await isDemonstration(platform.pool);
+    const everyone = await readsEverything(platform.pool, me.id);
     const of = everyone ? (recipient ?? null) : me.email;
     ctx.body = { entries: await readEntries(platform.pool, of, MOST_ENTRIES) };
   });
 
   router.get('/:id', async (ctx) => {
-    const { entry, mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const { entry, mail } = await openMessage(platform, requireActor(ctx), ctx.params);
     const calendar = calendarPart(mail);
     const body: MailroomMessage = {
       id: entry.id,
@@ -51,7 +49,7 @@ export function mailroomRoutes(platform: Platform): Router {
   });
 
   router.get('/:id/letter', async (ctx) => {
-    const { mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const { mail } = await openMessage(platform, requireActor(ctx), ctx.params);
     // Mail is a stranger's page: nothing in it may run or load, its inline styles apart.
     ctx.set(
       'Content-Security-Policy',
@@ -62,13 +60,13 @@ export function mailroomRoutes(platform: Platform): Router {
   });
 
   router.get('/:id/source', async (ctx) => {
-    const { entry } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const { entry } = await openMessage(platform, requireActor(ctx), ctx.params);
     ctx.type = 'text/plain';
     ctx.body = entry.source;
   });
 
   router.post('/:id/answer', async (ctx) => {
-    const { entry, mail } = await openMessage(platform, requirePerson(ctx), ctx.params);
+    const { entry, mail } = await openMessage(platform, requireActor(ctx), ctx.params);
     const { reply, note } = readBody(mailroomAnswer, ctx);
     const calendar = calendarPart(mail);
     if (!calendar) throw new Problem(409, 'no-invitation', 'This mail carries no invitation.');
@@ -85,11 +83,11 @@ export function mailroomRoutes(platform: Platform): Router {
   return router;
 }
 
-async function openMessage(platform: Platform, me: Me, params: unknown) {
+async function openMessage(platform: Platform, { me }: PersonActor, params: unknown) {
   const { id } = read(mailroomPath, params);
   const entry = await readMessage(platform.pool, id);
   const own = entry?.recipient.toLowerCase() === me.email.toLowerCase();
-  if (!entry || !(own || (await isDemonstration(platform.pool)))) {
+  if (!entry || !(own || (await readsEverything(platform.pool, me.id)))) {
     throw new Problem(404, 'no-such-message', 'There is no such message.');
   }
   return { entry, mail: await PostalMime.parse(entry.source) };

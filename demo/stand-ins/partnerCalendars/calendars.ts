@@ -9,7 +9,7 @@ import {
   weekdayOf,
 } from '../../../src/core/time/wall.ts';
 import type { Clock } from '../../../src/server/platform.ts';
-import type { PublishedCalendars } from '../../../src/server/published/source.ts';
+import type { PublishedCalendars } from '../../../src/server/published/index.ts';
 import { PARTNER_DOMAIN, PARTNER_PEOPLE, PARTNER_SITE } from '../../data/organization.ts';
 import { Random } from '../../data/random.ts';
 

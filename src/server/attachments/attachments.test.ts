@@ -156,4 +156,50 @@ describe('what is typed about an event', () => {
       { field: 'categoryId', message: 'must be one of your own categories' },
     ]);
   });
+
+  it('two under one key are two requests: the second is refused and nothing is lost', async () => {
+    const { ines, event } = await make();
+    const upload = async (name: string, content: Uint8Array<ArrayBuffer>) => {
+      const response = await fetch(`${ines.base}/api/events/${event.id}/attachments?name=${name}`, {
+        method: 'POST',
+        headers: {
+          Cookie: ines.cookie,
+          'Content-Type': 'application/octet-stream',
+          'Idempotency-Key': 'one-key-for-two',
+        },
+        body: content,
+      });
+      return { status: response.status, body: (await response.json()) as ProblemBody };
+    };
+    const other = new Uint8Array(Buffer.concat([PDF, Buffer.from('%more')]));
+    expect((await upload('first.pdf', new Uint8Array(PDF))).status).toBe(201);
+    expect(await upload('second.pdf', new Uint8Array(PDF))).toMatchObject({
+      status: 422,
+      body: { code: 'key-used' },
+    });
+    expect(await upload('first.pdf', other)).toMatchObject({ status: 422 });
+    // The very same again is answered again, and done once.
+    expect((await upload('first.pdf', new Uint8Array(PDF))).status).toBe(201);
+    const { body } = await ines.get<EventDetail>(`/api/events/${event.id}`);
+    expect(body.attachments.map((file) => file.name)).toEqual(['first.pdf']);
+  });
+
+  it('go along when a part of a series becomes a series of its own, and once when it goes back', async () => {
+    const { ines, event } = await make({ repeats: { rule: 'FREQ=WEEKLY;COUNT=4' } });
+    await send('ines.aldabe', event.id, 'before.pdf', new Uint8Array(PDF));
+    const tail = await ines.patch<EventDetail & { undo: { version: number } }>(
+      `/api/events/${event.id}`,
+      { version: 1, scope: 'following', occurrence: '2026-12-24T10:00', title: 'Later' },
+    );
+    await send('ines.aldabe', tail.body.id, 'since.pdf', new Uint8Array(PDF));
+    const names = async (id: string) =>
+      (await ines.get<EventDetail>(`/api/events/${id}`)).body.attachments
+        .map((file) => file.name)
+        .sort();
+    expect(await names(tail.body.id)).toEqual(['before.pdf', 'since.pdf']);
+    expect(await names(event.id)).toEqual(['before.pdf']);
+    const undone = await ines.post(`/api/events/${event.id}/undo`, { version: 2 });
+    expect(undone.status).toBe(200);
+    expect(await names(event.id)).toEqual(['before.pdf', 'since.pdf']);
+  });
 });

@@ -62,3 +62,11 @@ export async function countAttachments(db: Database, eventId: string): Promise<n
   );
   return rows[0]!.count;
 }
+
+/** Forgets files that no event has any more. */
+export async function forgetFiles(db: Database): Promise<void> {
+  await db.query(
+    `delete from stored_file where not exists (
+       select 1 from attachment where attachment.file_id = stored_file.id)`,
+  );
+}

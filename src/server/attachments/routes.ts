@@ -1,21 +1,25 @@
-import type { IncomingMessage } from 'node:http';
+import { readFile } from 'node:fs/promises';
 import Router from '@koa/router';
+import type { Context } from 'koa';
 import { z } from 'zod';
 import { requiredLine } from '../../contract/common.ts';
 import { eventPath } from '../../contract/events.ts';
-import type { Me } from '../../contract/session.ts';
+import { invalid, Refusal } from '../../core/refusal.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { detailFor, lockEvent, ownEvent, visibleEvent } from '../events/index.ts';
-import { act } from '../http/action.ts';
-import { requirePerson } from '../http/access.ts';
-import { invalid, Problem } from '../http/problem.ts';
-import { read } from '../http/validate.ts';
-import { announce } from '../live/hub.ts';
+import {
+  changeableMeeting,
+  lockChangeableMeeting,
+  noteOf,
+  readDetail,
+  visibleMeeting,
+} from '../events/index.ts';
+import { act, Line, read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { ALLOWED_ENDINGS, attachmentType } from './fileType.ts';
 import { countAttachments, deleteAttachment, insertAttachment, readAttachment } from './queries.ts';
+import { receive, refuseTooLarge, type Upload } from './upload.ts';
 
-const MOST_BYTES = 10 * 1024 * 1024;
 const MOST_FILES = 20;
 const nameQuery = z.strictObject({
   name: requiredLine(200).refine(
@@ -26,40 +30,37 @@ const nameQuery = z.strictObject({
 const attachmentPath = eventPath.extend({ attachment: z.uuid('must be the id of an attachment') });
 
 const noSuchFile = () =>
-  new Problem(404, 'no-such-attachment', 'There is no such attachment of this event.');
-
-/** The body as it came. @throws Problem 413 when it is larger than allowed */
-async function readFile(request: IncomingMessage): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of request as AsyncIterable<Buffer>) {
-    size += chunk.length;
-    // The rest is read and dropped, so that the answer is heard.
-    if (size <= MOST_BYTES) chunks.push(chunk);
-  }
-  if (size > MOST_BYTES) {
-    throw new Problem(413, 'too-large', 'A file may be at most 10 MB; this one is larger.', {
-      fields: [{ field: 'file', message: 'may be at most 10 MB' }],
-    });
-  }
-  return Buffer.concat(chunks);
-}
+  new Refusal('no-such-attachment', 'There is no such attachment of this event.');
 
 /** /api/events/:id/attachments: adding a file (its bytes as the body), reading and removing it. */
 export function attachmentsRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/events/:id/attachments' });
 
-  const answer = async (tx: Transaction, me: Me, id: string, status: number) => {
-    const event = await visibleEvent(tx, me, id, platform.clock.now());
-    await announce(tx, ['calendar'], [me.id]);
-    return { status, body: await detailFor(tx, event, me) };
-  };
+  /** Files that are in memory at the same time, however many were sent. */
+  const filing = new Line({ atOnce: 2, mostWaiting: 200, longestWaitMs: 60_000 });
+
+  const answer = async (tx: Transaction, actor: PersonActor, id: string, status: number) => ({
+    status,
+    body: await readDetail(tx, actor, id, { now: platform.clock.now() }),
+  });
 
   router.post('/', async (ctx) => {
-    requirePerson(ctx);
+    const actor = requireActor(ctx);
     const { id } = read(eventPath, ctx.params);
     const { name } = read(nameQuery, { ...ctx.query });
-    const content = await readFile(ctx.req);
+    // Who may not attach it need not send it; whether that is still so is looked at again below.
+    await changeableMeeting(platform.pool, actor, id);
+    refuseTooLarge(ctx.req);
+    const upload = await receive(ctx.req);
+    try {
+      await filing.run(() => file(ctx, id, name, upload));
+    } finally {
+      await upload.forget();
+    }
+  });
+
+  const file = async (ctx: Context, id: string, name: string, upload: Upload) => {
+    const content = await readFile(upload.path);
     if (content.length === 0) throw invalid([{ field: 'file', message: 'must not be empty' }]);
     const type = await attachmentType(name, content);
     if (!type) {
@@ -70,22 +71,23 @@ export function attachmentsRoutes(platform: Platform): Router {
         },
       ]);
     }
-    await act(ctx, platform, async (tx, me) => {
-      await lockEvent(tx, id);
-      const now = platform.clock.now();
-      await ownEvent(tx, me, id, now);
+    const attach = async (tx: Transaction, actor: PersonActor) => {
+      const meeting = await lockChangeableMeeting(tx, actor, id, null);
       if ((await countAttachments(tx, id)) >= MOST_FILES) {
         throw invalid([{ field: 'file', message: `may be one of at most ${MOST_FILES} files` }]);
       }
-      await insertAttachment(tx, { eventId: id, name, type, content, by: me.id, now });
-      return answer(tx, me, id, 201);
-    });
-  });
+      const attached = { eventId: id, name, type, content };
+      await insertAttachment(tx, { ...attached, by: actor.me.id, now: platform.clock.now() });
+      await noteOf(tx, platform, actor, meeting, 'attached', { name });
+      return answer(tx, actor, id, 201);
+    };
+    await act(ctx, platform, attach, upload.digest);
+  };
 
   router.get('/:attachment', async (ctx) => {
-    const me = requirePerson(ctx);
+    const actor = requireActor(ctx);
     const { id, attachment } = read(attachmentPath, ctx.params);
-    await visibleEvent(platform.pool, me, id, platform.clock.now());
+    await visibleMeeting(platform.pool, actor, id);
     const file = await readAttachment(platform.pool, id, attachment);
     if (!file) throw noSuchFile();
     // Kept, never shown: whatever is inside must not run as a page of ours.
@@ -98,10 +100,11 @@ export function attachmentsRoutes(platform: Platform): Router {
 
   router.delete('/:attachment', async (ctx) => {
     const { id, attachment } = read(attachmentPath, ctx.params);
-    await act(ctx, platform, async (tx, me) => {
-      await ownEvent(tx, me, id, platform.clock.now());
+    await act(ctx, platform, async (tx, actor) => {
+      const meeting = await lockChangeableMeeting(tx, actor, id, null);
       if (!(await deleteAttachment(tx, id, attachment))) throw noSuchFile();
-      return answer(tx, me, id, 200);
+      await noteOf(tx, platform, actor, meeting, 'detached', { attachment });
+      return answer(tx, actor, id, 200);
     });
   });
 

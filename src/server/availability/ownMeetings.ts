@@ -4,8 +4,8 @@ import type {
   MovableRequest,
   MovableResponse,
 } from '../../contract/availability.ts';
-import type { Me } from '../../contract/session.ts';
 import { DAY } from '../../core/time/interval.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { busyTimes } from './service.ts';
 import { readMovable, readShared } from './ownQueries.ts';
@@ -19,7 +19,7 @@ const MUCH_THE_SAME = 2 / 3;
 /** Meetings to come that the asker organizes, with the busy times of whom and what they take. */
 export async function movableMeetings(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   { from, to }: MovableRequest,
   now: number,
 ): Promise<MovableResponse> {
@@ -27,7 +27,7 @@ export async function movableMeetings(
   if (to <= now) return { meetings: [], subjects: [] };
   const meetings: MovableMeeting[] = await readMovable(
     db,
-    me.id,
+    actor.me.id,
     Math.max(from, now),
     to,
     MOST_MEETINGS,
@@ -36,7 +36,7 @@ export async function movableMeetings(
     ...new Set(meetings.flatMap((one) => [...one.people.map(({ id }) => id), ...one.resources])),
   ];
   const { subjects } = ids.length
-    ? await busyTimes(db, me, { subjects: ids, from, to }, now)
+    ? await busyTimes(db, actor, { subjects: ids, from, to })
     : { subjects: [] };
   return { meetings, subjects };
 }
@@ -44,13 +44,15 @@ export async function movableMeetings(
 /** The last meetings that the asker had with at least two thirds of some people. */
 export async function pastMeetings(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   people: readonly number[],
   now: number,
 ): Promise<HistoryResponse> {
-  const others = people.filter((id) => id !== me.id);
+  const others = people.filter((id) => id !== actor.me.id);
   if (others.length === 0) return { meetings: [] };
   const least = Math.max(1, Math.ceil(others.length * MUCH_THE_SAME));
   const from = now - LOOK_BACK_DAYS * DAY;
-  return { meetings: await readShared(db, me.id, others, { least, from, to: now }, MOST_PAST) };
+  return {
+    meetings: await readShared(db, actor.me.id, others, { least, from, to: now }, MOST_PAST),
+  };
 }

@@ -11,27 +11,27 @@ export async function readMovable(
   limit: number,
 ): Promise<MovableMeeting[]> {
   const { rows } = await db.query<MovableMeeting>(
-    `select event.id as "eventId", occurrence.recurrence_at as "recurrenceId", event.version,
-            coalesce(own.title, event.title) as title, coalesce(own.zone, event.zone) as zone,
+    `select occurrence.event_id as "eventId", occurrence.recurrence_at as "recurrenceId",
+            occurrence.version, occurrence.title, occurrence.zone,
             occurrence.starts_at as start, occurrence.ends_at as "end",
             (select json_agg(json_build_object('id', person_id, 'role',
-                      case when role = 'optional' then 'optional' else 'required' end) order by id)
-             from attendee
-             where event_id = event.id and person_id is not null and reply <> 'declined') as people,
-            coalesce(own.resources, array(
-              select resource_id from reservation where event_id = event.id order by resource_id))
+                      case when role = 'optional' then 'optional' else 'required' end)
+                      order by attendee_id)
+             from effective_reply reply
+             where reply.occurrence_id = occurrence.id and person_id is not null
+               and reply.reply <> 'declined') as people,
+            array(select resource_id from reservation
+                  where reservation.occurrence_id = occurrence.id order by resource_id)
               as resources,
-            (select count(*) from attendee
-             where event_id = event.id and person_id is null and reply <> 'declined') as outsiders
+            (select count(*) from effective_reply reply
+             where reply.occurrence_id = occurrence.id and person_id is null
+               and reply.reply <> 'declined') as outsiders
      from claim
-     join occurrence on occurrence.id = claim.occurrence_id
-     join event on event.id = occurrence.event_id
-     left join occurrence_override own
-       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+     join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      where claim.subject_id = $1 and claim.during && tstzrange($2, $3)
-       and claim.occupancy in ('busy', 'tentative') and event.organizer_id = $1
-       and not coalesce(own.all_day, event.all_day) and occurrence.starts_at >= $2
-     order by occurrence.starts_at, event.id limit $4`,
+       and claim.occupancy in ('busy', 'tentative') and occurrence.organizer_id = $1
+       and not occurrence.all_day and occurrence.starts_at >= $2
+     order by occurrence.starts_at, occurrence.event_id limit $4`,
     [organizerId, new Date(from), new Date(to), limit],
   );
   return rows.map((row) => ({ ...row, outsiders: Number(row.outsiders) }));
@@ -52,13 +52,14 @@ export async function readShared(
     `select occurrence.starts_at as start, occurrence.ends_at as "end",
             array_agg(attendee.person_id order by attendee.person_id) || $1::int as people
      from claim
-     join occurrence on occurrence.id = claim.occurrence_id
-     join event on event.id = occurrence.event_id and not event.all_day
-     join attendee on attendee.event_id = event.id and attendee.reply <> 'declined'
+     join effective_occurrence occurrence
+       on occurrence.id = claim.occurrence_id and not occurrence.all_day
+     join effective_reply attendee
+       on attendee.occurrence_id = claim.occurrence_id and attendee.reply <> 'declined'
        and attendee.person_id = any($2)
      where claim.subject_id = $1 and claim.during && tstzrange($3, $4)
        and occurrence.ends_at <= $4 and claim.occupancy <> 'free'
-     group by occurrence.id
+     group by occurrence.id, occurrence.starts_at, occurrence.ends_at
      having count(*) >= $5
      order by occurrence.starts_at desc limit $6`,
     [personId, others, new Date(from), new Date(to), least, limit],

@@ -7,12 +7,11 @@ import {
   refreshRequest,
   roomsRequest,
 } from '../../contract/availability.ts';
-import { requirePerson } from '../http/access.ts';
-import { readBody } from '../http/validate.ts';
+import { readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { refreshPublished } from '../published/service.ts';
+import { refreshPublished } from '../published/index.ts';
 import { movableMeetings, pastMeetings } from './ownMeetings.ts';
-import { busyTimes, findOpenings, roomTimes } from './service.ts';
+import { busyTimes, findOpenings, roomTimes, visiblePeople } from './service.ts';
 
 /**
  * /api/availability: busy times of a line-up and of rooms, meetings that could make room, those of
@@ -23,35 +22,35 @@ export function availabilityRoutes(platform: Platform): Router {
   const { pool, clock } = platform;
 
   router.post('/busy', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await busyTimes(pool, me, readBody(busyRequest, ctx), clock.now());
+    const actor = requireActor(ctx);
+    ctx.body = await busyTimes(pool, actor, readBody(busyRequest, ctx));
   });
 
   router.post('/rooms', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await roomTimes(pool, me, readBody(roomsRequest, ctx), clock.now());
+    const actor = requireActor(ctx);
+    ctx.body = await roomTimes(pool, actor, readBody(roomsRequest, ctx));
   });
 
   router.post('/movable', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await movableMeetings(pool, me, readBody(movableRequest, ctx), clock.now());
+    const actor = requireActor(ctx);
+    ctx.body = await movableMeetings(pool, actor, readBody(movableRequest, ctx), clock.now());
   });
 
   router.post('/history', async (ctx) => {
-    const me = requirePerson(ctx);
+    const actor = requireActor(ctx);
     const { people } = readBody(historyRequest, ctx);
-    ctx.body = await pastMeetings(pool, me, people, clock.now());
+    ctx.body = await pastMeetings(pool, actor, people, clock.now());
   });
 
   router.post('/refresh', async (ctx) => {
-    requirePerson(ctx);
+    const actor = requireActor(ctx);
     const { people } = readBody(refreshRequest, ctx);
-    ctx.body = await refreshPublished(platform, people);
+    ctx.body = await refreshPublished(platform, await visiblePeople(pool, actor, people));
   });
 
   router.post('/openings', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await findOpenings(pool, me, readBody(openingsRequest, ctx), clock.now());
+    const actor = requireActor(ctx);
+    ctx.body = await findOpenings(pool, actor, readBody(openingsRequest, ctx), clock.now());
   });
 
   return router;

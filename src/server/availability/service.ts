@@ -8,7 +8,6 @@ import type {
   RoomsResponse,
   SubjectBusy,
 } from '../../contract/availability.ts';
-import type { Me } from '../../contract/session.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
@@ -18,12 +17,13 @@ import type { Wishes } from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
 import { DAY, gaps, merge, type Interval } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { Levels } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { ownEvent } from '../events/index.ts';
-import { Problem } from '../http/problem.ts';
-import { readHours } from '../people/service.ts';
-import { readPublished, type PublishedTimes } from '../published/service.ts';
-import { Sharing } from '../sharing/service.ts';
+import { changeableMeeting } from '../events/index.ts';
+import { readHours } from '../people/index.ts';
+import { readPublished, type PublishedTimes } from '../published/index.ts';
 import {
   readBusy,
   readRooms,
@@ -40,22 +40,21 @@ import {
  */
 export async function busyTimes(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   request: BusyRequest,
-  now: number,
 ): Promise<BusyResponse> {
   const { subjects: ids, from, to, except } = request;
-  if (except) await ownEvent(db, me, except.eventId, now);
-  const [subjects, sharing, hours, published] = await Promise.all([
+  if (except) await changeableMeeting(db, actor, except.eventId);
+  const [subjects, levels, hours, published] = await Promise.all([
     readSubjects(db, ids),
-    Sharing.of(db, me, ids),
+    Levels.of(db, actor, ids),
     readHours(db, ids),
     readPublished(db, ids, from, to),
   ]);
   refuseUnknown(ids, subjects);
   const sites = [...new Set([...subjects.values()].flatMap(({ siteId }) => siteId ?? []))];
   const visible = ids.filter(
-    (id) => subjects.get(id)!.kind === 'resource' || sharing.seesBusyTimes(id),
+    (id) => subjects.get(id)!.kind === 'resource' || levels.seesBusyTimes(id),
   );
   const [busy, holidays] = await Promise.all([
     readBusy(db, visible, from, to, except),
@@ -94,12 +93,19 @@ export async function busyTimes(
 function refuseUnknown(ids: readonly number[], subjects: ReadonlyMap<number, SubjectRow>): void {
   const unknown = ids.filter((id) => !subjects.has(id));
   if (unknown.length === 0) return;
-  throw new Problem(
-    404,
-    'unknown-subject',
-    `There is no person or resource ${unknown.join(', ')}.`,
-    { fields: [{ field: 'subjects', message: 'must name people and resources that exist' }] },
-  );
+  throw new Refusal('unknown-subject', `There is no person or resource ${unknown.join(', ')}.`, {
+    fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
+  });
+}
+
+/** Those of some people whose busy times the asker may see. */
+export async function visiblePeople(
+  db: Database,
+  actor: PersonActor,
+  ids: readonly number[],
+): Promise<number[]> {
+  const levels = await Levels.of(db, actor, ids);
+  return ids.filter((id) => levels.seesBusyTimes(id));
 }
 
 /** A resource is taken while no unit of it can be had, prepared before and cleared after. */
@@ -125,7 +131,7 @@ const widened = (
 
 /** Busy times with those that somebody publishes, and where that says nothing, `unknown`. */
 function withPublished(spans: BusySpan[], times: PublishedTimes, window: Interval): BusySpan[] {
-  const silent = gaps(times.covers ? [times.covers] : [], window);
+  const silent = gaps(times.covers ?? [], window);
   return [
     ...spans,
     ...times.busy,
@@ -136,11 +142,10 @@ function withPublished(spans: BusySpan[], times: PublishedTimes, window: Interva
 /** The rooms of some sites with when they cannot be had. */
 export async function roomTimes(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   { siteIds, from, to, except }: RoomsRequest,
-  now: number,
 ): Promise<RoomsResponse> {
-  if (except) await ownEvent(db, me, except.eventId, now);
+  if (except) await changeableMeeting(db, actor, except.eventId);
   const rooms = await readRooms(db, siteIds);
   const busy = await readBusy(
     db,
@@ -175,19 +180,19 @@ export const membersOf = (
 /** The planner's answer, computed by the same functions as in the browser. */
 export async function findOpenings(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   request: OpeningsRequest,
   now: number,
 ): Promise<OpeningsResponse> {
   const { from, to, lineUp, features, ...asked } = request;
   const ids = lineUp.map((member) => member.id);
-  const { subjects } = await busyTimes(db, me, { subjects: ids, from, to }, now);
+  const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to });
   const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
   const members = membersOf(subjects, (id) => roles.get(id)!);
   const siteIds = [...new Set(members.flatMap((one) => one.siteId ?? []))];
   const { rooms } =
     request.places === 'fitting'
-      ? await roomTimes(db, me, { siteIds, from, to }, now)
+      ? await roomTimes(db, actor, { siteIds, from, to })
       : { rooms: [] };
   const surroundings = {
     history: [],
@@ -202,10 +207,13 @@ export async function findOpenings(
     notBefore: now,
     stepMinutes: 15,
     rooms: { features, text: '', without: [] },
-    zone: me.zone,
+    zone: actor.me.zone,
   };
   const result = openings(members, wishes, surroundings);
-  const speech = { clock: me.clock, placeOf: (zone: string) => me.zoneNames[zone] ?? zone };
+  const speech = {
+    clock: actor.me.clock,
+    placeOf: (zone: string) => actor.me.zoneNames[zone] ?? zone,
+  };
   return {
     count: result.count,
     openings: result.best.map((opening) => ({

@@ -203,6 +203,38 @@ describe('how full days are', () => {
   });
 });
 
+describe('one date of a series made a whole day', () => {
+  it('is counted among whole days and fills no hours', async () => {
+    const yusuf = await server.as('yusuf.demir');
+    const made = await yusuf.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        times: {
+          startsAt: '2029-10-01T09:00',
+          endsAt: '2029-10-01T10:00',
+          zone: 'America/Halifax',
+        },
+        repeats: { rule: 'FREQ=DAILY;COUNT=3' },
+      }),
+    );
+    await yusuf.patch(`/api/events/${made.body.id}`, {
+      version: 1,
+      scope: 'one',
+      occurrence: '2029-10-02T09:00',
+      times: {
+        startsAt: '2029-10-02T00:00',
+        endsAt: '2029-10-03T00:00',
+        zone: 'America/Halifax',
+        allDay: true,
+      },
+    });
+    const { body } = await yusuf.get<FullnessResponse>(
+      '/api/calendar/fullness?first=2029-10-01&days=3',
+    );
+    expect(body).toMatchObject({ minutes: [60, 0, 60], counts: [1, 1, 1] });
+  });
+});
+
 describe('public holidays', () => {
   it('are those of my site', async () => {
     const path = '/api/calendar/holidays?first=2026-12-01&last=2026-12-31';

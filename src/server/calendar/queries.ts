@@ -2,27 +2,23 @@ import type { CalendarItem } from '../../contract/events.ts';
 import type { Visibility } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 
-/** The columns of a CalendarItem, of `event`, `occurrence`, `own`, `attendee` and `answer`. */
+/** The columns of a CalendarItem, of an effective `occurrence` and the `reply` of one of its people. */
 export const ITEM_COLUMNS = `
-  event.id as "eventId", occurrence.id as "occurrenceId",
-  occurrence.recurrence_at as "recurrenceId", event.version,
-  coalesce(own.title, event.title) as title, coalesce(own.place, event.place) as place,
+  occurrence.event_id as "eventId", occurrence.id as "occurrenceId",
+  occurrence.recurrence_at as "recurrenceId", occurrence.version,
+  occurrence.title, occurrence.place,
   occurrence.starts_at as start, occurrence.ends_at as "end",
-  coalesce(own.all_day, event.all_day) as "allDay",
-  coalesce(own.zone, event.zone) as zone,
-  case when own.zone is null then event.end_zone else own.end_zone end as "endZone",
-  case when attendee.role = 'organizer' then 'organizer'
-       else coalesce(answer.reply, attendee.reply) end as standing,
+  occurrence.all_day as "allDay", occurrence.zone, occurrence.end_zone as "endZone",
+  case when reply.role = 'organizer' then 'organizer' else reply.reply end as standing,
   subject.name as organizer,
-  (select count(*) from attendee other where other.event_id = event.id) as "attendeeCount",
-  coalesce((select array_agg(place.name order by place.name)
-            from subject place
-            where place.id = any(coalesce(own.resources,
-              (select array_agg(resource_id) from reservation
-               where reservation.event_id = event.id)))), '{}') as resources,
+  (select count(*) from attendee other where other.event_id = occurrence.event_id)
+    as "attendeeCount",
+  array(select place.name
+        from reservation join subject place on place.id = reservation.resource_id
+        where reservation.occurrence_id = occurrence.id order by place.name) as resources,
   (select category_id from event_category
-   where event_category.event_id = event.id
-     and event_category.person_id = attendee.person_id) as "categoryId"`;
+   where event_category.event_id = occurrence.event_id
+     and event_category.person_id = reply.person_id) as "categoryId"`;
 
 /** A person's own calendar over a window: everything that claims their time, by start. */
 export async function readCalendar(
@@ -34,16 +30,12 @@ export async function readCalendar(
   const { rows } = await db.query<CalendarItem>(
     `select ${ITEM_COLUMNS}, claim.occupancy
      from claim
-     join occurrence on occurrence.id = claim.occurrence_id
-     join event on event.id = occurrence.event_id
-     join attendee on attendee.event_id = event.id and attendee.person_id = claim.subject_id
-     join subject on subject.id = event.organizer_id
-     left join occurrence_override own
-       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
-     left join occurrence_reply answer
-       on answer.attendee_id = attendee.id and answer.recurrence_at = occurrence.recurrence_at
+     join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
+     join effective_reply reply
+       on reply.occurrence_id = claim.occurrence_id and reply.person_id = claim.subject_id
+     join subject on subject.id = occurrence.organizer_id
      where claim.subject_id = $1 and claim.during && tstzrange($2, $3)
-     order by occurrence.starts_at, occurrence.ends_at desc, event.id`,
+     order by occurrence.starts_at, occurrence.ends_at desc, occurrence.event_id`,
     [personId, new Date(from), new Date(to)],
   );
   return rows;
@@ -80,14 +72,17 @@ export interface LayerRows {
   allDays: boolean[];
   visibilities: Visibility[];
   organizers: number[];
-  /** Whether the viewer takes part. */
+  /** Whether the asker takes part, or somebody for whom they act. */
   takesPart: boolean[];
 }
 
-/** What stands in the calendars of subjects over a window, with texts; what is shown is decided above. */
+/**
+ * What stands in the calendars of subjects over a window, with texts; what is shown is decided above.
+ * @param principals the asker, and those for whom they act
+ */
 export async function readLayers(
   db: Database,
-  viewerId: number,
+  principals: readonly number[],
   ids: readonly number[],
   from: number,
   to: number,
@@ -95,23 +90,18 @@ export async function readLayers(
   const list = (column: string, name: string) => `array_agg(${column} order by at) as "${name}"`;
   const { rows } = await db.query<LayerRows>(
     `with mine as materialized (
-       select event_id from attendee where person_id = $1
+       select event_id from attendee where person_id = any($1)
      ), found as (
        select claim.subject_id, occurrence.id, occurrence.starts_at as at,
               extract(epoch from occurrence.starts_at)::float8 * 1000 as starts_at,
               extract(epoch from occurrence.ends_at)::float8 * 1000 as ends_at,
-              claim.occupancy, event.id::text as event_id,
+              claim.occupancy, occurrence.event_id::text as event_id,
               to_char(occurrence.recurrence_at, 'YYYY-MM-DD"T"HH24:MI') as recurrence_at,
-              coalesce(own.title, event.title) as title,
-              coalesce(own.place, event.place) as place,
-              coalesce(own.all_day, event.all_day) as all_day,
-              event.visibility, event.organizer_id,
-              event.id in (select event_id from mine) as takes_part
+              occurrence.title, occurrence.place, occurrence.all_day,
+              occurrence.visibility, occurrence.organizer_id,
+              occurrence.event_id in (select event_id from mine) as takes_part
        from claim
-       join occurrence on occurrence.id = claim.occurrence_id
-       join event on event.id = occurrence.event_id
-       left join occurrence_override own
-         on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
+       join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
        where claim.subject_id = any($2) and claim.during && tstzrange($3, $4)
      )
      select subject_id as "subjectId", ${list('id::int', 'occurrences')},
@@ -122,7 +112,7 @@ export async function readLayers(
             ${list('visibility', 'visibilities')}, ${list('organizer_id', 'organizers')},
             ${list('takes_part', 'takesPart')}
      from found group by subject_id`,
-    [viewerId, ids, new Date(from), new Date(to)],
+    [principals, ids, new Date(from), new Date(to)],
   );
   return rows;
 }
@@ -141,10 +131,9 @@ export async function readTaken(
     occupancy: string;
   }>(
     `select lower(claim.during) as start, upper(claim.during) as "end",
-            event.all_day as "allDay", claim.occupancy
+            occurrence.all_day as "allDay", claim.occupancy
      from claim
-     join occurrence on occurrence.id = claim.occurrence_id
-     join event on event.id = occurrence.event_id
+     join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      where claim.subject_id = $1 and claim.during && tstzrange($2, $3)`,
     [personId, new Date(from), new Date(to)],
   );

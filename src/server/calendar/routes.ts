@@ -11,10 +11,8 @@ import {
   type Holiday,
 } from '../../contract/calendar.ts';
 import { calendarDate, idInPath } from '../../contract/common.ts';
-import { act } from '../http/action.ts';
-import { requirePerson } from '../http/access.ts';
-import { invalid, Problem } from '../http/problem.ts';
-import { read, readBody } from '../http/validate.ts';
+import { invalid } from '../../core/refusal.ts';
+import { act, Problem, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { deleteLayer, insertLayer, readLayerList, updateLayer } from './layerQueries.ts';
 import { readHolidays } from './queries.ts';
@@ -31,40 +29,40 @@ export function calendarRoutes(platform: Platform): Router {
   const { pool, clock } = platform;
 
   router.get('/', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await calendar(pool, me, read(calendarQuery, { ...ctx.query }));
+    const actor = requireActor(ctx);
+    ctx.body = await calendar(pool, actor, read(calendarQuery, { ...ctx.query }));
   });
 
   router.get('/fullness', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = await dayFullness(pool, me, read(fullnessQuery, { ...ctx.query }));
+    const actor = requireActor(ctx);
+    ctx.body = await dayFullness(pool, actor, read(fullnessQuery, { ...ctx.query }));
   });
 
   router.get('/holidays', async (ctx) => {
-    const me = requirePerson(ctx);
+    const { me } = requireActor(ctx);
     const { first, last } = read(holidayQuery, { ...ctx.query });
     const holidays: Holiday[] = me.siteId ? await readHolidays(pool, me.siteId, first, last) : [];
     ctx.body = { holidays };
   });
 
   router.get('/search', async (ctx) => {
-    const me = requirePerson(ctx);
+    const { me } = requireActor(ctx);
     const search = read(searchCalendarQuery, { ...ctx.query });
     ctx.body = { found: await findEvents(pool, me.id, search, clock.now()) };
   });
 
   router.get('/cancelled', async (ctx) => {
-    const me = requirePerson(ctx);
-    ctx.body = { cancelled: await cancelledItems(pool, me, clock.now()) };
+    const actor = requireActor(ctx);
+    ctx.body = { cancelled: await cancelledItems(pool, actor, clock.now()) };
   });
 
   router.get('/layers', async (ctx) => {
-    ctx.body = { layers: await readLayerList(pool, requirePerson(ctx).id) };
+    ctx.body = { layers: await readLayerList(pool, requireActor(ctx).me.id) };
   });
 
   router.post('/layers', async (ctx) => {
     const request = readBody(newLayerRequest, ctx);
-    await act(ctx, platform, async (tx, me) => {
+    await act(ctx, platform, async (tx, { me }) => {
       const layers = await readLayerList(tx, me.id);
       if (layers.length >= MOST_LAYERS) {
         throw invalid([
@@ -89,7 +87,7 @@ export function calendarRoutes(platform: Platform): Router {
   router.patch('/layers/:id', async (ctx) => {
     const { id } = read(layerPath, ctx.params);
     const change = readBody(changeLayerRequest, ctx);
-    await act(ctx, platform, async (tx, me) => {
+    await act(ctx, platform, async (tx, { me }) => {
       if (!(await updateLayer(tx, me.id, id, change))) throw noSuchLayer();
       return { status: 200, body: { layers: await readLayerList(tx, me.id) } };
     });
@@ -97,7 +95,7 @@ export function calendarRoutes(platform: Platform): Router {
 
   router.delete('/layers/:id', async (ctx) => {
     const { id } = read(layerPath, ctx.params);
-    await act(ctx, platform, async (tx, me) => {
+    await act(ctx, platform, async (tx, { me }) => {
       if (!(await deleteLayer(tx, me.id, id))) throw noSuchLayer();
       return { status: 200, body: { layers: await readLayerList(tx, me.id) } };
     });

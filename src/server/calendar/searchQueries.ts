@@ -24,7 +24,10 @@ export async function findEvents(
   now: number,
 ): Promise<FoundEvent[]> {
   const { rows } = await db.query<FoundEvent>(
-    `with candidate as (
+    `with named as materialized (
+       select id from subject
+       where $3 <> '' and to_tsvector('simple', name) @@ to_tsquery('simple', $3)
+     ), candidate as materialized (
        select event.id, attendee.id as attendee_id
        from attendee
        join event on event.id = attendee.event_id and event.status = 'confirmed'
@@ -36,7 +39,8 @@ export async function findEvents(
                                @@ to_tsquery('simple', $3))
               or exists (select 1 from attendee other
                          where other.event_id = event.id and other.id <> attendee.id
-                           and to_tsvector('simple', other.name) @@ to_tsquery('simple', $3)))
+                           and (other.person_id in (select id from named)
+                                or to_tsvector('simple', other.name) @@ to_tsquery('simple', $3))))
          and ($4::int is null or exists (select 1 from event_category
                                          where event_category.event_id = event.id
                                            and event_category.person_id = $1 and category_id = $4))
@@ -47,9 +51,9 @@ export async function findEvents(
                when event.shows_as = 'away' then 'away'
                when exists (select 1 from attendee other
                             where other.event_id = event.id and other.id <> attendee.id) then 'meeting'
-               when exists (select 1 from reservation where reservation.event_id = event.id) then 'booking'
+               when exists (select 1 from event_resource where event_resource.event_id = event.id) then 'booking'
                else 'own' end)
-     ), placed as (
+     ), placed as materialized (
        select candidate.*, nearest.id as occurrence_id, nearest.distance
        from candidate
        join lateral (select id, abs(extract(epoch from starts_at - $2::timestamptz)) as distance
@@ -57,24 +61,23 @@ export async function findEvents(
                      order by distance limit 1) nearest on true
        order by nearest.distance limit ${MOST_FOUND}
      )
-     select ${ITEM_COLUMNS}, coalesce(own.shows_as, event.shows_as) as occupancy,
-            (select count(*) from occurrence every where every.event_id = event.id) as occurrences,
-            case when $3 <> '' and not to_tsvector('simple', event.title) @@ to_tsquery('simple', $3)
+     select ${ITEM_COLUMNS}, occurrence.shows_as as occupancy,
+            (select count(*) from occurrence every where every.event_id = occurrence.event_id)
+              as occurrences,
+            case when $3 <> ''
+                  and not to_tsvector('simple', occurrence.title) @@ to_tsquery('simple', $3)
                  then nullif(trim(ts_headline('simple',
-                        regexp_replace(event.place || ' ' || event.description || ' ' || event.agenda
-                                       || ' ' || event.notes, '<[^>]*>', ' ', 'g'),
+                        regexp_replace(occurrence.place || ' ' || occurrence.description || ' '
+                                       || occurrence.agenda || ' ' || occurrence.notes,
+                                       '<[^>]*>', ' ', 'g'),
                         to_tsquery('simple', $3),
                         'StartSel="", StopSel="", MaxWords=14, MinWords=6')), '')
             end as excerpt
      from placed
-     join event on event.id = placed.id
-     join occurrence on occurrence.id = placed.occurrence_id
-     join attendee on attendee.id = placed.attendee_id
-     join subject on subject.id = event.organizer_id
-     left join occurrence_override own
-       on own.event_id = event.id and own.recurrence_at = occurrence.recurrence_at
-     left join occurrence_reply answer
-       on answer.attendee_id = attendee.id and answer.recurrence_at = occurrence.recurrence_at
+     join effective_occurrence occurrence on occurrence.id = placed.occurrence_id
+     join effective_reply reply
+       on reply.occurrence_id = placed.occurrence_id and reply.attendee_id = placed.attendee_id
+     join subject on subject.id = occurrence.organizer_id
      order by placed.distance`,
     [
       personId,

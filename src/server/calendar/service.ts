@@ -5,16 +5,16 @@ import type {
   LayerItem,
   SubjectCalendar,
 } from '../../contract/calendar.ts';
-import type { Me } from '../../contract/session.ts';
 import { fullness } from '../../core/availability/fullness.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { addDays, startOfDay } from '../../core/time/wall.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { Levels, projectLayerItem } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { Problem } from '../http/problem.ts';
-import { Sharing } from '../sharing/service.ts';
 import {
   readCalendar,
   readLayers,
@@ -25,24 +25,22 @@ import {
 } from './queries.ts';
 import { readCancelled } from './searchQueries.ts';
 
-export { readCalendar } from './queries.ts';
-
 /** My calendar over a window, and those of others as far as I may see them, in the order asked. */
 export async function calendar(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   { from, to, subjects: ids }: { from: number; to: number; subjects: number[] },
 ): Promise<CalendarResponse> {
   const [items, subjects] = await Promise.all([
-    readCalendar(db, me.id, from, to),
-    ids.length ? subjectCalendars(db, me, [...new Set(ids)], from, to) : [],
+    readCalendar(db, actor.me.id, from, to),
+    ids.length ? subjectCalendars(db, actor, [...new Set(ids)], from, to) : [],
   ]);
   return { items, subjects };
 }
 
 async function subjectCalendars(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   ids: readonly number[],
   from: number,
   to: number,
@@ -50,27 +48,22 @@ async function subjectCalendars(
   const facts = new Map((await readSubjectFacts(db, ids)).map((one) => [one.id, one]));
   const unknown = ids.filter((id) => !facts.has(id));
   if (unknown.length > 0) {
-    throw new Problem(
-      404,
-      'unknown-subject',
-      `There is no person or resource ${unknown.join(', ')}.`,
-      {
-        fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
-      },
-    );
+    throw new Refusal('unknown-subject', `There is no person or resource ${unknown.join(', ')}.`, {
+      fields: [{ field: 'subjects', message: 'must name people and resources that exist' }],
+    });
   }
-  const people = await Sharing.of(db, me, ids);
+  const people = await Levels.of(db, actor, ids);
   const visible = ids.filter(
     (id) => facts.get(id)!.kind === 'resource' || people.seesBusyTimes(id),
   );
   const rows = new Map(
-    (await readLayers(db, me.id, visible, from, to)).map((row) => [row.subjectId, row]),
+    (await readLayers(db, actor.principals, visible, from, to)).map((row) => [row.subjectId, row]),
   );
-  // What a resource's booking is called depends on whose booking it is.
+  // What an event shows depends on whose event it is.
   const organizers = [...rows.values()].flatMap((row) => row.organizers);
-  const sharing = await Sharing.of(db, me, [...new Set([...ids, ...organizers])]);
+  const levels = await Levels.of(db, actor, [...ids, ...organizers]);
   return ids.map((id) =>
-    subjectCalendar(facts.get(id)!, rows.get(id), visible.includes(id), sharing),
+    subjectCalendar(facts.get(id)!, rows.get(id), visible.includes(id), levels),
   );
 }
 
@@ -78,17 +71,14 @@ function subjectCalendar(
   subject: SubjectFacts,
   rows: LayerRows | undefined,
   known: boolean,
-  sharing: Sharing,
+  levels: Levels,
 ): SubjectCalendar {
   const { id, kind, name } = subject;
   if (!known) {
     return { id, knowledge: 'none', reason: `${name} shares nothing with you`, items: [] };
   }
-  const sees = (k: number) =>
-    rows!.takesPart[k]! ||
-    sharing.seesTitle(kind === 'person' ? id : rows!.organizers[k]!, rows!.visibilities[k]!);
-  const items = (rows?.starts ?? []).map((_, k) => layerItem(rows!, k, sees(k)));
-  const titles = kind === 'resource' || sharing.seesTitle(id, 'default');
+  const titles = kind === 'resource' || levels.showsTitles(id);
+  const items = (rows?.starts ?? []).map((_, k) => layerItem(rows!, k, kind, levels));
   return {
     id,
     knowledge: 'known',
@@ -97,24 +87,37 @@ function subjectCalendar(
   };
 }
 
-const layerItem = (rows: LayerRows, k: number, seen: boolean): LayerItem => ({
-  eventId: seen ? rows.events[k]! : null,
-  occurrenceId: rows.occurrences[k]!,
-  recurrenceId: seen ? rows.recurrences[k]! : null,
-  title: seen ? rows.titles[k]! : null,
-  place: seen ? rows.places[k]! : null,
-  start: rows.starts[k]!,
-  end: rows.ends[k]!,
-  allDay: rows.allDays[k]!,
-  occupancy: rows.occupancies[k]!,
-});
+function layerItem(
+  rows: LayerRows,
+  k: number,
+  kind: SubjectFacts['kind'],
+  levels: Levels,
+): LayerItem {
+  const takesPart = rows.takesPart[k]!;
+  const visibility = rows.visibilities[k]!;
+  const facts = { organizerId: rows.organizers[k]!, visibility, takesPart };
+  const shown = takesPart || kind === 'resource' || levels.showsOn(rows.subjectId, visibility);
+  const item = {
+    eventId: rows.events[k]!,
+    occurrenceId: rows.occurrences[k]!,
+    recurrenceId: rows.recurrences[k]!,
+    title: rows.titles[k]!,
+    place: rows.places[k]!,
+    start: rows.starts[k]!,
+    end: rows.ends[k]!,
+    allDay: rows.allDays[k]!,
+    occupancy: rows.occupancies[k]!,
+  };
+  return projectLayerItem(item, levels.event(facts), shown);
+}
 
 /** How full each of my days is, in my zone. */
 export async function dayFullness(
   db: Database,
-  me: Me,
+  actor: PersonActor,
   { first, days }: { first: string; days: number },
 ): Promise<FullnessResponse> {
+  const { me } = actor;
   const window = {
     start: startOfDay(first, me.zone),
     end: startOfDay(addDays(first, days), me.zone),
@@ -132,8 +135,12 @@ export async function dayFullness(
 const KEPT_DAYS = 30;
 
 /** What I cancelled in the last 30 days and can restore. */
-export async function cancelledItems(db: Database, me: Me, now: number): Promise<CancelledItem[]> {
-  const rows = await readCancelled(db, me.id, now - KEPT_DAYS * DAY);
+export async function cancelledItems(
+  db: Database,
+  actor: PersonActor,
+  now: number,
+): Promise<CancelledItem[]> {
+  const rows = await readCancelled(db, actor.me.id, now - KEPT_DAYS * DAY);
   return rows.map(({ rule, startsAt, ...item }) => ({
     ...item,
     sentence: rule === null ? null : ruleSentence(parseRule(rule), startsAt),

@@ -1,6 +1,17 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import pg from 'pg';
+import type { Logger } from 'pino';
+import { isUnavailable } from './unavailable.ts';
 
 const OID = { int8: 20, timestamp: 1114, timestamptz: 1184 } as const;
+
+/** How long is waited for the database, at each step. Milliseconds. */
+const CONNECT_MS = 5_000;
+const STATEMENT_MS = 20_000;
+const LOCK_MS = 10_000;
+const IDLE_IN_TRANSACTION_MS = 30_000;
+/** A little longer than the database gives a statement: for one that does not even say so. */
+const SILENCE_MS = STATEMENT_MS + 5_000;
 
 /** Instants are read as epoch milliseconds, wall times as `YYYY-MM-DDTHH:mm`, counts as numbers. */
 function typeParser(oid: number, format?: 'text' | 'binary') {
@@ -10,17 +21,83 @@ function typeParser(oid: number, format?: 'text' | 'binary') {
   return pg.types.getTypeParser(oid, format);
 }
 
+/** Statements whose plans a connection keeps, at most; there are a few hundred in all. */
+const MOST_PREPARED = 1_000;
+const names = new Map<string, string>();
+
+/** The name of a statement; null where there are too many, which then are planned every time. */
+function nameOf(text: string): string | null {
+  const known = names.get(text);
+  if (known) return known;
+  if (names.size >= MOST_PREPARED) return null;
+  const name = `m${names.size}`;
+  names.set(text, name);
+  return name;
+}
+
 /**
- * A pool of connections to the database.
+ * A connection that keeps the plans of its statements: reading and planning ours takes the database
+ * longer than doing them.
+ */
+class PreparingClient extends pg.Client {
+  // The library's own signatures are many; only statements as text with values are looked at.
+  override query = ((...given: unknown[]) => {
+    const [text, values, ...rest] = given;
+    const name = typeof text === 'string' && Array.isArray(values) ? nameOf(text) : null;
+    const asked = name ? [{ name, text, values }, ...rest] : given;
+    return (super.query as (...all: unknown[]) => unknown)(...asked);
+  }) as pg.Client['query'];
+}
+
+/**
+ * A pool of connections to the database. A connection that is lost, in use or not, is one request's
+ * trouble and never the process's.
  * @param size the most connections; every transaction holds one
  */
-export function createPool(connectionString: string, size = 16): pg.Pool {
-  return new pg.Pool({
+export function createPool(connectionString: string, log: Logger, size = 16): pg.Pool {
+  const pool = new pg.Pool({
+    Client: PreparingClient,
     connectionString,
     max: size,
     types: { getTypeParser: typeParser as typeof pg.types.getTypeParser },
     application_name: 'marmot',
     // Read here as UTC, so that text forms of instants are the same everywhere.
-    options: '-c TimeZone=UTC',
+    options: '-c TimeZone=UTC -c plan_cache_mode=force_generic_plan',
+    connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: STATEMENT_MS,
+    lock_timeout: LOCK_MS,
+    idle_in_transaction_session_timeout: IDLE_IN_TRANSACTION_MS,
+    query_timeout: SILENCE_MS,
+    keepAlive: true,
   });
+  // Whoever uses it is told by the statement that fails; without a listener the process would end.
+  pool.on('connect', (client) => {
+    client.on('error', (error) => log.warn({ error }, 'a connection was lost'));
+  });
+  pool.on('error', () => undefined);
+  return pool;
+}
+
+const LONGEST_PAUSE_MS = 5_000;
+
+/**
+ * Waits for a database that is starting or recovering, and says so.
+ * @param mostMs after so long its last error is thrown
+ */
+export async function untilAvailable(
+  pool: pg.Pool,
+  log: Logger,
+  mostMs = Number.POSITIVE_INFINITY,
+): Promise<void> {
+  const began = Date.now();
+  for (let tries = 0; ; tries++) {
+    try {
+      await pool.query('select 1');
+      return;
+    } catch (error) {
+      if (!isUnavailable(error) || Date.now() - began > mostMs) throw error;
+      log.warn({ why: (error as Error).message }, 'the database does not answer yet; waiting');
+      await pause(Math.min(250 * 2 ** tries, LONGEST_PAUSE_MS));
+    }
+  }
 }

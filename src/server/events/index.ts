@@ -1,7 +1,15 @@
-/** What other capabilities may use of events. */
-export { insertPeopleClaims, insertResourceClaims, replacePersonClaims } from './claimQueries.ts';
-export { peopleOf, type EventRecord } from './model.ts';
-export { detailFor, ownEvent, visibleEvent } from './present.ts';
-export { happensAt } from './choices.ts';
-export { planOf } from './model.ts';
-export { insertLog, lockEvent, readEvent } from './queries.ts';
+/** Events: making and changing them by commands, reading them as far as they may be seen. */
+export type { Belonging } from './belongings.ts';
+export { createEvent } from './commands/create.ts';
+export { noteOf } from './commands/note.ts';
+export { receiveReply, replyTo } from './commands/reply.ts';
+export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
+export { horizonAt } from './occurrences/layout.ts';
+export { claimPeople } from './occurrences/queries.ts';
+export {
+  changeableMeeting,
+  lockChangeableMeeting,
+  readDetail,
+  visibleMeeting,
+} from './read/visible.ts';
+export { eventsRoutes } from './routes.ts';

@@ -10,102 +10,90 @@ import {
   restoreEventRequest,
   undoEventRequest,
 } from '../../contract/events.ts';
-import type { Me } from '../../contract/session.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { act, type Answer } from '../http/action.ts';
-import { requirePerson } from '../http/access.ts';
-import { read, readBody } from '../http/validate.ts';
+import { act, read, readBody, requireActor, type Answer } from '../http/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import { changePersonal } from '../personal/index.ts';
 import type { Platform } from '../platform.ts';
-import type { Changed } from './change.ts';
-import type { EventRecord } from './model.ts';
-import { detailFor, visibleEvent } from './present.ts';
-import { refuseTaken } from './refusal.ts';
-import { cancelEvent, changeEvent, changeMyPart, createEvent, restoreEvent } from './service.ts';
-import { undoChange } from './undo.ts';
+import { cancelEvent } from './commands/cancel.ts';
+import type { Done } from './commands/carryOut.ts';
+import { changeEvent } from './commands/change.ts';
+import { createEvent } from './commands/create.ts';
+import { restoreEvent } from './commands/restore.ts';
+import { undoChange } from './commands/undo.ts';
+import { readDetail, visibleMeeting } from './read/visible.ts';
 
 const eventId = (ctx: Context & { params: unknown }) => read(eventPath, ctx.params).id;
-
-/** What a request left, with notes about it before those of the event itself. */
-async function changed(
-  tx: Transaction,
-  me: Me,
-  { event, notes, undo }: Changed,
-  status: number,
-): Promise<Answer> {
-  const detail = await detailFor(tx, event, me);
-  const clockNotes = [...new Set([...notes, ...detail.clockNotes])];
-  return { status, body: { ...detail, clockNotes, ...(undo && { undo }) } };
-}
-
-const shown = async (tx: Transaction, me: Me, event: EventRecord): Promise<Answer> => ({
-  status: 200,
-  body: await detailFor(tx, event, me),
-});
 
 /** /api/events: making, changing, cancelling, restoring events, and taking changes back. */
 export function eventsRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/events' });
 
+  /** What a command left, with notes about it before those of the event itself. */
+  const answer = async (tx: Transaction, actor: PersonActor, done: Done): Promise<Answer> => {
+    const { id, occurrence: at, notes, undo } = done;
+    const now = platform.clock.now();
+    const detail = await readDetail(tx, actor, id, { at: at ?? undefined, now });
+    const clockNotes = [...new Set([...notes, ...detail.clockNotes])];
+    return { status: 200, body: { ...detail, clockNotes, ...(undo && { undo }) } };
+  };
+
   router.post('/', async (ctx) => {
     const request = readBody(createEventRequest, ctx);
-    await refuseTaken(ctx, platform, { request }, () =>
-      act(ctx, platform, async (tx, me) =>
-        changed(tx, me, await createEvent(tx, platform, me, request), 201),
-      ),
-    );
+    await act(ctx, platform, async (tx, actor) => ({
+      status: 201,
+      body: await createEvent(tx, platform, actor, request),
+    }));
   });
 
   router.get('/:id', async (ctx) => {
-    const me = requirePerson(ctx);
-    const { occurrence } = read(eventQuery, { ...ctx.query });
+    const actor = requireActor(ctx);
+    const { occurrence: at } = read(eventQuery, { ...ctx.query });
     const now = platform.clock.now();
-    const event = await visibleEvent(platform.pool, me, eventId(ctx), now, occurrence);
-    ctx.body = await detailFor(platform.pool, event, me);
+    ctx.body = await readDetail(platform.pool, actor, eventId(ctx), { at, now });
   });
 
   router.patch('/:id', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(changeEventRequest, ctx);
-    await refuseTaken(ctx, platform, { request: {}, id }, () =>
-      act(ctx, platform, async (tx, me) =>
-        changed(tx, me, await changeEvent(tx, platform, me, id, request), 200),
-      ),
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await changeEvent(tx, platform, actor, id, request)),
     );
   });
 
   router.put('/:id/mine', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(myPartRequest, ctx);
-    await act(ctx, platform, async (tx, me) =>
-      shown(tx, me, await changeMyPart(tx, platform, me, id, request)),
-    );
+    await act(ctx, platform, async (tx, actor) => {
+      await visibleMeeting(tx, actor, id);
+      await changePersonal(tx, actor, id, request);
+      await announce(tx, [subjectOf('calendar', actor.me.id)]);
+      return answer(tx, actor, { id, occurrence: null, notes: [], undo: null });
+    });
   });
 
   router.post('/:id/cancel', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(cancelEventRequest, ctx);
-    await act(ctx, platform, async (tx, me) =>
-      shown(tx, me, await cancelEvent(tx, platform, me, id, request)),
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await cancelEvent(tx, platform, actor, id, request)),
     );
   });
 
   router.post('/:id/restore', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(restoreEventRequest, ctx);
-    await refuseTaken(ctx, platform, { request: {}, id }, () =>
-      act(ctx, platform, async (tx, me) =>
-        shown(tx, me, await restoreEvent(tx, platform, me, id, request)),
-      ),
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await restoreEvent(tx, platform, actor, id, request)),
     );
   });
 
   router.post('/:id/undo', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(undoEventRequest, ctx);
-    await refuseTaken(ctx, platform, { request: {}, id }, () =>
-      act(ctx, platform, async (tx, me) =>
-        shown(tx, me, await undoChange(tx, platform, me, id, request)),
-      ),
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await undoChange(tx, platform, actor, id, request)),
     );
   });
 

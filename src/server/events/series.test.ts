@@ -3,7 +3,7 @@ import type { ProblemBody } from '../../contract/common.ts';
 import type { CreateEventRequest, EventDetail, TakenDate } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { moveHorizon } from './horizon.ts';
+import { moveHorizon } from './index.ts';
 
 const server = useServer();
 type Refusal = ProblemBody & { dates: TakenDate[] };
@@ -331,7 +331,7 @@ describe('the horizon', () => {
 
     const { platform } = server.running;
     const later = { now: () => Date.parse(`${last}T12:00Z`) - 700 * 86_400_000, fixed: true };
-    expect(await moveHorizon({ ...platform, clock: later })).toBeGreaterThan(0);
+    expect((await moveHorizon({ ...platform, clock: later })).moved).toBeGreaterThan(0);
     const after = await occurrences(event.id);
     expect(after.slice(0, before.length)).toEqual(before);
     expect(after.length).toBeGreaterThan(before.length);
@@ -346,6 +346,30 @@ describe('the horizon', () => {
     expect(mail!.recipient_email).toBe('ines.aldabe@ternrock.example');
     expect(mail!.body_text).toContain('Fulmar is taken');
     // Once moved on there is nothing left to do.
-    expect(await moveHorizon({ ...platform, clock: later })).toBe(0);
+    expect((await moveHorizon({ ...platform, clock: later })).moved).toBe(0);
+  });
+
+  it('is moved past a series that cannot be, and leaves alone those that reach far enough', async () => {
+    const rule = { repeats: { rule: 'FREQ=WEEKLY' } };
+    const { event: broken } = await make({ title: 'Broken', ...rule });
+    const { event: whole } = await make({ title: 'Whole', ...rule });
+    await server.sql('update event set rule = $2 where id = $1', [broken.id, 'FREQ=SOMETIMES']);
+    const { platform } = server.running;
+    const before = await occurrences(whole.id);
+    const last = before.at(-1)![0]!;
+    const later = { now: () => Date.parse(`${last}T12:00Z`) - 690 * 86_400_000, fixed: true };
+    const quiet = { ...platform, clock: later, log: platform.log.child({}, { level: 'silent' }) };
+    const { moved, failed } = await moveHorizon(quiet);
+    expect(failed).toBe(1);
+    expect(moved).toBeGreaterThan(1);
+    expect((await occurrences(whole.id)).length).toBeGreaterThan(before.length);
+    // A night later there is nothing to do yet: no series is locked, nobody is told anything.
+    const nextNight = { ...quiet, clock: { ...later, now: () => later.now() + 86_400_000 } };
+    const versions = await server.sql('select id, xmin::text from event order by id');
+    await server.sql('delete from event where id = $1', [broken.id]);
+    expect(await moveHorizon(nextNight, { slackDays: 28 })).toEqual({ moved: 0, failed: 0 });
+    expect(await server.sql('select id, xmin::text from event order by id')).toEqual(
+      versions.filter((row) => row.id !== broken.id),
+    );
   });
 });

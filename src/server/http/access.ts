@@ -1,32 +1,27 @@
-import type { Context, Middleware } from 'koa';
-import type { Me } from '../../contract/session.ts';
+import type { Context } from 'koa';
+import type { Actor, PersonActor } from '../actions/index.ts';
 import { Problem } from './problem.ts';
 
 /** Who asks; set by the session middleware. */
-export const whoAsks = (ctx: Context): Me | null => (ctx.state as { me?: Me }).me ?? null;
+export const whoAsks = (ctx: Context): PersonActor | null =>
+  (ctx.state as { actor?: PersonActor }).actor ?? null;
 
-/** @throws Problem 401 when nobody is signed in */
-export function requirePerson(ctx: Context): Me {
-  const me = whoAsks(ctx);
-  if (!me) throw new Problem(401, 'not-signed-in', 'Sign in first.');
-  return me;
-}
-
-const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
-
-/** Refuses writes that a page of another origin made a browser send. */
-export const sameOriginWrites: Middleware = async (ctx, next) => {
-  const origin = ctx.get('Origin');
-  if (!READS.has(ctx.method) && origin && hostOf(origin) !== ctx.host) {
-    throw new Problem(403, 'foreign-origin', 'This request comes from a page of another site.');
-  }
-  await next();
+/** Notes who asks, for everything that follows. */
+export const noteActor = (ctx: Context, actor: Actor): void => {
+  (ctx.state as { actor?: Actor }).actor = actor;
 };
 
-function hostOf(origin: string): string | null {
-  try {
-    return new URL(origin).host;
-  } catch {
-    return null;
-  }
+/** Notes by which subject the end of the asker's session is made known. */
+export const noteSession = (ctx: Context, subject: string): void => {
+  (ctx.state as { sessionSubject?: string }).sessionSubject = subject;
+};
+
+export const sessionSubject = (ctx: Context): string | null =>
+  (ctx.state as { sessionSubject?: string }).sessionSubject ?? null;
+
+/** @throws Problem 401 when nobody is signed in */
+export function requireActor(ctx: Context): PersonActor {
+  const actor = whoAsks(ctx);
+  if (!actor) throw new Problem(401, 'not-signed-in', 'Sign in first.');
+  return actor;
 }

@@ -1,24 +1,43 @@
 import { bodyParser } from '@koa/bodyparser';
 import type Router from '@koa/router';
-import Koa, { type Context } from 'koa';
+import Koa, { type Context, type Middleware } from 'koa';
 import compress from 'koa-compress';
-import { sameOriginWrites } from './access.ts';
-import { securityHeaders } from './headers.ts';
-import { problems, Problem } from './problem.ts';
-import { sessions } from '../session/middleware.ts';
 import type { Platform } from '../platform.ts';
+import { fairShare } from './fairness.ts';
+import { securityHeaders } from './headers.ts';
+import { knownHosts, noStore, whence } from './origin.ts';
+import { requestId } from './requestId.ts';
+import { problems, Problem, type Explain } from './problem.ts';
+
+/** What the application is put together from. */
+interface AppParts {
+  routers: readonly Router[];
+  /** Finds out who asks. */
+  sessions: Middleware;
+  /** Measures every request. */
+  measure: Middleware;
+  /** Says more of refusals that need a look at the database. */
+  explain: Explain;
+  /** The built interface, for every other address. */
+  pages?: Middleware | undefined;
+}
+
+/** Errors of a browser that goes away in the middle of an answer, which is no failure of ours. */
+const GONE = ['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'];
 
 /** The HTTP application: what holds for every request, then the capabilities' routes, then pages. */
 export function createApp(
   platform: Platform,
-  routers: readonly Router[],
-  pages?: Koa.Middleware,
+  { routers, sessions, measure, explain, pages }: AppParts,
 ): Koa {
   const app = new Koa();
-  // Behind a proxy that ends TLS, its headers say how the browser came.
-  app.proxy = platform.publicUrl.startsWith('https:');
-  app.use(problems(platform.log));
+  app.use(requestId);
+  app.use(measure);
+  app.use(problems(platform.log, explain));
   app.use(securityHeaders);
+  app.use(whence(platform));
+  app.use(noStore);
+  app.use(knownHosts(platform));
   app.use(
     compress({
       filter: (type) => !/event-stream|woff2|image\//.test(type),
@@ -26,7 +45,6 @@ export function createApp(
       br: false,
     }),
   );
-  app.use(sameOriginWrites);
   app.use(
     bodyParser({
       enableTypes: ['json'],
@@ -39,16 +57,14 @@ export function createApp(
       },
     }),
   );
-  app.use(sessions(platform));
+  app.use(sessions);
+  // Streams take nothing while they last, and signing in has a line of its own.
+  const apart = ['/api/live', '/api/session'];
+  app.use(fairShare((ctx) => apart.includes(ctx.path) || !ctx.path.startsWith('/api')));
   for (const router of routers) app.use(router.routes());
   if (pages) app.use(pages);
   app.on('error', (error: Error, ctx?: Context) => {
-    // A browser that goes away in the middle of an answer is no failure of ours.
-    if (
-      'code' in error &&
-      ['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'].includes(String(error.code))
-    )
-      return;
+    if ('code' in error && GONE.includes(String(error.code))) return;
     platform.log.error({ error, path: ctx?.path }, 'a response failed');
   });
   return app;

@@ -1,4 +1,4 @@
-import type { Transaction } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
 import type { Answer } from './action.ts';
 import { Problem } from './problem.ts';
 
@@ -41,5 +41,15 @@ export async function keepAnswer(
   await tx.query(
     'update idempotency_key set status = $3, body = $4 where person_id = $1 and key = $2',
     [personId, key, answer.status, JSON.stringify(answer.body ?? null)],
+  );
+}
+
+/** How long the answer to a request is kept: longer than any browser repeats it. */
+const KEPT_HOURS = 24;
+
+/** Forgets keys of which nobody repeats the request any more. */
+export async function forgetKeys(db: Database): Promise<void> {
+  await db.query(
+    `delete from idempotency_key where created_at < now() - make_interval(hours => ${KEPT_HOURS})`,
   );
 }

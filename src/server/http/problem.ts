@@ -1,11 +1,30 @@
-import type { Middleware } from 'koa';
+import type { Context, Middleware } from 'koa';
 import type { Logger } from 'pino';
 import type { ProblemBody } from '../../contract/common.ts';
+import { Refusal, type FieldProblem } from '../../core/refusal.ts';
+import { sqlState } from '../db/transaction.ts';
+import { isUnavailable } from '../db/unavailable.ts';
+import { requestIdOf } from './requestId.ts';
 
-export interface FieldProblem {
-  field: string;
-  message: string;
-}
+/** The status of a refusal by its code; what is not here is a conflict with how things stand. */
+const STATUS: Record<string, number> = {
+  'invalid-request': 400,
+  'not-organizer': 403,
+  'not-invited': 403,
+  'not-allowed': 403,
+  'link-not-valid': 403,
+  'no-such-event': 404,
+  'no-such-attachment': 404,
+  'no-such-place': 404,
+  'unknown-subject': 404,
+  'unknown-meeting': 422,
+  'too-many-letters': 429,
+  outdated: 422,
+  'not-a-reply': 422,
+};
+const CONFLICT = 409;
+/** After so long it is worth another try when the database was away. */
+const RETRY_SECONDS = 2;
 
 const TITLES: Record<number, string> = {
   400: 'Not understood',
@@ -15,9 +34,12 @@ const TITLES: Record<number, string> = {
   409: 'In conflict',
   413: 'Too large',
   415: 'Not JSON',
+  421: 'Not here',
   422: 'Not possible',
   429: 'Too many tries',
   500: 'Something broke',
+  503: 'Not available',
+  507: 'No room',
 };
 
 /** A refusal that is told to whoever asked, as problem details (RFC 9457). */
@@ -44,14 +66,14 @@ export class Problem extends Error {
   }
 }
 
-/** A problem with fields of the request; the sentence repeats them so that it stands on its own. */
-export function invalid(fields: FieldProblem[]): Problem {
-  const detail = fields.map(({ field, message }) => `${field} ${message}`).join('; ');
-  return new Problem(400, 'invalid-request', `${detail}.`, { fields });
-}
+/**
+ * Says more of a refusal than it knows itself, such as what stands in the way of a booking; null when
+ * there is nothing more to say. Called after everything was rolled back.
+ */
+export type Explain = (error: unknown, ctx: Context) => Promise<Refusal | null>;
 
 /** Answers every error as problem details; what nobody foresaw is logged and told without its insides. */
-export function problems(log: Logger): Middleware {
+export function problems(log: Logger, explain: Explain): Middleware {
   return async (ctx, next) => {
     try {
       await next();
@@ -59,17 +81,51 @@ export function problems(log: Logger): Middleware {
         throw new Problem(404, 'no-such-address', `There is nothing at ${ctx.path}.`);
       }
     } catch (error) {
-      const problem = asProblem(error);
-      if (problem.status >= 500) log.error({ error, path: ctx.path }, 'a request failed');
+      const problem = await explained(error, ctx, explain).catch((failure: unknown) =>
+        asProblem(failure),
+      );
+      if (problem.status === 503) {
+        log.warn(
+          { why: (error as Error).message, path: ctx.path, requestId: requestIdOf(ctx) },
+          'a request had to be put off',
+        );
+      } else if (problem.status >= 500) {
+        log.error({ error, path: ctx.path, requestId: requestIdOf(ctx) }, 'a request failed');
+      }
+      const { retryAfterSeconds } = problem.extra;
+      if (typeof retryAfterSeconds === 'number') ctx.set('Retry-After', String(retryAfterSeconds));
       ctx.status = problem.status;
-      ctx.body = problem.body();
+      ctx.body = { ...problem.body(), requestId: requestIdOf(ctx) };
       ctx.type = 'application/problem+json';
     }
   };
 }
 
+async function explained(error: unknown, ctx: Context, explain: Explain): Promise<Problem> {
+  return asProblem((await explain(error, ctx)) ?? error);
+}
+
+/** A text that PostgreSQL cannot keep, which the contract should have refused. */
+const CHARACTER_NOT_IN_REPERTOIRE = '22021';
+
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
+  if (error instanceof Refusal) {
+    return new Problem(STATUS[error.code] ?? CONFLICT, error.code, error.message, error.facts);
+  }
+  if (sqlState(error) === CHARACTER_NOT_IN_REPERTOIRE) {
+    return new Problem(400, 'invalid-request', 'A text holds a character that cannot be kept.', {
+      fields: [{ field: 'body', message: 'must not hold control characters' }],
+    });
+  }
+  if (isUnavailable(error)) {
+    return new Problem(
+      503,
+      'unavailable',
+      'Marmot cannot get at its data right now. Try again in a moment.',
+      { retryAfterSeconds: RETRY_SECONDS },
+    );
+  }
   const status = error instanceof Error && 'status' in error ? Number(error.status) : 500;
   if (status === 413) {
     return new Problem(413, 'too-large', 'The request is larger than the 1 MB allowed.');

@@ -1,6 +1,7 @@
 import type { Context } from 'koa';
 import { z } from 'zod';
-import { invalid, Problem, type FieldProblem } from './problem.ts';
+import { invalid, type FieldProblem } from '../../core/refusal.ts';
+import { Problem } from './problem.ts';
 
 function fieldsOf(issues: readonly z.core.$ZodIssue[]): FieldProblem[] {
   return issues.flatMap((issue) => {
@@ -21,7 +22,7 @@ const article = (expected: string) =>
 
 /**
  * Reads a value as the schema says.
- * @throws Problem 400 naming each field and what is allowed there
+ * @throws Refusal naming each field and what is allowed there
  */
 export function read<Schema extends z.ZodType>(schema: Schema, value: unknown): z.output<Schema> {
   const result = schema.safeParse(value);

@@ -1,91 +1,160 @@
-import PgBoss from 'pg-boss';
-import type { Logger } from 'pino';
-import type { Transaction } from '../db/transaction.ts';
+import type { Platform } from '../platform.ts';
+import type { JobDefinition } from './definition.ts';
+import {
+  deleteJob,
+  ensureJobs,
+  leaseJobs,
+  postpone,
+  renewLeases,
+  type LeasedJob,
+} from './queries.ts';
 
-const MAIL_QUEUE = 'mail';
-const NIGHTLY_QUEUE = 'nightly';
-const PUBLISHED_QUEUE = 'published';
-/** Half past two in the night, UTC: in none of the usual working hours from Halifax to Hobart. */
-const NIGHTLY = '30 2 * * *';
-const EVERY_QUARTER_HOUR = '*/15 * * * *';
-const RETRIES = 8;
-/** A delivery that takes longer is given to another worker. */
-const EXPIRY_SECONDS = 60;
-const BATCH = 20;
+/** How often is looked for work when nothing is announced, in which time a dead server's is found. */
+const LOOK_EVERY_MS = 2_000;
+const LOOK_AT_REGULAR_MS = 10_000;
+/** A lease is short and made longer while its server lives: what a dead one had is soon free. */
+const LEASE_MS = 15_000;
+const RENEW_EVERY_MS = 5_000;
 
-/** Work that is promised in a transaction and done after it, by any server process. */
+/**
+ * Does jobs as they come due: lease, commit, do, mark. Any number of servers may; each job is done by
+ * one of them, and by another when that one dies on the way.
+ */
 export class Jobs {
-  private readonly boss: PgBoss;
-  private worker: string | undefined;
+  private readonly running = new Map<string, Set<Promise<void>>>();
+  private readonly leased = new Set<number>();
+  private platform: Platform | null = null;
+  private renewal: NodeJS.Timeout | undefined;
+  private timer: NodeJS.Timeout | undefined;
+  private looking = false;
+  private again = false;
+  private ended = false;
+  private lookedAtRegular = 0;
 
-  constructor(databaseUrl: string, log: Logger) {
-    this.boss = new PgBoss({
-      connectionString: databaseUrl,
-      max: 3,
-      application_name: 'marmot jobs',
-    });
-    this.boss.on('error', (error) => log.error({ error }, 'the job queue failed'));
-  }
+  constructor(private readonly definitions: readonly JobDefinition[]) {}
 
-  async start(): Promise<void> {
-    await this.boss.start();
-    await this.boss.createQueue(MAIL_QUEUE);
-    await this.boss.createQueue(NIGHTLY_QUEUE);
-    await this.boss.createQueue(PUBLISHED_QUEUE);
-  }
-
-  /** Promises to deliver a mail of the outbox; kept or dropped with the transaction. */
-  async promiseMail(tx: Transaction, mailId: string): Promise<void> {
-    await this.boss.send(
-      MAIL_QUEUE,
-      { mailId },
-      {
-        retryLimit: RETRIES,
-        retryDelay: 5,
-        retryBackoff: true,
-        expireInSeconds: EXPIRY_SECONDS,
-        db: { executeSql: (text, values) => tx.query(text, values) },
-      },
+  /** Begins to look for work. */
+  async start(platform: Platform): Promise<void> {
+    this.platform = platform;
+    const regular = this.definitions.filter((one) => one.everyMinutes !== undefined);
+    await ensureJobs(
+      platform.pool,
+      regular.map((one) => one.kind),
     );
+    this.renewal = setInterval(() => {
+      if (this.leased.size === 0) return;
+      renewLeases(platform.pool, [...this.leased], LEASE_MS).catch((error: unknown) =>
+        platform.log.warn({ error }, 'leases could not be renewed'),
+      );
+    }, RENEW_EVERY_MS).unref();
+    this.wake();
   }
 
-  /** Delivers promised mails; one that throws is tried again later and does not hold up the others. */
-  async workOnMail(deliver: (mailId: string) => Promise<void>): Promise<void> {
-    this.worker = await this.boss.work<{ mailId: string }>(
-      MAIL_QUEUE,
-      { batchSize: BATCH, pollingIntervalSeconds: 2 },
-      async (jobs) => {
-        const results = await Promise.allSettled(jobs.map((job) => deliver(job.data.mailId)));
-        const failure = results.find((result) => result.status === 'rejected');
-        // The whole batch is tried again; what was delivered is not delivered twice.
-        if (failure) throw failure.reason;
-      },
-    );
-  }
-
-  /** Does `work` every night, on one of the server processes. */
-  workNightly(work: () => Promise<unknown>): Promise<void> {
-    return this.workRegularly(NIGHTLY_QUEUE, NIGHTLY, work);
-  }
-
-  /** Does `work` every quarter of an hour, on one of the server processes. */
-  workOnPublished(work: () => Promise<unknown>): Promise<void> {
-    return this.workRegularly(PUBLISHED_QUEUE, EVERY_QUARTER_HOUR, work);
-  }
-
-  private async workRegularly(queue: string, cron: string, work: () => Promise<unknown>) {
-    await this.boss.schedule(queue, cron);
-    await this.boss.work(queue, { pollingIntervalSeconds: 30 }, async () => {
-      await work();
-    });
-  }
-
-  /** Looks for work now instead of at the next poll. */
+  /** Looks for work now instead of at the next look. */
   wake(): void {
-    if (this.worker) this.boss.notifyWorker(this.worker);
+    if (this.ended || !this.platform) return;
+    if (this.looking) {
+      this.again = true;
+      return;
+    }
+    this.looking = true;
+    clearTimeout(this.timer);
+    void this.look(this.platform)
+      .catch((error: unknown) => this.platform!.log.warn({ error }, 'jobs could not be read'))
+      .finally(() => {
+        this.looking = false;
+        if (this.ended) return;
+        if (this.again) {
+          this.again = false;
+          this.wake();
+        } else {
+          this.timer = setTimeout(() => this.wake(), LOOK_EVERY_MS).unref();
+        }
+      });
   }
 
-  async end(): Promise<void> {
-    await this.boss.stop({ graceful: true, timeout: 5000 });
+  private async look(platform: Platform): Promise<void> {
+    // What is done again and again is in no hurry, and looked for less often.
+    const regular = Date.now() - this.lookedAtRegular >= LOOK_AT_REGULAR_MS;
+    if (regular) this.lookedAtRegular = Date.now();
+    for (const definition of this.definitions) {
+      if (definition.everyMinutes !== undefined && !regular) continue;
+      const running = this.running.get(definition.kind) ?? new Set();
+      this.running.set(definition.kind, running);
+      const room = definition.atOnce - running.size;
+      if (room <= 0 || this.ended) continue;
+      for (const job of await leaseJobs(platform.pool, definition.kind, room, LEASE_MS)) {
+        this.leased.add(job.id);
+        const work: Promise<void> = this.run(platform, definition, job).finally(() => {
+          running.delete(work);
+          this.leased.delete(job.id);
+          // There may be more than could be taken at once.
+          this.wake();
+        });
+        running.add(work);
+      }
+    }
+  }
+
+  private async run(platform: Platform, definition: JobDefinition, job: LeasedJob): Promise<void> {
+    const { pool, log } = platform;
+    try {
+      const failure = await failureOf(platform, definition, job);
+      if (failure === null) {
+        const { everyMinutes } = definition;
+        if (everyMinutes === undefined) await deleteJob(pool, job.id);
+        else await postpone(pool, job.id, everyMinutes, { tries: 0, failure: null });
+        return;
+      }
+      log.warn({ kind: job.kind, key: job.key, tries: job.tries + 1, failure }, 'a job failed');
+      const pause = definition.pausesMinutes[job.tries] ?? definition.everyMinutes;
+      if (pause !== undefined) {
+        await postpone(pool, job.id, pause, { tries: job.tries + 1, failure });
+        return;
+      }
+      await definition.giveUp?.(platform, job.key, failure);
+      await deleteJob(pool, job.id);
+    } catch (error) {
+      // Not marked: its lease runs out, and then it is done again.
+      log.warn({ error, kind: job.kind, key: job.key }, 'a job could not be marked');
+    }
+  }
+
+  /** Takes no more work, and waits for what is under way, at most so long. */
+  async end(mostMs = 5_000): Promise<void> {
+    this.ended = true;
+    clearTimeout(this.timer);
+    clearInterval(this.renewal);
+    const running = [...this.running.values()].flatMap((set) => [...set]);
+    let timer: NodeJS.Timeout | undefined;
+    await Promise.race([
+      Promise.allSettled(running),
+      new Promise((resolve) => (timer = setTimeout(resolve, mostMs))),
+    ]);
+    clearTimeout(timer);
+  }
+}
+
+/** Does a job within its time. @returns what went wrong, or null */
+async function failureOf(
+  platform: Platform,
+  { timeLimitMs, work }: JobDefinition,
+  { key }: LeasedJob,
+): Promise<string | null> {
+  const controller = new AbortController();
+  let timer: NodeJS.Timeout | undefined;
+  const limit = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => {
+      controller.abort();
+      reject(new Error(`It was not done within ${timeLimitMs / 1000} seconds.`));
+    }, timeLimitMs);
+  });
+  try {
+    await Promise.race([work(platform, key, controller.signal), limit]);
+    return null;
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  } finally {
+    clearTimeout(timer);
   }
 }

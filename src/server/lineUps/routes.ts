@@ -7,11 +7,9 @@ import {
 } from '../../contract/lineUps.ts';
 import { readAddressList } from '../../core/planner/addresses.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { act } from '../http/action.ts';
-import { requirePerson } from '../http/access.ts';
-import { invalid, Problem } from '../http/problem.ts';
-import { read, readBody } from '../http/validate.ts';
-import { readContactsByEmail } from '../people/service.ts';
+import { invalid } from '../../core/refusal.ts';
+import { act, Problem, read, readBody, requireActor } from '../http/index.ts';
+import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { deleteLineUp, existing, readLineUps, readMet, upsertLineUp } from './queries.ts';
 
@@ -25,7 +23,7 @@ export function lineUpsRoutes(platform: Platform): Router {
   const { pool, clock } = platform;
 
   router.get('/', async (ctx) => {
-    const me = requirePerson(ctx);
+    const { me } = requireActor(ctx);
     const [lineUps, met] = await Promise.all([
       readLineUps(pool, me.id),
       readMet(pool, me.id, clock.now() - MET_DAYS * DAY, clock.now(), MOST_MET),
@@ -35,7 +33,7 @@ export function lineUpsRoutes(platform: Platform): Router {
 
   router.put('/', async (ctx) => {
     const request = readBody(lineUpRequest, ctx);
-    await act(ctx, platform, async (tx, me) => {
+    await act(ctx, platform, async (tx, { me }) => {
       const known = await existing(
         tx,
         request.members.flatMap((one) => ('id' in one ? [one.id] : [])),
@@ -55,7 +53,7 @@ export function lineUpsRoutes(platform: Platform): Router {
 
   router.delete('/:id', async (ctx) => {
     const { id } = read(lineUpPath, ctx.params);
-    await act(ctx, platform, async (tx, me) => {
+    await act(ctx, platform, async (tx, { me }) => {
       if (!(await deleteLineUp(tx, me.id, id)))
         throw new Problem(404, 'no-such-line-up', 'You remember no such line-up.');
       return { status: 200, body: { lineUps: await readLineUps(tx, me.id) } };
@@ -63,17 +61,15 @@ export function lineUpsRoutes(platform: Platform): Router {
   });
 
   router.post('/addresses', async (ctx) => {
-    requirePerson(ctx);
+    requireActor(ctx);
     const { text } = readBody(addressesRequest, ctx);
     const { found, unreadable } = readAddressList(text);
-    const known = await readContactsByEmail(
-      pool,
-      found.map((one) => one.email),
-    );
+    const contacts = await findContacts(pool, { emails: found.map((one) => one.email) });
+    const known = new Map(contacts.map((one) => [one.email.toLowerCase(), one]));
     const body: ReadAddresses = { people: [], outside: [], unreadable };
     for (const one of found) {
       const person = known.get(one.email.toLowerCase());
-      if (person) body.people.push(person);
+      if (person) body.people.push({ id: person.id, name: person.name, email: person.email });
       else body.outside.push(one);
     }
     ctx.body = body;

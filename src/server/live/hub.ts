@@ -1,100 +1,145 @@
+import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import type { Logger } from 'pino';
-import { LIVE_TOPICS, type LiveTopic } from '../../contract/live.ts';
-import type { Transaction } from '../db/transaction.ts';
+import { ALL_RESOURCES, CHANNEL } from './subjects.ts';
 
-const CHANNEL = 'marmot_live';
-/** A notification may hold 8000 bytes; this many ids fit with room to spare. */
-const MOST_IDS = 700;
+/** How often the connection proves that it still hears, and how long that may take. */
+const PROOF = { everyMs: 20_000, withinMs: 10_000 };
+const RETRY_MS = 1000;
+const PING = 'ping:';
 
-interface Notice {
-  topics: LiveTopic[];
-  /** Whom it concerns; null for everyone. */
-  people: number[] | null;
+/** What reached a listener: the subjects that changed, or that something may have been missed. */
+export type Heard = { changed: string[] } | { missed: true };
+type Listener = (heard: Heard) => void;
+
+interface Subscription {
+  subjects: ReadonlySet<string>;
+  listener: Listener;
 }
-
-type Listener = (topics: LiveTopic[]) => void;
 
 /**
- * Tells people's browsers, on every server process, that something of theirs changed.
- * It is sent when the transaction commits, and not at all when it does not.
+ * Hears what any process announces and hands it to the windows connected to this one, as far as they
+ * show it. A connection that is lost, or that has gone deaf without a word, is made anew, and everyone
+ * is told that they may have missed something.
  */
-export async function announce(
-  tx: Transaction,
-  topics: LiveTopic[],
-  people: readonly number[] | 'everyone',
-): Promise<void> {
-  const groups: (number[] | null)[] = [];
-  if (people === 'everyone') groups.push(null);
-  else {
-    const distinct = [...new Set(people)];
-    for (let i = 0; i < distinct.length; i += MOST_IDS)
-      groups.push(distinct.slice(i, i + MOST_IDS));
-  }
-  for (const group of groups) {
-    const notice: Notice = { topics, people: group };
-    await tx.query('select pg_notify($1, $2)', [CHANNEL, JSON.stringify(notice)]);
-  }
-}
-
-/** Receives what other processes announce and hands it to the people connected to this one. */
 export class LiveHub {
-  private readonly listeners = new Map<number, Set<Listener>>();
+  private readonly subscriptions = new Map<string, Set<Subscription>>();
+  private readonly everywhere = new Set<Subscription>();
   private readonly wakers = new Set<() => void>();
+  private readonly enders = new Set<() => void>();
   private client: pg.Client | null = null;
   private ended = false;
   private retry: NodeJS.Timeout | undefined;
+  private proof: NodeJS.Timeout | undefined;
+  private deadline: NodeJS.Timeout | undefined;
 
   constructor(
     private readonly databaseUrl: string,
     private readonly log: Logger,
+    private readonly proving = PROOF,
   ) {}
 
-  /** Begins to listen; a lost connection is made again, and everyone then reads everything anew. */
+  /** Begins to listen. @throws Error when the database cannot be reached */
   async start(): Promise<void> {
     const client = new pg.Client({
       connectionString: this.databaseUrl,
       application_name: 'marmot live',
+      connectionTimeoutMillis: 10_000,
     });
-    client.on('error', (error) => this.reconnect(error));
-    client.on('end', () => this.reconnect());
-    client.on('notification', (message) => this.receive(message.payload));
     this.client = client;
+    const lost = (error?: Error) => this.reconnect(client, error);
+    client.on('error', lost);
+    client.on('end', () => lost());
+    client.on('notification', (message) => this.receive(message.payload ?? ''));
     await client.connect();
     await client.query(`listen ${CHANNEL}`);
+    this.prove(client);
   }
 
-  private reconnect(error?: Error) {
-    if (this.ended || this.retry) return;
+  /** Sends itself a word, again and again; one that does not come back means that it is deaf. */
+  private prove(client: pg.Client) {
+    clearTimeout(this.proof);
+    this.proof = setTimeout(() => {
+      this.deadline ??= setTimeout(
+        () => this.reconnect(client, new Error('nothing is heard any more')),
+        this.proving.withinMs,
+      );
+      client
+        .query('select pg_notify($1, $2)', [CHANNEL, `${PING}${randomUUID()}`])
+        .then(() => this.prove(client))
+        .catch(() => undefined);
+    }, this.proving.everyMs);
+  }
+
+  private stopWaiting() {
+    clearTimeout(this.deadline);
+    this.deadline = undefined;
+  }
+
+  private reconnect(client: pg.Client, error?: Error) {
+    // Only the present connection matters; an old one ends in its own time.
+    if (this.ended || this.retry || client !== this.client) return;
     this.log.warn({ error }, 'the live connection is lost, trying again');
+    this.client = null;
+    clearTimeout(this.proof);
+    this.stopWaiting();
+    client.removeAllListeners();
+    client.on('error', () => undefined);
+    void client.end().catch(() => undefined);
     this.retry = setTimeout(() => {
       this.retry = undefined;
       this.start().then(
-        () => this.deliver({ topics: [...LIVE_TOPICS], people: null }),
-        (failure: Error) => this.reconnect(failure),
+        () => this.tellAll({ missed: true }),
+        (failure: Error) => {
+          if (this.client) this.reconnect(this.client, failure);
+        },
       );
-    }, 1000);
+    }, RETRY_MS);
   }
 
-  private receive(payload: string | undefined) {
-    if (payload) this.deliver(JSON.parse(payload) as Notice);
-  }
-
-  private deliver({ topics, people }: Notice) {
+  private receive(payload: string) {
+    this.stopWaiting();
+    if (payload.startsWith(PING)) return;
     for (const waker of this.wakers) waker();
-    for (const id of people ?? this.listeners.keys()) {
-      for (const listener of this.listeners.get(id) ?? []) listener(topics);
+    const heard = new Map<Subscription, string[]>();
+    const hear = (shown: string) => {
+      for (const one of this.subscriptions.get(shown) ?? []) {
+        const before = heard.get(one) ?? [];
+        if (!before.includes(shown)) heard.set(one, [...before, shown]);
+      }
+    };
+    for (const subject of payload.split(' ')) {
+      hear(subject);
+      if (subject.startsWith('resource:')) hear(ALL_RESOURCES);
     }
+    for (const [{ listener }, changed] of heard) listener({ changed });
   }
 
-  /** Calls `listener` for what concerns a person. @returns a function that ends it */
-  subscribe(personId: number, listener: Listener): () => void {
-    const own = this.listeners.get(personId) ?? new Set();
-    this.listeners.set(personId, own.add(listener));
+  private tellAll(heard: Heard) {
+    for (const { listener } of this.everywhere) listener(heard);
+  }
+
+  /** Calls `listener` when one of the subjects changed. @returns a function that ends it */
+  subscribe(subjects: readonly string[], listener: Listener): () => void {
+    const one: Subscription = { subjects: new Set(subjects), listener };
+    this.everywhere.add(one);
+    for (const subject of one.subjects) {
+      const others = this.subscriptions.get(subject) ?? new Set();
+      this.subscriptions.set(subject, others.add(one));
+    }
     return () => {
-      own.delete(listener);
-      if (own.size === 0) this.listeners.delete(personId);
+      this.everywhere.delete(one);
+      for (const subject of one.subjects) {
+        const others = this.subscriptions.get(subject);
+        others?.delete(one);
+        if (others?.size === 0) this.subscriptions.delete(subject);
+      }
     };
+  }
+
+  /** How many listen. */
+  get size(): number {
+    return this.enders.size;
   }
 
   /** Calls `waker` whenever anything was committed, so that waiting jobs are looked for at once. */
@@ -102,9 +147,22 @@ export class LiveHub {
     this.wakers.add(waker);
   }
 
+  /** Calls `close` when the server ends. @returns a function that takes it back */
+  onHangUp(close: () => void): () => void {
+    this.enders.add(close);
+    return () => this.enders.delete(close);
+  }
+
+  /** Ends every stream, so that the server can. */
+  hangUp(): void {
+    for (const close of this.enders) close();
+  }
+
   async end(): Promise<void> {
     this.ended = true;
     clearTimeout(this.retry);
-    await this.client?.end();
+    clearTimeout(this.proof);
+    this.stopWaiting();
+    await this.client?.end().catch(() => undefined);
   }
 }

@@ -1,15 +1,28 @@
 import { PassThrough } from 'node:stream';
 import Router from '@koa/router';
-import { requirePerson } from '../http/access.ts';
+import { liveQuery, type LiveNotice } from '../../contract/live.ts';
+import { audible } from '../access/index.ts';
+import { read, requireActor, sessionSubject } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
+import { subjectOf } from './subjects.ts';
 
 const HEARTBEAT_MS = 25_000;
+/** Then the browser comes again, and is asked again who it is. */
+const LONGEST_MS = 30 * 60_000;
+/** A browser that does not read is not waited for: what it missed it reads anew when it comes back. */
+const MOST_WAITING_BYTES = 256 * 1024;
 
-/** GET /api/live: a stream of Server-Sent Events naming what changed for the person signed in. */
+/**
+ * GET /api/live?subjects=…: a stream of Server-Sent Events naming what changed of what the asker
+ * shows, as far as they may see it. What they may not see is left out without a word.
+ */
 export function liveRoutes(platform: Platform): Router {
   const router = new Router();
-  router.get('/api/live', (ctx) => {
-    const me = requirePerson(ctx);
+  router.get('/api/live', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { subjects } = read(liveQuery, { ...ctx.query });
+    const own = [subjectOf('calendar', actor.me.id), subjectOf('person', actor.me.id)];
+    const heard = [...new Set([...own, ...(await audible(platform.pool, actor, subjects))])];
     const stream = new PassThrough();
     ctx.set({
       'Content-Type': 'text/event-stream',
@@ -18,16 +31,30 @@ export function liveRoutes(platform: Platform): Router {
     });
     ctx.body = stream;
     ctx.req.socket.setNoDelay(true);
-    stream.write('retry: 2000\n\n');
-    const end = platform.live.subscribe(me.id, (topics) =>
-      stream.write(`event: changed\ndata: ${JSON.stringify(topics)}\n\n`),
-    );
+    stream.write('retry: 2000\nevent: ready\ndata: []\n\n');
+    const send = (notice: LiveNotice) => {
+      if (stream.readableLength > MOST_WAITING_BYTES) stream.destroy();
+      else stream.write(`event: changed\ndata: ${JSON.stringify(notice)}\n\n`);
+    };
+    const session = sessionSubject(ctx);
+    const ends = [
+      platform.live.subscribe(heard, (what) => send('missed' in what ? ['*'] : what.changed)),
+      // Whoever signs out hears nothing more, in none of that session's windows.
+      platform.live.subscribe(session ? [session] : [], (what) => {
+        if ('changed' in what) close();
+      }),
+      platform.live.onHangUp(() => close()),
+    ];
     const heartbeat = setInterval(() => stream.write(': still here\n\n'), HEARTBEAT_MS);
-    ctx.req.on('close', () => {
+    const longest = setTimeout(() => close(), LONGEST_MS);
+    const close = () => {
       clearInterval(heartbeat);
-      end();
+      clearTimeout(longest);
+      for (const end of ends) end();
       stream.end();
-    });
+    };
+    ctx.req.on('close', close);
+    stream.on('close', close);
   });
   return router;
 }

@@ -3,6 +3,8 @@ import type { Database, Transaction } from '../db/transaction.ts';
 
 export interface OutgoingMail {
   eventId: string | null;
+  /** The attendee who is written to; null where it is somebody else. */
+  attendeeId: number | null;
   from: { name: string; email: string };
   to: { name: string; email: string };
   subject: string;
@@ -11,35 +13,62 @@ export interface OutgoingMail {
   calendar: { method: Method; content: string } | null;
 }
 
-export async function insertMail(
+/** The kind of job that delivers a mail; its key is the mail's id. */
+export const LETTER_JOB = 'letter';
+
+/** Puts mails into the outbox, each with the job that delivers it: one statement for all. */
+export async function insertMails(
   tx: Transaction,
-  mail: OutgoingMail,
+  mails: readonly OutgoingMail[],
   now: number,
-): Promise<string> {
-  const { rows } = await tx.query<{ id: string }>(
-    `insert into mail (event_id, sender_name, sender_email, recipient_name, recipient_email,
-                       subject, body_text, body_html, calendar, method, created_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
-    [
-      mail.eventId,
-      mail.from.name,
-      mail.from.email,
-      mail.to.name,
-      mail.to.email,
-      mail.subject,
-      mail.text,
-      mail.html,
-      mail.calendar?.content ?? null,
-      mail.calendar?.method ?? null,
-      new Date(now),
-    ],
+): Promise<void> {
+  const rows = mails.map((mail) => ({
+    event_id: mail.eventId,
+    attendee_id: mail.attendeeId,
+    sender_name: mail.from.name,
+    sender_email: mail.from.email,
+    recipient_name: mail.to.name,
+    recipient_email: mail.to.email,
+    subject: mail.subject,
+    body_text: mail.text,
+    body_html: mail.html,
+    calendar: mail.calendar?.content ?? null,
+    method: mail.calendar?.method ?? null,
+  }));
+  await tx.query(
+    `with posted as (
+       insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
+                         recipient_email, subject, body_text, body_html, calendar, method, created_at)
+       select new.*, $2 from jsonb_to_recordset($1) as new (
+         event_id uuid, attendee_id bigint, sender_name text, sender_email text,
+         recipient_name text, recipient_email text, subject text, body_text text, body_html text,
+         calendar text, method text)
+       returning id
+     )
+     insert into job (kind, key) select '${LETTER_JOB}', id::text from posted`,
+    [JSON.stringify(rows), new Date(now)],
   );
-  return rows[0]!.id;
+}
+
+/** How many mails somebody sent to people who are not here, since an instant. */
+export async function countSentOutside(
+  db: Database,
+  senderEmail: string,
+  since: number,
+): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*) from mail
+     where sender_email = $1 and created_at > $2
+       and not exists (select from person where lower(person.email) = lower(recipient_email))`,
+    [senderEmail, new Date(since)],
+  );
+  return rows[0]!.count;
 }
 
 interface MailRow {
   id: string;
   event_id: string | null;
+  attendee_id: number | null;
   sender_name: string;
   sender_email: string;
   recipient_name: string;
@@ -51,13 +80,13 @@ interface MailRow {
   method: Method | null;
 }
 
-/** A mail that has not been sent, held against other processes; null when it has been. */
-export async function lockUnsentMail(
-  tx: Transaction,
+/** A mail that has not been sent; null when it has been, or was given up. */
+export async function readUnsent(
+  db: Database,
   id: string,
 ): Promise<(OutgoingMail & { id: string }) | null> {
-  const { rows } = await tx.query<MailRow>(
-    'select * from mail where id = $1 and sent_at is null for update',
+  const { rows } = await db.query<MailRow>(
+    'select * from mail where id = $1 and sent_at is null and failed_at is null',
     [id],
   );
   const row = rows[0];
@@ -65,6 +94,7 @@ export async function lockUnsentMail(
   return {
     id: row.id,
     eventId: row.event_id,
+    attendeeId: row.attendee_id,
     from: { name: row.sender_name, email: row.sender_email },
     to: { name: row.recipient_name, email: row.recipient_email },
     subject: row.subject,
@@ -74,14 +104,21 @@ export async function lockUnsentMail(
   };
 }
 
-/** Mails that wait in the outbox, the oldest first. */
-export async function readUnsent(db: Database): Promise<string[]> {
-  const { rows } = await db.query<{ id: string }>(
-    'select id from mail where sent_at is null order by created_at, id',
-  );
-  return rows.map((row) => row.id);
-}
-
 export async function markSent(db: Database, id: string, now: number): Promise<void> {
   await db.query('update mail set sent_at = $2 where id = $1', [id, new Date(now)]);
+}
+
+/** Notes that a mail will not be tried again, and why. @returns false when that was known */
+export async function markFailed(
+  db: Database,
+  id: string,
+  failure: string,
+  now: number,
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update mail set failed_at = $3, failure = $2
+     where id = $1 and sent_at is null and failed_at is null`,
+    [id, failure.slice(0, 500), new Date(now)],
+  );
+  return rowCount === 1;
 }

@@ -60,30 +60,25 @@ export async function readTeams(db: Database): Promise<Team[]> {
   return rows;
 }
 
-/** Names and addresses of people by id; ids that are nobody's are missing from the answer. */
-export async function readContacts(
-  db: Database,
-  personIds: readonly number[],
-): Promise<Map<number, { id: number; name: string; email: string; zone: string }>> {
-  const { rows } = await db.query<{ id: number; name: string; email: string; zone: string }>(
-    `select subject.id, subject.name, person.email, person.zone
-     from person join subject on subject.id = person.subject_id
-     where person.subject_id = any($1)`,
-    [personIds],
-  );
-  return new Map(rows.map((row) => [row.id, row]));
+/** How somebody of this installation is reached. */
+export interface Contact {
+  id: number;
+  name: string;
+  email: string;
+  zone: string;
+  clock: '24' | '12';
 }
 
-/** The people among some addresses, by lower-case address. */
-export async function readContactsByEmail(
+/** People by their ids or their addresses; those that are nobody's are missing. */
+export async function findContacts(
   db: Database,
-  emails: readonly string[],
-): Promise<Map<string, { id: number; name: string; email: string }>> {
-  const { rows } = await db.query<{ id: number; name: string; email: string }>(
-    `select subject.id, subject.name, person.email
+  { ids = [], emails = [] }: { ids?: readonly number[]; emails?: readonly string[] },
+): Promise<Contact[]> {
+  const { rows } = await db.query<Contact>(
+    `select subject.id, subject.name, person.email, person.zone, person.clock
      from person join subject on subject.id = person.subject_id
-     where lower(person.email) = any($1)`,
-    [emails.map((email) => email.toLowerCase())],
+     where person.subject_id = any($1) or lower(person.email) = any($2)`,
+    [ids, emails.map((email) => email.toLowerCase())],
   );
-  return new Map(rows.map((row) => [row.email.toLowerCase(), row]));
+  return rows;
 }

@@ -197,6 +197,34 @@ describe('a cancelled booking', () => {
   });
 });
 
+describe('the day of a place', () => {
+  it('names one date of a series as that date is named', async () => {
+    const skua = await server.id('Skua');
+    const ines = await server.as('ines.aldabe');
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        title: 'Kelp weekly',
+        times: bergenTimes('2027-04-06T05:00', '2027-04-06T06:00'),
+        repeats: { rule: 'FREQ=WEEKLY;COUNT=3' },
+        resources: [skua],
+      }),
+    );
+    await ines.patch(`/api/events/${made.body.id}`, {
+      version: 1,
+      scope: 'one',
+      occurrence: '2027-04-13T05:00',
+      title: 'Kelp weekly with the divers',
+    });
+    const title = async (date: string) =>
+      (await ines.get<PlaceDay>(`/api/places/${skua}/day?date=${date}`)).body.bookings.map(
+        (one) => one.title,
+      );
+    expect(await title('2027-04-06')).toContain('Kelp weekly');
+    expect(await title('2027-04-13')).toContain('Kelp weekly with the divers');
+  });
+});
+
 describe('places now', () => {
   it('say what is free and until when, by the bookings there are', async () => {
     const ines = await server.as('ines.aldabe');

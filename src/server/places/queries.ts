@@ -1,6 +1,8 @@
 import type { Place } from '../../contract/places.ts';
-import type { Visibility } from '../../core/availability/busy.ts';
-import type { Database, Transaction } from '../db/transaction.ts';
+import type { UnitClaim } from '../../core/booking/units.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import type { BookingRow } from '../access/index.ts';
+import type { Database } from '../db/transaction.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
 export type ResourceFacts = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title'> & {
@@ -28,77 +30,77 @@ export async function readResources(
   return rows;
 }
 
+const BOOKING_COLUMNS = `
+  occurrence.event_id as "eventId", claim.subject_id as "resourceId", claim.unit,
+  occurrence.starts_at as start, occurrence.ends_at as "end", occurrence.title,
+  occurrence.visibility, occurrence.organizer_id as "organizerId",
+  subject.name as organizer, occurrence.organizer_id = $1 as mine,
+  exists (select 1 from attendee
+          where attendee.event_id = occurrence.event_id
+            and attendee.person_id = any($2)) as "takesPart"`;
+
 /**
- * Holds resources against other bookings until the transaction ends. Without it two bookings that
- * insert at the same moment would wait for each other inside the constraint and one be a deadlock.
- * Always in the order of their ids, so that bookings of several never wait in a circle.
+ * Bookings whose claim on the resources overlaps a window, with the times and the title of the
+ * occurrence itself.
+ * @param principals the asker, and those for whom they act
  */
-export async function lockResources(tx: Transaction, ids: readonly number[]): Promise<void> {
-  await tx.query(
-    'select 1 from resource where subject_id = any($1) order by subject_id for no key update',
-    [ids],
-  );
-}
-
-interface ClaimRow {
-  resourceId: number;
-  unit: number;
-  start: number;
-  end: number;
-}
-
-/** Exclusive claims of resources that overlap a window, buffers included. */
-export async function readClaims(
+export const readBookings = (
   db: Database,
+  principals: readonly number[],
   ids: readonly number[],
   from: number,
   to: number,
-): Promise<ClaimRow[]> {
-  const { rows } = await db.query<ClaimRow>(
-    `select subject_id as "resourceId", unit, lower(during) as start, upper(during) as "end"
-     from claim
-     where subject_id = any($1) and during && tstzrange($2, $3) and exclusive
-     order by subject_id, lower(during)`,
-    [ids, new Date(from), new Date(to)],
+): Promise<BookingRow[]> => readBookingsNear(db, principals, ids, [{ start: from, end: to }]);
+
+/** The same over several windows, each booking once. */
+export async function readBookingsNear(
+  db: Database,
+  principals: readonly number[],
+  ids: readonly number[],
+  windows: readonly Interval[],
+): Promise<BookingRow[]> {
+  const { rows } = await db.query<BookingRow>(
+    `with near as materialized (
+       select distinct claim.id
+       from unnest($3::int[]) as resource (id)
+       cross join unnest($4::timestamptz[], $5::timestamptz[]) as span (starts_at, ends_at)
+       join claim on claim.subject_id = resource.id
+         and claim.during && tstzrange(span.starts_at, span.ends_at)
+       where claim.exclusive
+     )
+     select ${BOOKING_COLUMNS}
+     from near
+     join claim on claim.id = near.id
+     join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
+     join subject on subject.id = occurrence.organizer_id
+     order by claim.subject_id, occurrence.starts_at`,
+    [
+      principals[0],
+      principals,
+      ids,
+      windows.map((one) => new Date(one.start)),
+      windows.map((one) => new Date(one.end)),
+    ],
   );
   return rows;
 }
 
-export interface BookingRow {
-  eventId: string;
-  resourceId: number;
-  unit: number;
-  start: number;
-  end: number;
-  title: string;
-  visibility: Visibility;
-  organizerId: number;
-  organizer: string;
-  /** Whether the viewer takes part. */
-  takesPart: boolean;
-}
-
-/** Bookings whose claim on the resources overlaps a window, with the times of the booking itself. */
-export async function readBookings(
+/** Exclusive claims of resources over several windows, buffers included, each once. */
+export async function readClaimsNear(
   db: Database,
-  viewerId: number,
   ids: readonly number[],
-  from: number,
-  to: number,
-): Promise<BookingRow[]> {
-  const { rows } = await db.query<BookingRow>(
-    `select event.id as "eventId", claim.subject_id as "resourceId", claim.unit,
-            occurrence.starts_at as start, occurrence.ends_at as "end", event.title,
-            event.visibility, event.organizer_id as "organizerId", subject.name as organizer,
-            exists (select 1 from attendee
-                    where attendee.event_id = event.id and attendee.person_id = $1) as "takesPart"
-     from claim
-     join occurrence on occurrence.id = claim.occurrence_id
-     join event on event.id = occurrence.event_id
-     join subject on subject.id = event.organizer_id
-     where claim.subject_id = any($2) and claim.during && tstzrange($3, $4) and claim.exclusive
-     order by claim.subject_id, occurrence.starts_at`,
-    [viewerId, ids, new Date(from), new Date(to)],
+  windows: readonly Interval[],
+): Promise<(UnitClaim & { resourceId: number })[]> {
+  const { rows } = await db.query<UnitClaim & { resourceId: number }>(
+    `select distinct claim.id, claim.subject_id as "resourceId", claim.unit,
+            lower(claim.during) as start, upper(claim.during) as "end"
+     from unnest($1::int[]) as resource (id)
+     cross join unnest($2::timestamptz[], $3::timestamptz[]) as span (starts_at, ends_at)
+     join claim on claim.subject_id = resource.id
+       and claim.during && tstzrange(span.starts_at, span.ends_at)
+     where claim.exclusive
+     order by "resourceId", start`,
+    [ids, windows.map((one) => new Date(one.start)), windows.map((one) => new Date(one.end))],
   );
   return rows;
 }

@@ -1,7 +1,6 @@
 import Router from '@koa/router';
 import { placeDayQuery, placePath, type PlacesResponse } from '../../contract/places.ts';
-import { requirePerson } from '../http/access.ts';
-import { read } from '../http/validate.ts';
+import { read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { placeDay, placesNow } from './service.ts';
 
@@ -10,18 +9,18 @@ export function placesRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/places' });
 
   router.get('/', async (ctx) => {
-    const me = requirePerson(ctx);
+    const actor = requireActor(ctx);
     const body: PlacesResponse = {
-      places: await placesNow(platform.pool, me, platform.clock.now()),
+      places: await placesNow(platform.pool, actor, platform.clock.now()),
     };
     ctx.body = body;
   });
 
   router.get('/:id/day', async (ctx) => {
-    const me = requirePerson(ctx);
+    const actor = requireActor(ctx);
     const { id } = read(placePath, ctx.params);
     const { date } = read(placeDayQuery, { ...ctx.query });
-    ctx.body = await placeDay(platform.pool, me, id, date);
+    ctx.body = await placeDay(platform.pool, actor, id, date);
   });
 
   return router;

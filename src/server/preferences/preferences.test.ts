@@ -11,6 +11,24 @@ const session = async (mailbox: string) =>
   (await (await server.as(mailbox)).get<SessionState>('/api/session')).body;
 
 describe('preferences', () => {
+  it('are all kept when two windows change different ones at the same moment', async () => {
+    const hal = await server.as('hal.teague');
+    const change = (body: object) => hal.patch('/api/preferences', body);
+    for (let round = 0; round < 8; round++) {
+      const firstWeekday = 1 + (round % 7);
+      const defaultMinutes = 15 + round;
+      const answers = await Promise.all([
+        change({ firstWeekday }),
+        change({ defaultMinutes }),
+        change({ clock: round % 2 ? '12' : '24' }),
+      ]);
+      expect(answers.map((one) => one.status)).toEqual([200, 200, 200]);
+      const body = await session('hal.teague');
+      expect(body.preferences).toMatchObject({ firstWeekday, defaultMinutes });
+      expect(body.me!.clock).toBe(round % 2 ? '12' : '24');
+    }
+  });
+
   it('hold at once, for me and in what others see of my hours', async () => {
     const idris = await server.as('idris.kaya');
     const nights = [[{ start: 1200, end: 1680 }], [], [], [], [], [], []];

@@ -25,6 +25,11 @@ export async function readChoices(
   );
 }
 
+/** Lets others who change what this person chose wait, so that what each leaves as it was stays so. */
+export async function lockChoices(tx: Transaction, personId: number): Promise<void> {
+  await tx.query('select from person where subject_id = $1 for no key update', [personId]);
+}
+
 export async function writeChoices(
   tx: Transaction,
   personId: number,

@@ -1,28 +1,27 @@
 import type { PreferenceChange } from '../../contract/preferences.ts';
 import type { Me, Preferences } from '../../contract/session.ts';
+import { invalid } from '../../core/refusal.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { invalid } from '../http/problem.ts';
-import { announce } from '../live/hub.ts';
-import { readHours } from '../people/service.ts';
-import { readChoices, replaceHours, writeChoices, writePerson } from './queries.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import { readHours } from '../people/index.ts';
+import { lockChoices, readChoices, replaceHours, writeChoices, writePerson } from './queries.ts';
 
 export async function preferencesOf(db: Database, personId: number): Promise<Preferences> {
-  const [choices, hours] = await Promise.all([
-    readChoices(db, personId),
-    readHours(db, [personId]),
-  ]);
+  const choices = await readChoices(db, personId);
+  const hours = await readHours(db, [personId]);
   return { ...choices, hours: hours.get(personId)! };
 }
 
 /**
  * Keeps what somebody chose anew; the rest stays as it is. All their windows hear of it.
- * @throws Problem 400 when the hours shown are less than one
+ * @throws Refusal when the hours shown are less than one
  */
 export async function changePreferences(
   tx: Transaction,
   me: Me,
   change: PreferenceChange,
 ): Promise<void> {
+  await lockChoices(tx, me.id);
   const { zone, furtherZones, clock, hours, ...chosen } = change;
   const given = Object.fromEntries(
     Object.entries(chosen).filter(([, value]) => value !== undefined),
@@ -34,5 +33,5 @@ export async function changePreferences(
   await writeChoices(tx, me.id, choices);
   await writePerson(tx, me.id, { zone, furtherZones, clock });
   if (hours) await replaceHours(tx, me.id, hours);
-  await announce(tx, ['session', 'calendar'], [me.id]);
+  await announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
 }

@@ -3,7 +3,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { BusyResponse } from '../../contract/availability.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { refreshPublished } from './service.ts';
+import { refreshPublished } from './index.ts';
 import { webCalendars } from './source.ts';
 
 const server = useServer();
@@ -44,14 +44,19 @@ describe('people of another organization', () => {
   it('keep what was read before when it cannot be read, and say so', async () => {
     const id = await server.id('Priya Raman');
     const before = await seenBy('ines.aldabe', 'Priya Raman');
-    await server.sql('update published_calendar set address = $2 where person_id = $1', [
-      id,
-      'https://calendars.nilgiriwater.example/freebusy/nobody.ifb',
-    ]);
+    await server.sql(
+      'update published_calendar set address = $2, tried_at = null where person_id = $1',
+      [id, 'https://calendars.nilgiriwater.example/freebusy/nobody.ifb'],
+    );
     const answer = await (
       await server.as('ines.aldabe')
     ).post('/api/availability/refresh', { people: [id] });
     expect(answer.body).toEqual({ read: 0, failed: 1 });
+    // It was tried just now: nobody makes the server ask again and again.
+    const again = await (
+      await server.as('tomas.okafor')
+    ).post('/api/availability/refresh', { people: [id] });
+    expect(again.body).toEqual({ read: 0, failed: 0 });
     const after = await seenBy('ines.aldabe', 'Priya Raman');
     expect(after.published).toEqual({ ...before.published, failing: true });
     expect(after.busy).toEqual(before.busy);
@@ -77,10 +82,10 @@ describe('people of another organization', () => {
     const base = `http://127.0.0.1:${(web.address() as AddressInfo).port}`;
     try {
       const id = await server.id('Arjun Nair');
-      await server.sql('update published_calendar set address = $2 where person_id = $1', [
-        id,
-        `${base}/arjun.ifb`,
-      ]);
+      await server.sql(
+        'update published_calendar set address = $2, tried_at = null where person_id = $1',
+        [id, `${base}/arjun.ifb`],
+      );
       expect(await refreshPublished(server.running.platform, [id])).toEqual({ read: 1, failed: 0 });
       const { busy } = await seenBy('ines.aldabe', 'Arjun Nair');
       expect(busy.filter(([, , occupancy]) => occupancy === 'busy')).toContainEqual([

@@ -1,14 +1,14 @@
 import type { BusySpan } from '../../contract/availability.ts';
 import type { PublishedFreeBusy } from '../../core/icalendar/freebusy.ts';
-import type { Interval } from '../../core/time/interval.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 export interface PublishedRow {
   personId: number;
   readAt: number | null;
   failing: boolean;
-  coversFrom: number | null;
-  coversTo: number | null;
+  /** Starts and ends of what it is of, in order; null before it was read. */
+  coversFrom: number[] | null;
+  coversTo: number[] | null;
 }
 
 export async function readCalendars(
@@ -17,7 +17,12 @@ export async function readCalendars(
 ): Promise<PublishedRow[]> {
   const { rows } = await db.query<PublishedRow>(
     `select person_id as "personId", read_at as "readAt", failure is not null as failing,
-            lower(covers) as "coversFrom", upper(covers) as "coversTo"
+            case when covers is not null then array(
+              select (extract(epoch from lower(part)) * 1000)::float8
+              from unnest(covers) part order by lower(part)) end as "coversFrom",
+            case when covers is not null then array(
+              select (extract(epoch from upper(part)) * 1000)::float8
+              from unnest(covers) part order by lower(part)) end as "coversTo"
      from published_calendar where person_id = any($1)`,
     [personIds],
   );
@@ -48,18 +53,29 @@ export async function readTimes(
   return times;
 }
 
-/** Addresses to read: of some people, or all that were not tried since an instant. */
-export async function readAddresses(
+/**
+ * Takes addresses that were not tried since an instant, and marks them as tried, so that nobody else
+ * reads them at the same moment.
+ * @param personIds whose; null for everybody's
+ */
+export async function takeAddresses(
   db: Database,
-  which: { personIds: readonly number[] } | { triedBefore: number },
-): Promise<{ personId: number; address: string }[]> {
-  const of = 'personIds' in which;
-  const { rows } = await db.query<{ personId: number; address: string }>(
-    `select person_id as "personId", address from published_calendar
-     where case when $1 then person_id = any($2)
-                else tried_at is null or tried_at < $3 end
-     order by person_id`,
-    [of, of ? which.personIds : [], new Date(of ? 0 : which.triedBefore)],
+  personIds: readonly number[] | null,
+  triedBefore: number,
+  now: number,
+  most: number,
+): Promise<{ personId: number; address: string; zone: string }[]> {
+  const { rows } = await db.query<{ personId: number; address: string; zone: string }>(
+    `update published_calendar set tried_at = $3
+     from person
+     where person.subject_id = published_calendar.person_id
+       and published_calendar.person_id in (
+         select person_id from published_calendar
+         where ($1::int[] is null or person_id = any($1))
+           and (tried_at is null or tried_at <= $2)
+         order by tried_at nulls first limit $4 for update skip locked)
+     returning person_id as "personId", address, person.zone`,
+    [personIds, new Date(triedBefore), new Date(now), most],
   );
   return rows;
 }
@@ -71,12 +87,18 @@ export async function replaceTimes(
   { covers, busy }: PublishedFreeBusy,
   now: number,
 ): Promise<void> {
-  const span = ({ start, end }: Interval) => [new Date(start), new Date(end)];
   await tx.query(
     `update published_calendar
-     set read_at = $2, tried_at = $2, failure = null, covers = tstzrange($3, $4)
+     set read_at = $2, tried_at = $2, failure = null,
+         covers = (select range_agg(tstzrange(starts_at, ends_at))
+                   from unnest($3::timestamptz[], $4::timestamptz[]) as part (starts_at, ends_at))
      where person_id = $1`,
-    [personId, new Date(now), ...span(covers)],
+    [
+      personId,
+      new Date(now),
+      covers.map((one) => new Date(one.start)),
+      covers.map((one) => new Date(one.end)),
+    ],
   );
   await tx.query('delete from published_busy where person_id = $1', [personId]);
   await tx.query(

@@ -2,12 +2,18 @@ import type { BusySpan } from '../../contract/availability.ts';
 import { parseFreeBusy } from '../../core/icalendar/freebusy.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { transaction, type Database } from '../db/transaction.ts';
-import { announce } from '../live/hub.ts';
+import type { JobDefinition } from '../jobs/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { noteFailure, readAddresses, readCalendars, readTimes, replaceTimes } from './queries.ts';
+import { noteFailure, readCalendars, readTimes, replaceTimes, takeAddresses } from './queries.ts';
 
 /** How often what people publish is read anew. */
 const REFRESH_MINUTES = 15;
+/** Somebody who asks for it gets it read again at most this often, whoever asked before. */
+const ASKED_AGAIN_MINUTES = 2;
+/** Addresses read in one run, and how many at the same time. */
+const MOST_ADDRESSES = 2_000;
+const AT_ONCE = 4;
 
 /** What somebody's organization publishes of their time. */
 export interface PublishedTimes {
@@ -15,8 +21,8 @@ export interface PublishedTimes {
   readAt: number | null;
   /** Whether the last try failed; what was read before still stands. */
   failing: boolean;
-  /** What it is of; null before it was read. Outside it nothing is known. */
-  covers: Interval | null;
+  /** What it is of, disjoint and in order; null before it was read. Outside it nothing is known. */
+  covers: Interval[] | null;
   busy: BusySpan[];
 }
 
@@ -41,45 +47,66 @@ export async function readPublished(
       {
         readAt,
         failing,
-        covers: coversFrom && coversTo ? { start: coversFrom, end: coversTo } : null,
+        covers: coversFrom && coversFrom.map((start, k) => ({ start, end: coversTo![k]! })),
         busy: times.get(personId)!,
       },
     ]),
   );
 }
 
+/** Every quarter of an hour, on one of the servers. */
+export const publishedJob: JobDefinition = {
+  kind: 'published',
+  atOnce: 1,
+  timeLimitMs: 14 * MINUTE,
+  pausesMinutes: [],
+  everyMinutes: REFRESH_MINUTES,
+  work: (platform) => refreshPublished(platform),
+};
+
 /**
  * Reads anew what some people publish, or all who were not read for a quarter of an hour. One that
- * cannot be read is noted and holds up nobody else.
+ * cannot be read is noted and holds up nobody else, and one that was tried just now is left alone.
  */
 export async function refreshPublished(
   platform: Platform,
   personIds?: readonly number[],
 ): Promise<{ read: number; failed: number }> {
-  const { pool, calendars } = platform;
-  const started = platform.clock.now();
-  const due = await readAddresses(
-    pool,
-    personIds ? { personIds } : { triedBefore: started - REFRESH_MINUTES * MINUTE },
-  );
+  const { pool, clock } = platform;
+  const now = clock.now();
+  const pause = (personIds ? ASKED_AGAIN_MINUTES : REFRESH_MINUTES) * MINUTE;
+  const due = await takeAddresses(pool, personIds ?? null, now - pause, now, MOST_ADDRESSES);
+  const changed: number[] = [];
   let failed = 0;
-  for (const { personId, address } of due) {
-    const read = await calendars
-      .read(address)
-      .then(parseFreeBusy)
-      .catch((error: Error) => error);
-    await transaction(pool, (tx) =>
-      read instanceof Error
-        ? noteFailure(tx, personId, read.message, platform.clock.now())
-        : replaceTimes(tx, personId, read, platform.clock.now()),
-    );
-    if (read instanceof Error) {
-      failed++;
-      platform.log.warn({ personId, error: read.message }, 'published times could not be read');
+  const work = async () => {
+    for (let one = due.pop(); one; one = due.pop()) {
+      if (await readOne(platform, one)) changed.push(one.personId);
+      else failed++;
     }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  if (changed.length > 0) {
+    const subjects = changed.map((id) => subjectOf('calendar', id));
+    await transaction(pool, (tx) => announce(tx, subjects));
   }
-  if (due.length > 0) {
-    await transaction(pool, (tx) => announce(tx, ['calendar'], 'everyone'));
-  }
-  return { read: due.length - failed, failed };
+  return { read: changed.length, failed };
+}
+
+async function readOne(
+  platform: Platform,
+  { personId, address, zone }: { personId: number; address: string; zone: string },
+): Promise<boolean> {
+  const { pool, calendars, clock, log } = platform;
+  const read = await calendars
+    .read(address)
+    .then((text) => parseFreeBusy(text, zone))
+    .catch((error: Error) => error);
+  await transaction(pool, (tx) =>
+    read instanceof Error
+      ? noteFailure(tx, personId, read.message, clock.now())
+      : replaceTimes(tx, personId, read, clock.now()),
+  );
+  if (!(read instanceof Error)) return true;
+  log.warn({ personId, error: read.message }, 'published times could not be read');
+  return false;
 }

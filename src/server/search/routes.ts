@@ -1,7 +1,6 @@
 import Router from '@koa/router';
 import { searchQuery, type Found } from '../../contract/search.ts';
-import { requirePerson } from '../http/access.ts';
-import { read } from '../http/validate.ts';
+import { read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { findSubjects, readVocabulary } from './queries.ts';
 
@@ -11,13 +10,13 @@ const MOST_OF_A_KIND = 6;
 export function searchRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/search' });
   router.get('/', async (ctx) => {
-    requirePerson(ctx);
+    requireActor(ctx);
     const { q } = read(searchQuery, { ...ctx.query });
     const found: Found[] = q ? await findSubjects(platform.pool, q, MOST_OF_A_KIND) : [];
     ctx.body = { found };
   });
   router.get('/names', async (ctx) => {
-    requirePerson(ctx);
+    requireActor(ctx);
     ctx.body = await readVocabulary(platform.pool);
   });
   return router;

@@ -1,4 +1,5 @@
 import type { DemonstrationList, Me } from '../../contract/session.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 interface MeRow {
@@ -12,17 +13,25 @@ interface MeRow {
   zone_names: Record<string, string>;
   site_id: number | null;
   site_name: string | null;
+  acts_for: number[];
 }
 
+/** Who has a session, with those for whom they act; null when it is none, or over. */
 export async function findSession(
   db: Database,
   tokenHash: Buffer,
   now: number,
-): Promise<Me | null> {
+): Promise<PersonActor | null> {
   const { rows } = await db.query<MeRow>(
     `select subject.id, subject.name, person.email, person.role, person.zone,
             person.further_zones, person.clock, site.id as site_id, site.name as site_name,
-            (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names
+            (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names,
+            array(select owner.subject_id from person owner
+                  where (owner.share_organization = 'acts' or owner.share_partners = 'acts')
+                    and owner.subject_id <> person.subject_id
+                    and case when owner.organization_id = person.organization_id
+                             then owner.share_organization else owner.share_partners end = 'acts'
+                 ) as acts_for
      from session
      join person on person.subject_id = session.person_id
      join subject on subject.id = person.subject_id
@@ -32,7 +41,7 @@ export async function findSession(
   );
   const row = rows[0];
   if (!row) return null;
-  return {
+  const me: Me = {
     id: row.id,
     name: row.name,
     email: row.email,
@@ -44,6 +53,7 @@ export async function findSession(
     siteId: row.site_id,
     siteName: row.site_name,
   };
+  return { kind: 'person', me, principals: [row.id, ...row.acts_for] };
 }
 
 export async function findPassword(
@@ -72,13 +82,53 @@ export async function insertSession(
   );
 }
 
+/** Forgets sessions that are over. */
+export async function forgetSessions(db: Database, now: number): Promise<void> {
+  await db.query('delete from session where expires_at <= $1', [new Date(now)]);
+}
+
 export async function deleteSession(db: Database, tokenHash: Buffer): Promise<void> {
   await db.query('delete from session where token_hash = $1', [tokenHash]);
+}
+
+/** Whether somebody signed in from a device before. */
+export async function knowsDevice(
+  db: Database,
+  tokenHash: Buffer,
+  personId: number,
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    'select from device where token_hash = $1 and person_id = $2',
+    [tokenHash, personId],
+  );
+  return rowCount === 1;
+}
+
+export async function rememberDevice(
+  tx: Transaction,
+  { tokenHash, personId, now }: { tokenHash: Buffer; personId: number; now: number },
+): Promise<void> {
+  await tx.query(
+    `insert into device (token_hash, person_id, seen_at) values ($1, $2, $3)
+     on conflict (token_hash, person_id) do update set seen_at = excluded.seen_at`,
+    [tokenHash, personId, new Date(now)],
+  );
+}
+
+/** Forgets devices not seen since an instant. */
+export async function deleteDevices(db: Database, since: number): Promise<void> {
+  await db.query('delete from device where seen_at < $1', [new Date(since)]);
 }
 
 export async function organizationName(db: Database): Promise<string> {
   const { rows } = await db.query<{ name: string }>('select name from organization where is_home');
   return rows[0]?.name ?? 'Marmot';
+}
+
+/** Whether nobody can sign in. */
+export async function nobodyThere(db: Database): Promise<boolean> {
+  const { rowCount } = await db.query('select from person where password_hash is not null limit 1');
+  return rowCount === 0;
 }
 
 /** The demonstration's people and their password; null in any other installation. */

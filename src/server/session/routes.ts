@@ -1,12 +1,12 @@
 import Router from '@koa/router';
 import { signInRequest, type SessionState } from '../../contract/session.ts';
-import { whoAsks } from '../http/access.ts';
-import { readBody } from '../http/validate.ts';
+import { transaction } from '../db/transaction.ts';
+import { readBody, whoAsks } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { preferencesOf } from '../preferences/service.ts';
-import { sessionToken, setSessionCookie } from './middleware.ts';
-import { deleteSession, demonstration, organizationName } from './queries.ts';
-import { SignIn, tokenHash } from './service.ts';
+import { preferencesOf } from '../preferences/index.ts';
+import { deviceToken, sessionToken, setSignedIn, setSignedOut } from './middleware.ts';
+import { demonstration, nobodyThere, organizationName } from './queries.ts';
+import { endSession, SignIn } from './service.ts';
 
 /** /api/session: who is signed in, signing in and signing out. */
 export function sessionRoutes(platform: Platform): Router {
@@ -14,7 +14,7 @@ export function sessionRoutes(platform: Platform): Router {
   const signIn = new SignIn(platform);
 
   router.get('/', async (ctx) => {
-    const me = whoAsks(ctx);
+    const me = whoAsks(ctx)?.me ?? null;
     const state: SessionState = {
       me,
       preferences: me && (await preferencesOf(platform.pool, me.id)),
@@ -22,22 +22,31 @@ export function sessionRoutes(platform: Platform): Router {
       now: platform.clock.now(),
       clockFixed: platform.clock.fixed,
       demonstration: me ? null : await demonstration(platform.pool),
+      needsSetup: !me && (await nobodyThere(platform.pool)),
     };
-    ctx.set('Cache-Control', 'no-store');
     ctx.body = state;
   });
 
   router.post('/', async (ctx) => {
     const request = readBody(signInRequest, ctx);
-    const token = await signIn.signIn(request, ctx.ip);
-    setSessionCookie(ctx, platform, token);
+    setSignedIn(
+      ctx,
+      platform,
+      await signIn.signIn(request, {
+        from: ctx.ip,
+        device: deviceToken(ctx),
+        session: sessionToken(ctx),
+      }),
+    );
     ctx.status = 204;
   });
 
   router.delete('/', async (ctx) => {
     const token = sessionToken(ctx);
-    if (token) await deleteSession(platform.pool, tokenHash(token));
-    setSessionCookie(ctx, platform, null);
+    if (token) {
+      await transaction(platform.pool, (tx) => endSession(tx, token));
+    }
+    setSignedOut(ctx, platform);
     ctx.status = 204;
   });
 

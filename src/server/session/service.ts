@@ -1,54 +1,122 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import { RateLimiterPostgres } from 'rate-limiter-flexible';
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { SignInRequest } from '../../contract/session.ts';
-import { transaction } from '../db/transaction.ts';
-import { Problem } from '../http/problem.ts';
+import { transaction, type Database, type Transaction } from '../db/transaction.ts';
+import { Line, Problem } from '../http/index.ts';
+import { announce } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { findPassword, insertSession } from './queries.ts';
+import {
+  deleteDevices,
+  deleteSession,
+  findPassword,
+  insertSession,
+  knowsDevice,
+  rememberDevice,
+} from './queries.ts';
 
 export const SESSION_MS = 30 * 24 * 3_600_000;
-/** Wrong tries for one address from one place before it has to wait. */
-const TRIES = 8;
-const TRIES_WINDOW_SECONDS = 300;
+/** Wrong tries at one mail address, and from one device that was known before. */
+const TRIES = 10;
+const TRIES_SECONDS = 15 * 60;
+/** Wrong tries from one network address, whomever they are for. */
+const NETWORK_TRIES = 50;
+const NETWORK_SECONDS = 60;
+export const DEVICE_MS = 365 * 24 * 3_600_000;
 
 export const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
+
+/** The subject by which the end of a session is made known to its windows. */
+export const subjectOfSession = (token: string): string =>
+  `session:${tokenHash(token).toString('hex').slice(0, 32)}`;
 
 /** Checked when nobody has the address, so that the answer takes as long as for somebody's. */
 const nobodysHash = hash(randomBytes(16).toString('hex'));
 
-/** Signs people in by address and password, more slowly after wrong tries. */
+/** What a browser brings along when somebody signs in. */
+interface Browser {
+  /** The network address it comes from. */
+  from: string;
+  /** Its token, where somebody signed in from it before. */
+  device: string | undefined;
+  /** The token of the session it has, which ends with the new one. */
+  session: string | undefined;
+}
+
+export interface SignedIn {
+  session: string;
+  device: string;
+}
+
+/** Signs people in by address and password, and makes those wait who guess. */
 export class SignIn {
-  private readonly limiter: RateLimiterPostgres;
+  /**
+   * Each password that is checked takes a processor for a while; a storm of them would leave nothing to
+   * those who are signed in.
+   */
+  private readonly line = new Line({ atOnce: 1, mostWaiting: 1_000, longestWaitMs: 20_000 });
+  private readonly byAddress: RateLimiterPostgres;
+  private readonly byDevice: RateLimiterPostgres;
+  private readonly byNetwork: RateLimiterPostgres;
 
   constructor(private readonly platform: Platform) {
-    this.limiter = new RateLimiterPostgres({
-      storeClient: platform.pool,
-      tableName: 'rate_limit',
-      tableCreated: true,
-      keyPrefix: 'signin',
-      points: TRIES,
-      duration: TRIES_WINDOW_SECONDS,
-    });
+    const limiter = (keyPrefix: string, points: number, duration: number) =>
+      new RateLimiterPostgres({
+        storeClient: platform.pool,
+        tableName: 'rate_limit',
+        tableCreated: true,
+        keyPrefix,
+        points,
+        duration,
+      });
+    this.byAddress = limiter('address', TRIES, TRIES_SECONDS);
+    this.byDevice = limiter('device', TRIES, TRIES_SECONDS);
+    this.byNetwork = limiter('network', NETWORK_TRIES, NETWORK_SECONDS);
   }
 
   /**
-   * @returns the token of a new session
+   * Every try is counted before it is made, so that of guesses made at the same moment no more are
+   * tried; one that is right is taken back. From a device known before, others' guesses do not count.
    * @throws Problem 401 saying no more than that it was wrong; 429 after too many wrong tries
    */
-  async signIn({ email, password }: SignInRequest, from: string): Promise<string> {
-    const key = `${email.toLowerCase()}|${from}`;
-    const tried = await this.limiter.get(key);
-    if (tried && tried.consumedPoints >= TRIES) throw tooManyTries(tried.msBeforeNext);
-    const known = await findPassword(this.platform.pool, email);
-    const right = await verify(known?.hash ?? (await nobodysHash), password);
-    if (!known || !right) {
-      await this.limiter.consume(key).catch(() => undefined);
-      throw new Problem(401, 'wrong-sign-in', 'Address or password is wrong.');
-    }
-    await this.limiter.delete(key);
-    return openSession(this.platform, known.personId);
+  signIn({ email, password }: SignInRequest, browser: Browser): Promise<SignedIn> {
+    return this.line.run(async () => {
+      const { pool, clock } = this.platform;
+      const known = await findPassword(pool, email);
+      const device = browser.device ? tokenHash(browser.device) : null;
+      const isKnown = known && device && (await knowsDevice(pool, device, known.personId));
+      const counted: [RateLimiterPostgres, string][] = isKnown
+        ? [[this.byDevice, `${known.personId}|${device.toString('hex')}`]]
+        : [
+            [this.byAddress, email.toLowerCase()],
+            [this.byNetwork, networkOf(browser.from)],
+          ];
+      for (const [limiter, key] of counted) await consume(limiter, key);
+      const right = await verify(known?.hash ?? (await nobodysHash), password);
+      if (!known || !right) {
+        throw new Problem(401, 'wrong-sign-in', 'Address or password is wrong.');
+      }
+      for (const [limiter, key] of counted) await limiter.reward(key);
+      return openSession(this.platform, known.personId, browser, clock.now());
+    });
   }
+}
+
+async function consume(limiter: RateLimiterPostgres, key: string): Promise<void> {
+  await limiter.consume(key).catch((refusal: unknown) => {
+    throw refusal instanceof RateLimiterRes ? tooManyTries(refusal.msBeforeNext) : refusal;
+  });
+}
+
+/** What counts as one network address: of IPv6, the part that one customer has to themselves. */
+export function networkOf(address: string): string {
+  const plain = address.replace(/^::ffff:(?=\d+\.)/, '');
+  if (!plain.includes(':')) return plain;
+  const [head = '', tail] = plain.split('::');
+  const first = head.split(':').filter(Boolean);
+  const last = (tail ?? '').split(':').filter(Boolean);
+  const zeros = tail === undefined ? 0 : 8 - first.length - last.length;
+  return [...first, ...Array<string>(zeros).fill('0'), ...last].slice(0, 4).join(':');
 }
 
 function tooManyTries(waitMs: number): Problem {
@@ -59,16 +127,33 @@ function tooManyTries(waitMs: number): Problem {
   });
 }
 
-async function openSession(platform: Platform, personId: number): Promise<string> {
-  const token = randomBytes(32).toString('base64url');
-  const now = platform.clock.now();
-  await transaction(platform.pool, (tx) =>
-    insertSession(tx, {
-      tokenHash: tokenHash(token),
+/** Opens a session, and ends the one that this browser had. */
+export async function openSession(
+  platform: Platform,
+  personId: number,
+  { device: knownDevice, session: before }: Pick<Browser, 'device' | 'session'>,
+  now: number,
+): Promise<SignedIn> {
+  const session = randomBytes(32).toString('base64url');
+  const device = knownDevice ?? randomBytes(32).toString('base64url');
+  await transaction(platform.pool, async (tx) => {
+    if (before) await endSession(tx, before);
+    await rememberDevice(tx, { tokenHash: tokenHash(device), personId, now });
+    await insertSession(tx, {
+      tokenHash: tokenHash(session),
       personId,
       now,
       expiresAt: now + SESSION_MS,
-    }),
-  );
-  return token;
+    });
+  });
+  return { session, device };
 }
+
+/** Ends a session, and its windows' streams. */
+export async function endSession(tx: Transaction, token: string): Promise<void> {
+  await deleteSession(tx, tokenHash(token));
+  await announce(tx, [subjectOfSession(token)]);
+}
+
+/** Forgets devices from which nobody signed in for a year. */
+export const forgetDevices = (db: Database, now: number) => deleteDevices(db, now - DEVICE_MS);

@@ -1,0 +1,66 @@
+import {
+  eventLevel,
+  seesBusyTimes,
+  seesTitle,
+  type SharingLevel,
+  type Visibility,
+} from '../../core/availability/busy.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database } from '../db/transaction.ts';
+import { readLevels } from './queries.ts';
+
+/** What decides what somebody may see of an event, wherever it is come across. */
+export interface EventFacts {
+  organizerId: number;
+  visibility: Visibility;
+  /** Whether the actor takes part, or somebody for whom they act. */
+  takesPart: boolean;
+}
+
+/** What an actor may see and do of calendars and events; those of people it does not know, nothing. */
+export class Levels {
+  private constructor(
+    private readonly actor: PersonActor,
+    private readonly levels: ReadonlyMap<number, SharingLevel>,
+  ) {}
+
+  /** @param ownerIds whoever's calendars and events are looked at */
+  static async of(db: Database, actor: PersonActor, ownerIds: readonly number[]): Promise<Levels> {
+    const others = [...new Set(ownerIds)].filter((id) => id !== actor.me.id);
+    const levels = others.length ? await readLevels(db, actor.me.id, others) : new Map();
+    return new Levels(actor, levels.set(actor.me.id, 'acts'));
+  }
+
+  /** On somebody's calendar as a whole. */
+  calendar(ownerId: number): SharingLevel {
+    return this.levels.get(ownerId) ?? 'nothing';
+  }
+
+  /** On one event. */
+  event({ organizerId, visibility, takesPart }: EventFacts): SharingLevel {
+    return eventLevel(this.calendar(organizerId), visibility, takesPart);
+  }
+
+  seesBusyTimes(ownerId: number): boolean {
+    return seesBusyTimes(this.calendar(ownerId));
+  }
+
+  /** Whether titles are shown on somebody's calendar at all, events of others aside. */
+  showsTitles(ownerId: number): boolean {
+    return seesTitle(this.calendar(ownerId), 'default');
+  }
+
+  /** Whether an event of that visibility shows its title on somebody's calendar. */
+  showsOn(ownerId: number, visibility: Visibility): boolean {
+    return seesTitle(this.calendar(ownerId), visibility);
+  }
+
+  /** Who has a place is told to those who keep the places, and to those who may see their calendar. */
+  seesHolder({ organizerId, takesPart }: Pick<EventFacts, 'organizerId' | 'takesPart'>): boolean {
+    return takesPart || this.actor.me.role !== 'staff' || this.seesBusyTimes(organizerId);
+  }
+}
+
+/** Whether an actor, or somebody for whom they act, is among some people. */
+export const takesPart = (actor: PersonActor, people: readonly (number | null)[]): boolean =>
+  people.some((id) => id !== null && actor.principals.includes(id));

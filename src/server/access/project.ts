@@ -1,0 +1,87 @@
+import type { LayerItem } from '../../contract/calendar.ts';
+import type { EventDetail } from '../../contract/events.ts';
+import type { PlaceBooking } from '../../contract/places.ts';
+import {
+  mayChange,
+  showsEverything,
+  showsTitle,
+  type SharingLevel,
+} from '../../core/availability/busy.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { EventFacts, Levels } from './levels.ts';
+
+/**
+ * An event as an actor may see it; null when it may not be read, which looks as if it were not there.
+ * Notes of replies are for whoever may change the event, and for who wrote them.
+ */
+export function projectDetail(
+  detail: Omit<EventDetail, 'canChange' | 'myReply'>,
+  level: SharingLevel,
+  actor: PersonActor,
+): EventDetail | null {
+  if (!showsEverything(level)) return null;
+  const canChange = mayChange(level);
+  const { id } = actor.me;
+  const isMine = (personId: number | null) => personId !== null && personId === id;
+  return {
+    ...detail,
+    attendees: detail.attendees.map((one) => ({
+      ...one,
+      note:
+        canChange || (one.personId !== null && actor.principals.includes(one.personId))
+          ? one.note
+          : '',
+    })),
+    canChange,
+    myReply: detail.attendees.find((one) => isMine(one.personId))?.reply ?? null,
+  };
+}
+
+/** A booking of a resource as it stands, texts and all. */
+export interface BookingRow extends EventFacts {
+  eventId: string;
+  resourceId: number;
+  unit: number;
+  start: number;
+  end: number;
+  title: string;
+  organizer: string;
+  /** Whether the actor organizes it. */
+  mine: boolean;
+}
+
+/** A booking as far as the actor may see it: that it is taken, then by whom, then what for. */
+export function projectBooking(row: BookingRow, levels: Levels): PlaceBooking {
+  const level = levels.event(row);
+  const title = showsTitle(level);
+  return {
+    eventId: showsEverything(level) ? row.eventId : null,
+    start: row.start,
+    end: row.end,
+    unit: row.unit,
+    title: title ? row.title : null,
+    holder: levels.seesHolder(row) ? row.organizer : null,
+    mine: row.mine,
+  };
+}
+
+/**
+ * An event on somebody's layer: its own level decides, and that on the layer's calendar, so that a
+ * layer shows no more than either its person or the organizer shares.
+ * @param shown whether titles are shown on this layer at all; a resource's always
+ */
+export function projectLayerItem(
+  item: LayerItem & { eventId: string },
+  level: SharingLevel,
+  shown: boolean,
+): LayerItem {
+  const title = shown && showsTitle(level);
+  const open = title && showsEverything(level);
+  return {
+    ...item,
+    eventId: open ? item.eventId : null,
+    recurrenceId: open ? item.recurrenceId : null,
+    title: title ? item.title : null,
+    place: title ? item.place : null,
+  };
+}

@@ -1,0 +1,2 @@
+/** What holds for every action, whatever it does. */
+export { actorId, type Actor, type PersonActor } from './actor.ts';

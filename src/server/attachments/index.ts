@@ -1,0 +1,8 @@
+/** Files put to events. */
+export const attachmentBelonging = {
+  table: 'attachment',
+  columns: ['file_id', 'name', 'added_by', 'added_at'],
+  identity: ['file_id', 'name'],
+};
+export { forgetFiles } from './queries.ts';
+export { attachmentsRoutes } from './routes.ts';

@@ -1,0 +1,49 @@
+import type { EventChange } from '../../../contract/events.ts';
+import { decideChange } from '../../../core/meetings/change.ts';
+import type { Texts } from '../../../core/meetings/meeting.ts';
+import type { PersonActor } from '../../actions/index.ts';
+import type { Transaction } from '../../db/transaction.ts';
+import type { Platform } from '../../platform.ts';
+import { holdResources } from '../../reservations/index.ts';
+import { cleanHtml } from '../richText.ts';
+import { lockChangeableMeeting } from '../read/visible.ts';
+import { newMeetingId } from './create.ts';
+import { carryOut, type Done } from './carryOut.ts';
+
+/**
+ * Changes an event in place, or a part of a series; its resources are never free in between.
+ * @throws Refusal with the present state when `version` is not the present one
+ */
+export async function changeEvent(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  id: string,
+  change: EventChange,
+): Promise<Done> {
+  const before = await lockChangeableMeeting(tx, actor, id, change.version);
+  const given = change.resources ?? [];
+  const chosen = change.dates.flatMap((one) => ('resourceId' in one ? [one.resourceId] : []));
+  const held = await holdResources(tx, [...given, ...chosen], (k) =>
+    k < given.length ? `resources.${k}` : 'dates.resourceId',
+  );
+  const decision = decideChange(
+    before,
+    { ...change, texts: textsOf(change) },
+    { now: platform.clock.now(), newId: newMeetingId(before.uid) },
+  );
+  return carryOut(tx, platform, actor, before, decision, held);
+}
+
+/** The texts that a change gives, cleaned. */
+function textsOf(change: EventChange): Partial<Texts> {
+  const { title, description, agenda, notes, place, showsAs } = change;
+  return {
+    ...(title !== undefined && { title }),
+    ...(description !== undefined && { description: cleanHtml(description) }),
+    ...(agenda !== undefined && { agenda: cleanHtml(agenda) }),
+    ...(notes !== undefined && { notes: cleanHtml(notes) }),
+    ...(place !== undefined && { place }),
+    ...(showsAs !== undefined && { showsAs }),
+  };
+}

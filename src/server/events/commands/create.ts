@@ -1,0 +1,69 @@
+import { randomUUID } from 'node:crypto';
+import type { EventDetail, NewEvent } from '../../../contract/events.ts';
+import { decideCreate } from '../../../core/meetings/create.ts';
+import { wantedResources } from '../../../core/meetings/meeting.ts';
+import { nextOccurrence } from '../../../core/meetings/next.ts';
+import type { PersonActor } from '../../actions/index.ts';
+import type { Transaction } from '../../db/transaction.ts';
+import { lookUpInvited } from '../../participants/index.ts';
+import { beginPersonal } from '../../personal/index.ts';
+import type { Platform } from '../../platform.ts';
+import { holdResources } from '../../reservations/index.ts';
+import { commit } from '../commit.ts';
+import { present } from '../read/visible.ts';
+import { cleanHtml } from '../richText.ts';
+
+/**
+ * Makes an event or a series, invites its people and reserves its resources, all or nothing.
+ * @throws Refusal naming the field that is wrong; ResourcesTaken naming the dates
+ */
+export async function createEvent(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  request: NewEvent,
+): Promise<EventDetail> {
+  const { me } = actor;
+  const now = platform.clock.now();
+  const invited = await lookUpInvited(tx, me, request.attendees);
+  const chosen = request.dates.flatMap((one) => ('resourceId' in one ? [one.resourceId] : []));
+  const held = await holdResources(tx, [...request.resources, ...chosen], (k) =>
+    k < request.resources.length ? `resources.${k}` : 'dates.resourceId',
+  );
+  const { description, agenda, notes } = request;
+  const decision = decideCreate(
+    {
+      ...request,
+      description: cleanHtml(description),
+      agenda: cleanHtml(agenda),
+      notes: cleanHtml(notes),
+    },
+    { personId: me.id, name: me.name, email: me.email },
+    invited,
+    { now, newId: newMeetingId(me.email) },
+  );
+  const { meetings } = await commit(tx, platform, actor, decision, { held });
+  const personal = await beginPersonal(tx, actor, decision.answer.id, {
+    categoryId: request.categoryId,
+    reminders: request.reminders ?? null,
+  });
+  const made = meetings.get(decision.answer.id)!;
+  const resources = wantedResources(made)
+    .map((id) => held.get(id)!)
+    .map(({ id, name, site, seats }) => ({ id, name, site, seats }))
+    .sort((a, b) => a.name.localeCompare(b.name));
+  const detail = present(
+    { ...made, createdBy: me.id, keptUntil: null },
+    nextOccurrence(made, now),
+    { resources, attachments: [], undelivered: {}, ...personal },
+    'acts',
+    actor,
+  );
+  return { ...detail, clockNotes: [...new Set([...decision.notes, ...detail.clockNotes])] };
+}
+
+/** An id and a UID for a meeting that is to be made (RFC 7986 section 5.3). */
+export function newMeetingId(email: string): { id: string; uid: string } {
+  const domain = email.split('@')[1] ?? 'marmot.invalid';
+  return { id: randomUUID(), uid: `${randomUUID()}@${domain}` };
+}

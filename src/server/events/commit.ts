@@ -1,0 +1,199 @@
+import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
+import { editsBetween } from '../../core/meetings/edits.ts';
+import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
+import { answersOf, participantKey } from '../../core/meetings/undo.ts';
+import { same } from '../../core/same.ts';
+import { actorId, type Actor } from '../actions/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { recordFacts, type Revised } from '../facts/index.ts';
+import { writeLetters } from '../letters/index.ts';
+import { subjectOf } from '../live/index.ts';
+import { insertParticipants, updateParticipants } from '../participants/index.ts';
+import type { Platform } from '../platform.ts';
+import { holdResources, type HeldResources } from '../reservations/index.ts';
+import { copyBelongings } from './belongings.ts';
+import { laidOutUntil, layOut } from './occurrences/layout.ts';
+import { moveOccurrences, moveOccurrencesFrom } from './occurrences/queries.ts';
+import { deleteMeeting, insertMeeting, updateMeeting } from './store/write.ts';
+
+/** What was committed. */
+export interface Committed {
+  /** The meetings as they are now, by id; those that are gone as they last were. */
+  meetings: ReadonlyMap<string, Meeting>;
+  /** The resources they want, all of them held. */
+  resources: HeldResources;
+  /** How many letters go out. */
+  letters: number;
+}
+
+/** What a command has read already. */
+interface Before {
+  /** Up to when the series concerned are laid out, by id. Epoch milliseconds. */
+  keptUntil?: ReadonlyMap<string, number | null>;
+  /** Resources that it holds. */
+  held?: HeldResources | undefined;
+}
+
+/**
+ * Does what a command decided, all of it: the meetings, their people, occurrences, reservations and
+ * claims by difference, then what happened, how it is taken back, and who is told. No command goes
+ * around it.
+ * @throws ResourcesTaken when a resource is taken at a time to come; nothing must be kept then
+ */
+export async function commit(
+  tx: Transaction,
+  platform: Platform,
+  actor: Actor,
+  decision: Decision,
+  { keptUntil = new Map(), held = new Map() }: Before = {},
+): Promise<Committed> {
+  const now = platform.clock.now();
+  const wanted = decision.changes.flatMap(({ after }) => (after ? wantedResources(after) : []));
+  const missing = [...new Set(wanted)].filter((id) => !held.has(id));
+  const resources = new Map([...held, ...(await holdResources(tx, missing))]);
+  const meetings = new Map<string, Meeting>();
+  const context = { tx, platform, actor, resources, keptUntil, now };
+  for (const change of decision.changes) {
+    const { before, after } = withNumbers(change, meetings);
+    const id = (after ?? before)!.id;
+    if (!after) {
+      await remove(context, { ...change, before, after });
+      meetings.set(id, before!);
+    } else if (!before) {
+      meetings.set(id, await make(context, { ...change, before, after }));
+    } else {
+      await rewrite(context, { ...change, before, after });
+      meetings.set(id, after);
+    }
+  }
+  const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
+  const letters = await writeLetters(
+    tx,
+    platform,
+    actor,
+    decision.facts,
+    meetings,
+    resources,
+    gone,
+  );
+  await recordFacts(tx, {
+    facts: decision.facts,
+    actorId: actorId(actor),
+    revision: revisionOf(decision, meetings),
+    subjects: [...new Set(decision.changes.flatMap((change) => concernedBy(change)))],
+    now,
+  });
+  return { meetings, resources, letters };
+}
+
+interface Context {
+  tx: Transaction;
+  platform: Platform;
+  actor: Actor;
+  resources: HeldResources;
+  keptUntil: ReadonlyMap<string, number | null>;
+  now: number;
+}
+
+/** A meeting that was made by an earlier change of the same decision has its people's numbers. */
+function withNumbers(
+  { before, after }: MeetingChange,
+  meetings: ReadonlyMap<string, Meeting>,
+): Pick<MeetingChange, 'before' | 'after'> {
+  const made = before && meetings.get(before.id);
+  if (!made || !after) return { before, after };
+  const ids = new Map(made.participants.map((one) => [participantKey(one), one.id]));
+  const numbered = (meeting: Meeting): Meeting => ({
+    ...meeting,
+    participants: meeting.participants.map((one) => ({
+      ...one,
+      id: ids.get(participantKey(one))!,
+    })),
+  });
+  return { before: made, after: numbered(after) };
+}
+
+async function make(
+  { tx, platform, actor, resources, keptUntil, now }: Context,
+  change: MeetingChange & { after: Meeting },
+): Promise<Meeting> {
+  const { after, splitFrom } = change;
+  const known = splitFrom ? (keptUntil.get(splitFrom.id) ?? null) : null;
+  const until = laidOutUntil(after, known, now);
+  const createdBy = actorId(actor) ?? after.organizerId;
+  await insertMeeting(tx, after, { createdBy, keptUntil: until, now });
+  const participants = await insertParticipants(tx, after.id, after.participants);
+  const made = { ...after, participants };
+  if (splitFrom) {
+    await moveOccurrencesFrom(tx, splitFrom.id, after.id, splitFrom.at);
+    await copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
+  } else {
+    await layOut(tx, {
+      change: { ...change, after: made },
+      resources,
+      until,
+      untilBefore: null,
+      now,
+    });
+  }
+  return made;
+}
+
+async function rewrite(
+  { tx, resources, keptUntil, now }: Context,
+  change: MeetingChange & { before: Meeting; after: Meeting },
+): Promise<void> {
+  const { before, after } = change;
+  const untilBefore = keptUntil.get(after.id) ?? null;
+  const until = laidOutUntil(after, untilBefore, now);
+  // An answer changes nothing of the meeting itself.
+  const itself = (meeting: Meeting) => ({ ...meeting, participants: [] });
+  if (!same(itself(before), itself(after))) {
+    await updateMeeting(tx, before, after, { keptUntil: until, now });
+  }
+  await updateParticipants(tx, before, after);
+  await layOut(tx, { change, resources, until, untilBefore, now });
+}
+
+async function remove({ tx, platform }: Context, change: MeetingChange): Promise<void> {
+  const { before, mergedInto } = change;
+  if (mergedInto) {
+    await moveOccurrences(tx, before!.id, mergedInto.id, mergedInto.names);
+    await copyBelongings(tx, platform.belongings, before!.id, mergedInto.id);
+  }
+  await deleteMeeting(tx, before!.id);
+}
+
+function revisionOf(
+  { undo, changes }: Decision,
+  meetings: ReadonlyMap<string, Meeting>,
+): Revised | null {
+  const change = undo && changes.find((one) => one.before?.id === undo.id && one.after);
+  if (!change) return null;
+  const split = changes.find((one) => one.splitFrom?.id === undo.id);
+  return {
+    eventId: undo.id,
+    version: undo.version,
+    edits: editsBetween(change.before!, change.after!),
+    splitOff: split
+      ? {
+          id: split.after!.id,
+          at: split.splitFrom!.at,
+          answers: answersOf(meetings.get(split.after!.id)!),
+        }
+      : null,
+  };
+}
+
+/** Whose calendars, which resources and which meeting show something else after a change. */
+function concernedBy({ before, after }: MeetingChange): string[] {
+  return [before, after].flatMap((meeting) =>
+    meeting
+      ? [
+          subjectOf('meeting', meeting.id),
+          ...peopleOf(meeting).map((id) => subjectOf('calendar', id)),
+          ...wantedResources(meeting).map((id) => subjectOf('resource', id)),
+        ]
+      : [],
+  );
+}

@@ -1,0 +1,104 @@
+import { isSeries, wantedResources, type Meeting } from '../../../core/meetings/meeting.ts';
+import { overrideAt } from '../../../core/meetings/dates.ts';
+import { withOverride } from '../../../core/recurrence/series.ts';
+import { planOf, peopleOf } from '../../../core/meetings/meeting.ts';
+import { DAY } from '../../../core/time/interval.ts';
+import { transaction, type Transaction } from '../../db/transaction.ts';
+import type { JobDefinition } from '../../jobs/index.ts';
+import { writeTaken } from '../../letters/index.ts';
+import { announce, subjectOf } from '../../live/index.ts';
+import type { Platform } from '../../platform.ts';
+import { holdResources, type Wish } from '../../reservations/index.ts';
+import { lockMeeting, type StoredMeeting } from '../store/read.ts';
+import { updateMeeting } from '../store/write.ts';
+import { forgetRevisions } from '../store/revisions.ts';
+import { findShortSeries } from './horizonQueries.ts';
+import { extendLayout, horizonAt, laidOutUntil } from './layout.ts';
+
+/** Changes can be taken back for this long. */
+const KEPT_DAYS = 30;
+
+/** A series is laid out further when it lacks this many days, not every night. */
+const SLACK_DAYS = 28;
+/** Series looked at in one run, so that it has an end; the next run goes on. */
+const MOST_SERIES = 5_000;
+
+/** Every day: lays series out further, and forgets what can no longer be taken back. */
+export const horizonJob: JobDefinition = {
+  kind: 'horizon',
+  atOnce: 1,
+  timeLimitMs: 30 * 60_000,
+  pausesMinutes: [5, 30, 120],
+  everyMinutes: 24 * 60,
+  work: async (platform, _, signal) => {
+    await moveHorizon(platform, { slackDays: SLACK_DAYS, signal });
+    await forgetRevisions(platform.pool, platform.clock.now() - KEPT_DAYS * DAY);
+  },
+};
+
+/**
+ * Lays series out further, each in a transaction of its own; one that fails is noted and holds up no
+ * other. A resource that somebody else took for a new date is left out of that date, and the
+ * organizer is told.
+ * @returns how many series were laid out further, and how many failed
+ */
+export async function moveHorizon(
+  platform: Platform,
+  { slackDays = 0, signal }: { slackDays?: number; signal?: AbortSignal } = {},
+): Promise<{ moved: number; failed: number }> {
+  const now = platform.clock.now();
+  const slack = slackDays * DAY;
+  const ids = await findShortSeries(platform.pool, horizonAt(now) - slack, MOST_SERIES);
+  const result = { moved: 0, failed: 0 };
+  for (const id of ids) {
+    if (signal?.aborted) break;
+    try {
+      await transaction(platform.pool, (tx) => extend(tx, platform, id, slack));
+      result.moved++;
+    } catch (error) {
+      result.failed++;
+      platform.log.error({ error, eventId: id }, 'a series could not be laid out further');
+    }
+  }
+  return result;
+}
+
+async function extend(
+  tx: Transaction,
+  platform: Platform,
+  id: string,
+  slack: number,
+): Promise<void> {
+  const now = platform.clock.now();
+  const meeting = await lockMeeting(tx, id);
+  // Another server may have come first.
+  if (!meeting || !isSeries(meeting) || meeting.status === 'cancelled') return;
+  // One with many people is laid out less far than others, and is not behind.
+  const until = laidOutUntil(meeting, null, now)!;
+  if (meeting.keptUntil !== null && meeting.keptUntil >= until - slack) return;
+  const resources = await holdResources(tx, wantedResources(meeting));
+  const since = meeting.keptUntil;
+  const { added, taken } = await extendLayout(tx, meeting, resources, { since, until, now });
+  const after = withoutTaken(meeting, taken);
+  await updateMeeting(tx, meeting, after, { keptUntil: until, now });
+  if (taken.length > 0) await writeTaken(tx, platform, meeting, taken, resources);
+  if (added > 0) await announce(tx, subjectsOf(meeting));
+}
+
+const subjectsOf = (meeting: StoredMeeting) => [
+  subjectOf('meeting', meeting.id),
+  ...peopleOf(meeting).map((id) => subjectOf('calendar', id)),
+  ...wantedResources(meeting).map((id) => subjectOf('resource', id)),
+];
+
+/** Keeps what a date could not get as that date's own list, so that it is seen and can be changed. */
+function withoutTaken(meeting: Meeting & { rule: string }, taken: readonly Wish[]): Meeting {
+  let plan = planOf(meeting);
+  for (const { recurrenceId, resourceId } of taken) {
+    const override = overrideAt(plan, recurrenceId!);
+    const wanted = override.details.resources ?? meeting.resources;
+    const resources = wanted.filter((id) => id !== resourceId);
+    plan = withOverride(plan, { ...override, details: { ...override.details, resources } });
+  }
+  return { ...meeting, overrides: plan.overrides };
+}

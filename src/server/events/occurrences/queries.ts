@@ -1,0 +1,137 @@
+import type { Interval } from '../../../core/time/interval.ts';
+import type { WallTime } from '../../../core/time/wall.ts';
+import type { Database, Transaction } from '../../db/transaction.ts';
+
+export interface OccurrenceSpan extends Interval {
+  /** Its place in the rule; null for what happens once. */
+  recurrenceId: WallTime | null;
+}
+
+export interface StoredOccurrence extends OccurrenceSpan {
+  id: number;
+}
+
+export async function readOccurrences(db: Database, eventId: string): Promise<StoredOccurrence[]> {
+  const { rows } = await db.query<StoredOccurrence>(
+    `select id, recurrence_at as "recurrenceId", starts_at as start, ends_at as "end"
+     from occurrence where event_id = $1 order by recurrence_at`,
+    [eventId],
+  );
+  return rows;
+}
+
+export async function insertOccurrences(
+  tx: Transaction,
+  eventId: string,
+  spans: readonly OccurrenceSpan[],
+): Promise<StoredOccurrence[]> {
+  if (spans.length === 0) return [];
+  const { rows } = await tx.query<StoredOccurrence>(
+    `insert into occurrence (event_id, recurrence_at, starts_at, ends_at)
+     select $1, * from unnest($2::timestamp[], $3::timestamptz[], $4::timestamptz[])
+     returning id, recurrence_at as "recurrenceId", starts_at as start, ends_at as "end"`,
+    [
+      eventId,
+      spans.map((one) => one.recurrenceId),
+      spans.map((one) => new Date(one.start)),
+      spans.map((one) => new Date(one.end)),
+    ],
+  );
+  return rows;
+}
+
+/** Gives occurrences other names or times, and deletes those that are gone, in one statement. */
+export async function updateOccurrences(
+  tx: Transaction,
+  changed: readonly StoredOccurrence[],
+  gone: readonly number[],
+): Promise<void> {
+  if (changed.length + gone.length === 0) return;
+  await tx.query(
+    `with gone as (delete from occurrence where id = any($5::bigint[]))
+     update occurrence set recurrence_at = new.recurrence_at, starts_at = new.starts_at,
+                           ends_at = new.ends_at
+     from unnest($1::bigint[], $2::timestamp[], $3::timestamptz[], $4::timestamptz[])
+       as new (id, recurrence_at, starts_at, ends_at)
+     where occurrence.id = new.id`,
+    [
+      changed.map((one) => one.id),
+      changed.map((one) => one.recurrenceId),
+      changed.map((one) => new Date(one.start)),
+      changed.map((one) => new Date(one.end)),
+      gone,
+    ],
+  );
+}
+
+/**
+ * Hands occurrences over to another event, with all that hangs on them.
+ * @param names how they are named there, by their names here
+ */
+export async function moveOccurrences(
+  tx: Transaction,
+  fromId: string,
+  toId: string,
+  names: ReadonlyMap<WallTime | null, WallTime | null>,
+): Promise<void> {
+  await tx.query(
+    `update occurrence set event_id = $2, recurrence_at = new.name
+     from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
+     where event_id = $1 and recurrence_at is not distinct from new.old`,
+    [fromId, toId, [...names.keys()], [...names.values()]],
+  );
+}
+
+/** Hands over the occurrences from one on, under the names they have. */
+export async function moveOccurrencesFrom(
+  tx: Transaction,
+  fromId: string,
+  toId: string,
+  at: WallTime,
+): Promise<void> {
+  await tx.query(
+    'update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3',
+    [fromId, toId, at],
+  );
+}
+
+/**
+ * Brings the claims on people's time in line with what events say: nothing after declining, and
+ * those that stay the same are not touched. One statement, however many they are.
+ */
+export async function claimPeople(tx: Transaction, eventIds: readonly string[]): Promise<void> {
+  await tx.query(
+    `with wanted as materialized (
+       select occurrence.id as occurrence_id, reply.person_id,
+              tstzrange(occurrence.starts_at, occurrence.ends_at) as during,
+              case
+                when occurrence.shows_as = 'free' then 'free'
+                when reply.role = 'organizer' or reply.reply = 'accepted' then occurrence.shows_as
+                else 'tentative'
+              end as occupancy
+       from effective_occurrence occurrence
+       join effective_reply reply on reply.occurrence_id = occurrence.id
+       where occurrence.event_id = any($1) and occurrence.status = 'confirmed'
+         and reply.person_id is not null and reply.reply <> 'declined'
+     ), present as materialized (
+       select claim.id, claim.occurrence_id, claim.subject_id, claim.during, claim.occupancy
+       from occurrence join claim on claim.occurrence_id = occurrence.id and not claim.exclusive
+       where occurrence.event_id = any($1)
+     ), compared as materialized (
+       select present.id, coalesce(wanted.occurrence_id, present.occurrence_id) as occurrence_id,
+              wanted.person_id, wanted.during, wanted.occupancy
+       from wanted full join present
+         on present.occurrence_id = wanted.occurrence_id and present.subject_id = wanted.person_id
+       where (wanted.during, wanted.occupancy) is distinct from (present.during, present.occupancy)
+     ), gone as (
+       delete from claim using compared
+       where claim.id = compared.id and compared.person_id is null
+     ), changed as (
+       update claim set during = compared.during, occupancy = compared.occupancy
+       from compared where claim.id = compared.id and compared.person_id is not null
+     )
+     insert into claim (subject_id, during, occupancy, occurrence_id)
+     select person_id, during, occupancy, occurrence_id from compared where id is null`,
+    [eventIds],
+  );
+}

@@ -1,0 +1,92 @@
+import type { EventDetail } from '../../../contract/events.ts';
+import {
+  answerOf,
+  isSeries,
+  occurrenceOf,
+  type Meeting,
+  type OccurrenceOverride,
+} from '../../../core/meetings/meeting.ts';
+import { parseRule } from '../../../core/recurrence/rule.ts';
+import { ruleSentence } from '../../../core/recurrence/sentence.ts';
+import { timingInterval } from '../../../core/recurrence/series.ts';
+import { resolveSpan } from '../../../core/time/eventTimes.ts';
+import { wallTimeAt, type WallTime } from '../../../core/time/wall.ts';
+import type { Surroundings } from './surroundings.ts';
+
+/** An event with the occurrence that is in view, before it is projected to whoever asks. */
+export function detailOf(
+  meeting: Meeting,
+  at: WallTime | null,
+  { undelivered, resources, ...surroundings }: Surroundings,
+): Omit<EventDetail, 'canChange' | 'myReply'> {
+  const shown = occurrenceOf(meeting, isSeries(meeting) ? at : null);
+  const { start, end, timing, endZone } = shown;
+  const startsAt = isSeries(meeting) ? wallTimeAt(start, timing.zone) : timing.startsAt;
+  const endsAt = wallTimeAt(end, endZone ?? timing.zone);
+  const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
+  const times = { startsAt, endsAt, zone: timing.zone, endZone, fold: timing.fold };
+  return {
+    id: meeting.id,
+    uid: meeting.uid,
+    sequence: meeting.sequence,
+    version: meeting.version,
+    title: shown.title,
+    description: shown.description,
+    agenda: shown.agenda,
+    notes: shown.notes,
+    place: shown.place,
+    start,
+    end,
+    ...times,
+    allDay: timing.allDay,
+    showsAs: shown.showsAs,
+    visibility: meeting.visibility,
+    status: meeting.status,
+    series: seriesOf(meeting, shown.recurrenceId),
+    organizer: { id: meeting.organizerId, name: organizer.name },
+    attendees: meeting.participants.map((one) => {
+      const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
+      const { id, personId, name, email, role } = one;
+      return {
+        id,
+        personId,
+        name,
+        email,
+        role,
+        reply,
+        note,
+        invitedAt: askedAt,
+        repliedAt,
+        undelivered: undelivered[id] ?? null,
+      };
+    }),
+    resources: resources.filter((one) => shown.resources.includes(one.id)),
+    ...surroundings,
+    clockNotes: timing.allDay ? [] : resolveSpan(times).notes,
+  };
+}
+
+const isCancelled = (one: OccurrenceOverride) => one.cancelled;
+/** Something of its own that people see; that an answer is out of date is none. */
+const isChanged = ({ cancelled, timing, details }: OccurrenceOverride) => {
+  const { repliesFrom: _, ...own } = details;
+  return !cancelled && (timing !== null || Object.values(own).some((value) => value !== null));
+};
+
+function seriesOf(meeting: Meeting, at: WallTime | null): EventDetail['series'] {
+  if (!isSeries(meeting)) return null;
+  const { timing, overrides } = meeting;
+  const names = (keeps: (one: OccurrenceOverride) => boolean) =>
+    overrides.filter(keeps).map((one) => one.recurrenceId);
+  return {
+    rule: meeting.rule,
+    sentence: ruleSentence(parseRule(meeting.rule), timing.startsAt),
+    startsAt: timing.startsAt,
+    endsAt: wallTimeAt(timingInterval(timing).end, meeting.endZone ?? timing.zone),
+    allDay: timing.allDay,
+    except: meeting.except,
+    cancelled: names(isCancelled),
+    changed: names(isChanged),
+    recurrenceId: at,
+  };
+}

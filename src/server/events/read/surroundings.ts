@@ -1,0 +1,55 @@
+import type { Attachment, EventDetail } from '../../../contract/events.ts';
+import { instantJson } from '../../db/json.ts';
+import type { Database } from '../../db/transaction.ts';
+
+/** What a detail says beside the meeting itself. */
+export interface Surroundings {
+  resources: EventDetail['resources'];
+  attachments: Attachment[];
+  categoryId: number | null;
+  reminders: EventDetail['reminders'];
+  /** Whom the last letter about it did not reach, by attendee, and why. */
+  undelivered: Record<string, string>;
+}
+
+/** Reads it in one statement, with what one person has of their own about the event. */
+export async function readSurroundings(
+  db: Database,
+  eventId: string,
+  personId: number,
+  resourceIds: readonly number[],
+): Promise<Surroundings> {
+  const { rows } = await db.query<Surroundings>(
+    `select
+       coalesce((select json_agg(json_build_object('id', subject.id, 'name', subject.name,
+                                   'site', site.name, 'seats', resource.capacity)
+                                 order by subject.name)
+                 from resource
+                 join subject on subject.id = resource.subject_id
+                 join site on site.id = resource.site_id
+                 where subject.id = any($3)), '[]') as resources,
+       coalesce((select json_agg(json_build_object('id', attachment.id, 'name', attachment.name,
+                                   'type', stored_file.type, 'size', stored_file.size,
+                                   'addedBy', subject.name,
+                                   'addedAt', ${instantJson('attachment.added_at')})
+                                 order by attachment.added_at, attachment.name)
+                 from attachment
+                 join stored_file on stored_file.id = attachment.file_id
+                 join subject on subject.id = attachment.added_by
+                 where attachment.event_id = $1), '[]') as attachments,
+       (select category_id from event_category
+        where event_id = $1 and person_id = $2) as "categoryId",
+       coalesce((select json_agg(json_build_object('minutes', minutes_before, 'means', means)
+                                 order by minutes_before, means)
+                 from reminder where event_id = $1 and person_id = $2), '[]') as reminders,
+       coalesce((select json_object_agg(attendee_id, failure)
+                 from (select distinct on (attendee_id) attendee_id, failure
+                       from mail
+                       where event_id = $1 and attendee_id is not null
+                         and (sent_at is not null or failed_at is not null)
+                       order by attendee_id, created_at desc) latest
+                 where failure is not null), '{}') as undelivered`,
+    [eventId, personId, resourceIds],
+  );
+  return rows[0]!;
+}

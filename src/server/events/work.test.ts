@@ -1,0 +1,168 @@
+import pg from 'pg';
+import { describe, expect, it, vi } from 'vitest';
+import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+
+/** No jobs, so that every statement is one of the action that is counted. */
+const server = useServer({ works: false });
+
+/** The statements that a piece of work sends to the database, from the session to the commit. */
+async function statements(work: () => Promise<{ status: number }>, status: number) {
+  const spy = vi.spyOn(pg.Client.prototype, 'query');
+  try {
+    expect((await work()).status).toBe(status);
+    return spy.mock.calls
+      .map(([text]) => String(text))
+      .filter((text) => !text.startsWith('select pg_notify($1, $2)'));
+  } finally {
+    spy.mockRestore();
+  }
+}
+
+const key = (name: string) => ({ 'Idempotency-Key': `work-per-action-${name}` });
+
+describe('an action takes so many statements and no more', () => {
+  it('booking a room: 14', async () => {
+    const ines = await server.as('ines.aldabe');
+    const request = meetingRequest({
+      times: bergenTimes('2027-06-01T10:00', '2027-06-01T11:00'),
+      resources: [await server.id('Gannet')],
+    });
+    const sent = await statements(() => ines.post('/api/events', request, key('booking')), 201);
+    expect(sent).toContain('begin');
+    expect(sent.length).toBeLessThanOrEqual(14);
+  });
+
+  it('a meeting with 40 guests and a room: 28, with a letter to each', async () => {
+    const ines = await server.as('ines.aldabe');
+    const people = await server.sql<{ id: number }>(
+      `select subject_id as id from person where email <> 'ines.aldabe@ternrock.example'
+       order by subject_id limit 40`,
+    );
+    const request = meetingRequest({
+      title: 'Forty guests',
+      times: bergenTimes('2027-06-01T12:00', '2027-06-01T13:00'),
+      attendees: people.map(({ id }) => ({ personId: id, role: 'required' as const })),
+      resources: [await server.id('Gannet')],
+    });
+    const sent = await statements(() => ines.post('/api/events', request, key('forty')), 201);
+    expect(sent.length).toBeLessThanOrEqual(28);
+    expect(await server.sql(`select 1 from mail where subject like '%Forty guests%'`)).toHaveLength(
+      40,
+    );
+  });
+
+  it('a refusal on sixty dates of a series: as few as on one', async () => {
+    const ines = await server.as('ines.aldabe');
+    const gannet = await server.id('Gannet');
+    const series = (count: number): CreateEventRequest =>
+      meetingRequest({
+        times: bergenTimes('2027-06-02T05:00', '2027-06-02T05:30'),
+        repeats: { rule: `FREQ=DAILY;COUNT=${count}` },
+        resources: [gannet],
+      });
+    expect((await ines.post('/api/events', series(60))).status).toBe(201);
+    const one = await statements(() => ines.post('/api/events', series(1)), 409);
+    const sixty = await statements(() => ines.post('/api/events', series(60)), 409);
+    expect(sixty.length).toBe(one.length);
+  });
+});
+
+/** Where each row stands and which transaction wrote it: the same while nobody has touched it. */
+const rowsOf = async (eventIds: string[]) => ({
+  occurrences: await server.sql(
+    `select id, ctid::text, xmin::text from occurrence where event_id = any($1) order by id`,
+    [eventIds],
+  ),
+  claims: await server.sql(
+    `select claim.id, claim.ctid::text, claim.xmin::text
+     from claim join occurrence on occurrence.id = claim.occurrence_id
+     where event_id = any($1) order by claim.id`,
+    [eventIds],
+  ),
+  reservations: await server.sql(
+    `select reservation.id, reservation.ctid::text, reservation.xmin::text
+     from reservation join occurrence on occurrence.id = reservation.occurrence_id
+     where event_id = any($1) order by reservation.id`,
+    [eventIds],
+  ),
+});
+
+describe('a change writes what it changes', () => {
+  const weekly = async (start: string) => {
+    const ines = await server.as('ines.aldabe');
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        title: 'Tide tables',
+        times: bergenTimes(`2027-07-07T${start}`, `2027-07-07T${start.slice(0, 3)}45`),
+        repeats: { rule: 'FREQ=WEEKLY;COUNT=30' },
+        attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+        resources: [await server.id('Gannet')],
+      }),
+    );
+    expect(made.status).toBe(201);
+    return { ines, id: made.body.id };
+  };
+
+  it('renaming a weekly series writes no occurrence, no reservation and no claim', async () => {
+    const { ines, id } = await weekly('04:00');
+    const before = await rowsOf([id]);
+    expect(before.claims).toHaveLength(90);
+    const renamed = await ines.patch<EventDetail>(`/api/events/${id}`, {
+      version: 1,
+      title: 'High water',
+      description: '<p>By the harbour</p>',
+    });
+    expect(renamed.body).toMatchObject({ title: 'High water', version: 2, sequence: 0 });
+    expect(await rowsOf([id])).toEqual(before);
+  });
+
+  it('renaming this and following moves rows to the new series without writing a claim', async () => {
+    const { ines, id } = await weekly('03:00');
+    const before = await rowsOf([id]);
+    const answer = await ines.patch<EventDetail>(`/api/events/${id}`, {
+      version: 1,
+      scope: 'following',
+      occurrence: '2027-09-01T03:00',
+      title: 'Autumn tides',
+    });
+    expect(answer.status).toBe(200);
+    const after = await rowsOf([id, answer.body.id]);
+    expect(after.claims).toEqual(before.claims);
+    expect(after.reservations).toEqual(before.reservations);
+    expect(after.occurrences.map((row) => row.id)).toEqual(before.occurrences.map((row) => row.id));
+  });
+
+  it('moving one date writes that date alone, and its reservation stays the same one', async () => {
+    const { ines, id } = await weekly('06:00');
+    const before = await rowsOf([id]);
+    await ines.patch(`/api/events/${id}`, {
+      version: 1,
+      scope: 'one',
+      occurrence: '2027-08-04T06:00',
+      times: bergenTimes('2027-08-05T06:15', '2027-08-05T07:00'),
+    });
+    const after = await rowsOf([id]);
+    const changed = (name: keyof typeof before) =>
+      after[name].filter((row, k) => row.ctid !== before[name][k]?.ctid).length;
+    expect(after.reservations.map((row) => row.id)).toEqual(
+      before.reservations.map((row) => row.id),
+    );
+    expect([changed('occurrences'), changed('claims')]).toEqual([1, 3]);
+  });
+
+  it('an answer writes only its own claims', async () => {
+    const { id } = await weekly('07:00');
+    const before = await rowsOf([id]);
+    const tomas = await server.as('tomas.okafor');
+    await tomas.post(`/api/invitations/${id}/reply`, { reply: 'accepted' });
+    const after = await rowsOf([id]);
+    expect(after.occurrences).toEqual(before.occurrences);
+    const touched = after.claims.filter(
+      (row) => !before.claims.some((one) => one.ctid === row.ctid && one.xmin === row.xmin),
+    );
+    expect(touched).toHaveLength(30);
+  });
+});

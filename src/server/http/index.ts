@@ -1,0 +1,7 @@
+/** What capabilities use to speak HTTP; the application itself is put together by the server. */
+export { noteActor, noteSession, requireActor, sessionSubject, whoAsks } from './access.ts';
+export { act, type Answer } from './action.ts';
+export { Line } from './line.ts';
+export { Problem } from './problem.ts';
+export { forgetKeys } from './idempotency.ts';
+export { read, readBody } from './validate.ts';

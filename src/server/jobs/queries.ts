@@ -1,0 +1,92 @@
+import type { Waiting } from '../../contract/health.ts';
+import type { Database } from '../db/transaction.ts';
+
+export interface LeasedJob {
+  id: number;
+  kind: string;
+  key: string;
+  /** Failed tries so far. */
+  tries: number;
+}
+
+/**
+ * Takes jobs that are due, for so long; nobody else does meanwhile. One that somebody took and did
+ * not finish in time is due again.
+ */
+export async function leaseJobs(
+  db: Database,
+  kind: string,
+  most: number,
+  leaseMs: number,
+): Promise<LeasedJob[]> {
+  const { rows } = await db.query<LeasedJob>(
+    `update job set leased_until = now() + make_interval(secs => $3)
+     where id in (
+       select id from job
+       where kind = $1 and due_at <= now() and (leased_until is null or leased_until < now())
+       order by due_at limit $2 for update skip locked)
+     returning id, kind, key, tries`,
+    [kind, most, leaseMs / 1000],
+  );
+  return rows;
+}
+
+/** Makes leases longer, as long as whoever has them lives. */
+export async function renewLeases(
+  db: Database,
+  ids: readonly number[],
+  leaseMs: number,
+): Promise<void> {
+  await db.query(
+    `update job set leased_until = now() + make_interval(secs => $2)
+     where id = any($1::bigint[]) and leased_until is not null`,
+    [ids, leaseMs / 1000],
+  );
+}
+
+export async function deleteJob(db: Database, id: number): Promise<void> {
+  await db.query('delete from job where id = $1', [id]);
+}
+
+/** Makes a job due again, in so many minutes. */
+export async function postpone(
+  db: Database,
+  id: number,
+  minutes: number,
+  { tries, failure }: { tries: number; failure: string | null },
+): Promise<void> {
+  await db.query(
+    `update job set due_at = now() + make_interval(secs => $2), leased_until = null, tries = $3,
+                    failure = $4
+     where id = $1`,
+    [id, minutes * 60, tries, failure?.slice(0, 500) ?? null],
+  );
+}
+
+/** Makes sure that what is done again and again is there once. */
+export async function ensureJobs(db: Database, kinds: readonly string[]): Promise<void> {
+  await db.query(
+    `insert into job (kind, key) select unnest($1::text[]), '' on conflict (kind, key) do nothing`,
+    [kinds],
+  );
+}
+
+/** Jobs that are due and letters that wait, for those who watch. */
+export async function readBacklog(
+  db: Database,
+  now: number,
+): Promise<{ jobs: Waiting; letters: Waiting }> {
+  const { rows } = await db.query<{ jobs: Waiting; letters: Waiting }>(
+    `select json_build_object(
+              'count', count(*) filter (where due_at <= now()),
+              'oldestSeconds', coalesce(round(extract(epoch from
+                now() - min(due_at) filter (where due_at <= now()))), 0)) as jobs,
+            (select json_build_object(
+               'count', count(*),
+               'oldestSeconds', coalesce(round(extract(epoch from $1 - min(created_at))), 0))
+             from mail where sent_at is null and failed_at is null) as letters
+     from job`,
+    [new Date(now)],
+  );
+  return rows[0]!;
+}

@@ -1,0 +1,3 @@
+/** Letters about what happened to meetings: to whom, with which iTIP message, in which words. */
+export { writeLetters } from './write.ts';
+export { writeTaken } from './taken.ts';

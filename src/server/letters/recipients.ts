@@ -1,0 +1,52 @@
+import type { Meeting, Participant } from '../../core/meetings/meeting.ts';
+import type { Database } from '../db/transaction.ts';
+import { findContacts } from '../people/index.ts';
+
+/** Somebody who is written to, with how they read times. */
+export interface Reader {
+  participant: Participant;
+  zone: string;
+  clock: '24' | '12';
+}
+
+/** The organizer of a meeting, with their zone. */
+export interface Sender {
+  name: string;
+  email: string;
+  zone: string;
+}
+
+export interface Correspondence {
+  sender: Sender;
+  readers: Reader[];
+}
+
+/** Everyone invited to some meetings but their organizers, by meeting, in one statement. */
+export async function findReaders(
+  db: Database,
+  meetings: readonly Meeting[],
+): Promise<Map<string, Correspondence>> {
+  const ids = meetings.flatMap((one) => one.participants.flatMap(({ personId }) => personId ?? []));
+  const contacts = new Map(
+    (await findContacts(db, { ids: [...new Set(ids)] })).map((one) => [one.id, one]),
+  );
+  return new Map(
+    meetings.map((meeting) => {
+      const organizer = contacts.get(meeting.organizerId)!;
+      const readers = meeting.participants
+        .filter((one) => one.role !== 'organizer')
+        .map((participant): Reader => {
+          const known = participant.personId === null ? null : contacts.get(participant.personId);
+          // People outside are told in the zone of the meeting.
+          return {
+            participant: known
+              ? { ...participant, name: known.name, email: known.email }
+              : participant,
+            zone: known?.zone ?? meeting.timing.zone,
+            clock: known?.clock ?? '24',
+          };
+        });
+      return [meeting.id, { sender: organizer, readers }];
+    }),
+  );
+}

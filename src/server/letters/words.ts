@@ -1,0 +1,118 @@
+import { isSeries, type Meeting, type Occurrence } from '../../core/meetings/meeting.ts';
+import type { FactKind } from '../../core/meetings/decision.ts';
+import { parseRule } from '../../core/recurrence/rule.ts';
+import { ruleSentence } from '../../core/recurrence/sentence.ts';
+import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
+import type { WallTime } from '../../core/time/wall.ts';
+import { plainText } from './plainText.ts';
+import type { Correspondence, Reader } from './recipients.ts';
+
+/** What letters are written about. */
+export type Occasion = Extract<
+  FactKind,
+  'invited' | 'changed' | 'moved' | 'cancelled' | 'restored'
+>;
+
+export const isOccasion = (kind: FactKind): kind is Occasion => kind in SUBJECT;
+
+const SUBJECT: Record<Occasion, string> = {
+  invited: 'Invitation',
+  changed: 'Changed',
+  moved: 'New time',
+  cancelled: 'Cancelled',
+  restored: 'On again',
+};
+
+const OPENING: Record<Occasion, (who: string) => string> = {
+  invited: (who) => `${who} invites you to a meeting.`,
+  changed: (who) => `${who} changed a meeting you are invited to.`,
+  moved: (who) => `${who} moved a meeting you are invited to. Please answer again.`,
+  cancelled: (who) => `${who} cancelled a meeting you were invited to.`,
+  restored: (who) => `${who} took back the cancellation of this meeting.`,
+};
+
+export interface LetterMatter extends Correspondence {
+  meeting: Meeting;
+  shown: Occurrence;
+  /** The one occurrence it is about; null for all of it. */
+  occurrence: WallTime | null;
+  occasion: Occasion;
+  /** Whoever did it, where it is not the organizer. */
+  by: string | null;
+  message: string;
+  place: string;
+  publicUrl: string;
+}
+
+/** What a letter says, in words, before it is laid out. */
+export interface Letter {
+  subject: string;
+  title: string;
+  /** Plain text. */
+  opening: string[];
+  /** Clean HTML. */
+  description: string;
+  facts: [name: string, text: string][];
+  link: { href: string; label: string } | null;
+}
+
+/** The letter to one of the readers, in their own zone and by their own clock. */
+export function letterTo(reader: Reader, matter: LetterMatter): Letter {
+  const { meeting, shown, occurrence, occasion, sender, by } = matter;
+  const { zone, clock, participant } = reader;
+  const when = formatSpan(shown, zone, clock);
+  const theirs =
+    zone === sender.zone
+      ? ''
+      : `${formatSpan(shown, sender.zone, clock)} for ${sender.name} in ${zoneCity(sender.zone)}`;
+  const others = meeting.participants.filter((one) => one.id !== participant.id);
+  const facts: [string, string][] = [
+    [
+      'When',
+      [`${when} (${zoneCity(zone)} time), ${formatLength(shown.end - shown.start)}`, theirs]
+        .filter(Boolean)
+        .join('\n'),
+    ],
+    ['Repeats', repeatsText(meeting, occurrence)],
+    ['Where', matter.place],
+    ['With', others.map((one) => one.name).join(', ')],
+    ['You are', participant.role === 'optional' ? 'optional' : 'required'],
+  ];
+  const who = by ? `${by}, for ${sender.name},` : sender.name;
+  const part = occurrence === null ? '' : ' Only this date of the series is meant.';
+  return {
+    subject: `${SUBJECT[occasion]}: ${shown.title}, ${when}`,
+    title: shown.title,
+    opening: [OPENING[occasion](who) + part, matter.message].filter(Boolean),
+    description: shown.description,
+    facts: facts.filter(([, text]) => text),
+    link: linkFor(reader, matter),
+  };
+}
+
+function linkFor({ participant }: Reader, matter: LetterMatter): Letter['link'] {
+  const { meeting, occurrence, occasion, publicUrl } = matter;
+  if (participant.personId === null || occasion === 'cancelled') return null;
+  const query = occurrence === null ? '' : `?occurrence=${occurrence}`;
+  return {
+    href: `${publicUrl}/invitations/${meeting.id}${query}`,
+    label: 'See it beside your own day and answer',
+  };
+}
+
+function repeatsText(meeting: Meeting, occurrence: WallTime | null): string {
+  if (!isSeries(meeting) || occurrence !== null) return '';
+  return ruleSentence(parseRule(meeting.rule), meeting.timing.startsAt);
+}
+
+/** A letter as plain text. */
+export const letterText = ({ title, opening, description, facts, link }: Letter): string =>
+  [
+    title,
+    ...opening,
+    plainText(description),
+    facts.map(([name, text]) => `${name}: ${text}`).join('\n'),
+    link && `${link.label}: ${link.href}`,
+  ]
+    .filter(Boolean)
+    .join('\n\n');

@@ -1,0 +1,2 @@
+/** Line-ups that people remember. */
+export { lineUpsRoutes } from './routes.ts';

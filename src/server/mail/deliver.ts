@@ -1,0 +1,116 @@
+import MailComposer from 'nodemailer/lib/mail-composer/index.js';
+import { transaction } from '../db/transaction.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import type { JobDefinition } from '../jobs/index.ts';
+import type { Platform } from '../platform.ts';
+import {
+  insertMails,
+  LETTER_JOB,
+  markFailed,
+  markSent,
+  readUnsent,
+  type OutgoingMail,
+} from './queries.ts';
+import { MailRefused, type MailTransport } from './transport.ts';
+
+/**
+ * Tries of a letter after the first, in minutes from one to the next: soon at first, then ever more
+ * slowly. Together they are more than 48 hours, as RFC 5321 section 4.5.4.1 asks for at least.
+ */
+export const LETTER_PAUSES_MINUTES = [
+  1, 2, 5, 10, 20, 40, 60, 120, 180, 240, 240, 300, 360, 360, 480, 480, 720,
+];
+
+const TIME_LIMIT_MS = 60_000;
+/** Mails under way at the same time, on each server. */
+const MOST_AT_ONCE = 5;
+
+/**
+ * Delivers a mail of the outbox. Nothing is held in the database meanwhile: however slow the mail
+ * server is, it slows nothing else. What a mail server refuses for good is not tried again, and the
+ * sender is told whom it did not reach.
+ */
+export function letterJob(transport: MailTransport): JobDefinition {
+  return {
+    kind: LETTER_JOB,
+    atOnce: MOST_AT_ONCE,
+    timeLimitMs: TIME_LIMIT_MS,
+    pausesMinutes: LETTER_PAUSES_MINUTES,
+    async work(platform, mailId, signal) {
+      const mail = await readUnsent(platform.pool, mailId);
+      if (!mail) return;
+      try {
+        await transport.deliver(await envelopeOf(mail, platform.clock.now()), signal);
+      } catch (error) {
+        if (!(error instanceof MailRefused)) throw error;
+        await giveUp(platform, mail, error.message);
+        return;
+      }
+      await transaction(platform.pool, async (tx) => {
+        await markSent(tx, mailId, platform.clock.now());
+        await announce(tx, ['mailroom:all']);
+      });
+    },
+    async giveUp(platform, mailId, failure) {
+      const mail = await readUnsent(platform.pool, mailId);
+      if (mail) await giveUp(platform, mail, failure);
+    },
+  };
+}
+
+const envelopeOf = async (mail: OutgoingMail & { id: string }, now: number) => ({
+  mailId: mail.id,
+  from: mail.from.email,
+  to: mail.to.email,
+  subject: mail.subject,
+  source: await composeSource(mail, now),
+});
+
+/** Marks a mail as not deliverable and writes to its sender, unless it was such a letter itself. */
+async function giveUp(platform: Platform, mail: OutgoingMail & { id: string }, failure: string) {
+  const now = platform.clock.now();
+  await transaction(platform.pool, async (tx) => {
+    if (!(await markFailed(tx, mail.id, failure, now))) return;
+    if (mail.attendeeId !== null) await insertMails(tx, [undeliverable(mail, failure)], now);
+    const about = mail.eventId === null ? [] : [subjectOf('meeting', mail.eventId)];
+    await announce(tx, ['mailroom:all', ...about]);
+  });
+  platform.log.warn({ mailId: mail.id, failure }, 'a mail could not be delivered');
+}
+
+function undeliverable(mail: OutgoingMail, failure: string): OutgoingMail {
+  const { name, email } = mail.to;
+  const sentences = [
+    `Your letter “${mail.subject}” did not reach ${name} (${email}).`,
+    `Their mail server says: ${failure}`,
+    'They may not know of the meeting, or of its change. Check the address, or tell them in another way.',
+  ];
+  const safe = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+  return {
+    eventId: mail.eventId,
+    attendeeId: null,
+    from: { name: 'Marmot', email: `marmot@${mail.from.email.split('@')[1]}` },
+    to: mail.from,
+    subject: `Not delivered to ${name}: ${mail.subject}`,
+    text: sentences.join('\n\n'),
+    html: `<!doctype html><html lang="en"><body>${sentences.map((one) => `<p>${safe(one)}</p>`).join('')}</body></html>`,
+    calendar: null,
+  };
+}
+
+function composeSource(mail: OutgoingMail & { id: string }, now: number): Promise<Buffer> {
+  const domain = mail.from.email.split('@')[1] ?? 'localhost';
+  return new MailComposer({
+    // The same at every try, so that a receiver knows a mail that came twice.
+    messageId: `<${mail.id}@${domain}>`,
+    date: new Date(now),
+    from: { name: mail.from.name, address: mail.from.email },
+    to: { name: mail.to.name, address: mail.to.email },
+    subject: mail.subject,
+    text: mail.text,
+    html: mail.html,
+    ...(mail.calendar && { icalEvent: { ...mail.calendar, filename: 'meeting.ics' } }),
+  })
+    .compile()
+    .build();
+}

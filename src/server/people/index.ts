@@ -1,0 +1,3 @@
+/** The people of the installation and its partners. */
+export { findContacts, readHours } from './queries.ts';
+export { peopleRoutes } from './routes.ts';

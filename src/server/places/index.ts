@@ -1,0 +1,3 @@
+/** Rooms and other resources: their state, their days, and ways out where one is taken. */
+export { explainTaken } from './taken.ts';
+export { placesRoutes } from './routes.ts';

@@ -1,0 +1,159 @@
+import type { Interval } from '../../core/time/interval.ts';
+import type { UnitClaim } from '../../core/booking/units.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+/** What a booking needs to know of a resource, held against other bookings. */
+export interface BookableResource {
+  id: number;
+  name: string;
+  kind: string;
+  site: string;
+  seats: number;
+  units: number;
+  prepareMinutes: number;
+  clearMinutes: number;
+}
+
+/**
+ * Holds resources against other bookings until the transaction ends. Without it two bookings that
+ * insert at the same moment would wait for each other inside the constraint and one be a deadlock.
+ * Always in the order of their ids, so that bookings of several never wait in a circle.
+ */
+export async function lockResources(
+  tx: Transaction,
+  ids: readonly number[],
+): Promise<BookableResource[]> {
+  const { rows } = await tx.query<BookableResource>(
+    `select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
+            prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes"
+     from resource
+     join subject on subject.id = resource.subject_id
+     join site on site.id = resource.site_id
+     where subject.id = any($1) order by subject.id for no key update of resource`,
+    [ids],
+  );
+  return rows;
+}
+
+/** A reservation as it stands, with the time its claim takes, buffers included. */
+export interface HeldReservation {
+  id: number;
+  occurrenceId: number;
+  resourceId: number;
+  unit: number;
+  state: 'requested' | 'held' | 'in-use' | 'released' | 'waiting';
+  /** Null where nothing is claimed for it. */
+  start: number | null;
+  end: number | null;
+}
+
+/** The reservations of an event's occurrences. */
+export async function readReservations(db: Database, eventId: string): Promise<HeldReservation[]> {
+  const { rows } = await db.query<HeldReservation>(
+    `select reservation.id, reservation.occurrence_id as "occurrenceId",
+            reservation.resource_id as "resourceId", reservation.unit, reservation.state,
+            lower(claim.during) as start, upper(claim.during) as "end"
+     from occurrence
+     join reservation on reservation.occurrence_id = occurrence.id
+     left join claim on claim.reservation_id = reservation.id
+     where occurrence.event_id = $1`,
+    [eventId],
+  );
+  return rows;
+}
+
+/** Exclusive claims of resources that overlap a window, buffers included. */
+export async function readClaims(
+  db: Database,
+  ids: readonly number[],
+  { start, end }: Interval,
+): Promise<(UnitClaim & { resourceId: number; reservationId: number })[]> {
+  const { rows } = await db.query<UnitClaim & { resourceId: number; reservationId: number }>(
+    `select subject_id as "resourceId", unit, lower(during) as start, upper(during) as "end",
+            reservation_id as "reservationId"
+     from claim
+     where subject_id = any($1) and during && tstzrange($2, $3) and exclusive
+     order by subject_id, lower(during)`,
+    [ids, new Date(start), new Date(end)],
+  );
+  return rows;
+}
+
+/** Time to be claimed for a reservation, buffers included. */
+export interface Placed extends Interval {
+  occurrenceId: number;
+  resourceId: number;
+  unit: number;
+}
+
+/** How reservations and their claims change, all at once. */
+export interface ReservationChanges {
+  made: Placed[];
+  /** Kept, at another time or with another unit. */
+  moved: (Placed & { id: number })[];
+  /** Not wanted any more. */
+  dropped: number[];
+  /** Kept without a claim, since the meeting is cancelled. */
+  released: number[];
+}
+
+/** Writes them in one statement; the constraint refuses what is taken. */
+export async function writeReservations(
+  tx: Transaction,
+  changes: ReservationChanges,
+  now: number,
+): Promise<void> {
+  const { made, moved, dropped, released } = changes;
+  if (made.length + moved.length + dropped.length + released.length === 0) return;
+  const row = ({ occurrenceId, resourceId, unit, start, end }: Placed) => ({
+    occurrence_id: occurrenceId,
+    resource_id: resourceId,
+    unit,
+    starts_at: new Date(start).toISOString(),
+    ends_at: new Date(end).toISOString(),
+  });
+  const columns =
+    'occurrence_id bigint, resource_id int, unit int, starts_at timestamptz, ends_at timestamptz';
+  await tx.query(
+    `with dropped as (
+       delete from reservation where id = any($3::bigint[])
+     ), released as (
+       update reservation set state = 'released', since = $5 where id = any($4::bigint[])
+     ), unclaimed as (
+       -- Here and not by cascade, which would come after the constraint has looked.
+       delete from claim where reservation_id = any($3::bigint[] || $4::bigint[])
+     ), moved as (
+       select * from jsonb_to_recordset($2) as new (id bigint, ${columns})
+     ), reserved as (
+       update reservation
+       set unit = moved.unit,
+           state = case when reservation.state = 'released' then 'held' else reservation.state end,
+           since = case when reservation.state = 'released' then $5 else since end
+       from moved where reservation.id = moved.id
+     ), reclaimed as (
+       update claim set unit = moved.unit, during = tstzrange(moved.starts_at, moved.ends_at)
+       from moved where claim.reservation_id = moved.id
+       returning moved.id
+     ), new as (
+       select * from jsonb_to_recordset($1) as new (${columns})
+     ), made as (
+       insert into reservation (occurrence_id, resource_id, unit, state, since)
+       select occurrence_id, resource_id, unit, 'held', $5 from new
+       returning id, occurrence_id, resource_id
+     )
+     insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)
+     select new.resource_id, new.unit, tstzrange(starts_at, ends_at), 'busy', new.occurrence_id, true,
+            made.id
+     from new join made using (occurrence_id, resource_id)
+     union all
+     select resource_id, unit, tstzrange(starts_at, ends_at), 'busy', occurrence_id, true, id
+     from moved where id not in (select id from reclaimed)`,
+    [
+      JSON.stringify(made.map(row)),
+      JSON.stringify(moved.map((one) => ({ id: one.id, ...row(one) }))),
+      dropped,
+      released,
+      new Date(now),
+    ],
+  );
+}
