@@ -4,9 +4,8 @@ import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { ApiProblem } from './app/api.ts';
+import { ApiProblem, applyTheme } from './app/index.ts';
 import { router } from './app/router.tsx';
-import { applyTheme } from './app/theme.ts';
 
 applyTheme();
 matchMedia('(prefers-color-scheme: dark)').addEventListener('change', applyTheme);
@@ -17,7 +16,9 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 30_000,
-      retry: (failures, error) => !(error instanceof ApiProblem) && failures < 2,
+      // What was refused is not asked again, unless it was only put off.
+      retry: (failures, error) =>
+        failures < 3 && (!(error instanceof ApiProblem) || error.body.status === 503),
     },
   },
 });

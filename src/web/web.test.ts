@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { layOutDay } from './calendar/layout.ts';
-import { readTimes, retyped } from './calendar/useTyped.ts';
+import { layOutDay } from './grid/layout.ts';
+import { readTimes, retyped } from './time/useTyped.ts';
 
 describe('items side by side', () => {
   it('never overlap in their column, and use no more columns than overlap at once', () => {

@@ -1,6 +1,7 @@
 import { Command } from 'cmdk';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
+import { planPath, required } from '../plan/index.ts';
 import type { Found } from '../../contract/search.ts';
 import { SentenceChips } from './SentenceChips.tsx';
 import { useChosenEntry, useFound, valueOf } from './useFound.ts';
@@ -25,7 +26,7 @@ const ITEM =
 const addressOf = (found: Found): string => {
   if (found.kind === 'resource') return `/places?open=${found.id}`;
   const ids = found.kind === 'team' ? found.memberIds : [found.id];
-  return `/plan?with=${ids.join(',')}`;
+  return planPath({ lineUp: ids.map(required) });
 };
 
 /**

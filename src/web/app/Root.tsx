@@ -1,5 +1,6 @@
+import { Failure } from './Failure.tsx';
 import { lazy, Suspense, useMemo } from 'react';
-import { Failure } from '../design/states.tsx';
+import { useLocation } from 'react-router';
 import { Toasts } from '../design/Toasts.tsx';
 import { SignedInContext, useSession } from './session.ts';
 import { Shell } from './Shell.tsx';
@@ -8,9 +9,14 @@ const SignInView = lazy(() =>
   import('../session/SignInView.tsx').then((module) => ({ default: module.SignInView })),
 );
 
+const SetupView = lazy(() =>
+  import('../session/SetupView.tsx').then((module) => ({ default: module.SetupView })),
+);
+
 /** Everything but the sign-in needs somebody; whoever is not signed in is asked to, at any address. */
 export function Root() {
   const session = useSession();
+  const isWelcome = useLocation().pathname === '/welcome';
   const state = session.data;
   const signedIn = useMemo(
     () =>
@@ -41,7 +47,11 @@ export function Root() {
         </SignedInContext>
       ) : (
         <Suspense>
-          <SignInView state={session.data} />
+          {isWelcome && session.data.needsSetup ? (
+            <SetupView />
+          ) : (
+            <SignInView state={session.data} />
+          )}
         </Suspense>
       )}
       <Toasts />

@@ -140,7 +140,7 @@ function MeMenu({ onKeys }: { onKeys: () => void }) {
     keepTheme(next as Theme);
   };
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="ml-auto rounded-sm border border-edge bg-sheet px-2.5 py-1 font-semibold xl:ml-0">
         {me.name.split(' ')[0]}
       </DropdownMenu.Trigger>

@@ -1,6 +1,8 @@
-import { createBrowserRouter, Link, useRouteError, type RouteObject } from 'react-router';
+import { Failure } from './Failure.tsx';
+import type { ComponentType } from 'react';
+import { createBrowserRouter, Link, Navigate, useRouteError, type RouteObject } from 'react-router';
+import { VIEWS, type ViewAddress } from '../../contract/views.ts';
 import { Root } from './Root.tsx';
-import { Failure } from '../design/states.tsx';
 
 function NotFound() {
   return (
@@ -16,6 +18,8 @@ function NotFound() {
   );
 }
 
+const ToToday = () => <Navigate to="/" replace />;
+
 function Broken() {
   return (
     <main className="mx-auto max-w-xl p-8">
@@ -24,65 +28,28 @@ function Broken() {
   );
 }
 
+/** Each view of the contract’s list, fetched when it is wanted. */
+const components: Record<ViewAddress, () => Promise<ComponentType>> = {
+  '/': async () => (await import('../today/TodayView.tsx')).TodayView,
+  // Whoever is signed in has nothing to set up.
+  '/welcome': async () => ToToday,
+  '/calendar': async () => (await import('../calendar/CalendarView.tsx')).CalendarView,
+  '/calendar/cancelled': async () => (await import('../calendar/CancelledView.tsx')).CancelledView,
+  '/events/new': async () => (await import('../events/EventPage.tsx')).NewEventPage,
+  '/events/:id': async () => (await import('../events/EventPage.tsx')).EventPage,
+  '/preferences': async () => (await import('../preferences/PreferencesView.tsx')).PreferencesView,
+  '/plan': async () => (await import('../plan/PlanView.tsx')).PlanView,
+  '/invitations/:id': async () =>
+    (await import('../invitations/InvitationView.tsx')).InvitationView,
+  '/replies': async () => (await import('../invitations/RepliesView.tsx')).RepliesView,
+  '/places': async () => (await import('../places/PlacesView.tsx')).PlacesView,
+  '/people': async () => (await import('../people/PeopleView.tsx')).PeopleView,
+  '/mailroom': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
+  '/mailroom/:id': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
+};
+
 const views: RouteObject[] = [
-  {
-    index: true,
-    lazy: async () => ({ Component: (await import('../today/TodayView.tsx')).TodayView }),
-  },
-  {
-    path: 'calendar',
-    lazy: async () => ({ Component: (await import('../calendar/CalendarView.tsx')).CalendarView }),
-  },
-  {
-    path: 'calendar/cancelled',
-    lazy: async () => ({
-      Component: (await import('../calendar/CancelledView.tsx')).CancelledView,
-    }),
-  },
-  {
-    path: 'events/new',
-    lazy: async () => ({ Component: (await import('../calendar/EventPage.tsx')).NewEventPage }),
-  },
-  {
-    path: 'events/:id',
-    lazy: async () => ({ Component: (await import('../calendar/EventPage.tsx')).EventPage }),
-  },
-  {
-    path: 'preferences',
-    lazy: async () => ({
-      Component: (await import('../preferences/PreferencesView.tsx')).PreferencesView,
-    }),
-  },
-  {
-    path: 'plan',
-    lazy: async () => ({ Component: (await import('../plan/PlanView.tsx')).PlanView }),
-  },
-  {
-    path: 'invitations/:id',
-    lazy: async () => ({
-      Component: (await import('../invitations/InvitationView.tsx')).InvitationView,
-    }),
-  },
-  {
-    path: 'replies',
-    lazy: async () => ({ Component: (await import('../invitations/RepliesView.tsx')).RepliesView }),
-  },
-  {
-    path: 'places',
-    lazy: async () => ({ Component: (await import('../places/PlacesView.tsx')).PlacesView }),
-  },
-  {
-    path: 'people',
-    lazy: async () => ({ Component: (await import('../people/PeopleView.tsx')).PeopleView }),
-  },
-  {
-    path: 'mailroom',
-    lazy: async () => ({ Component: (await import('../mailroom/MailroomView.tsx')).MailroomView }),
-  },
-  {
-    path: 'mailroom/:id',
-    lazy: async () => ({ Component: (await import('../mailroom/MailroomView.tsx')).MailroomView }),
-  },
+  ...VIEWS.map((path) => ({ path, lazy: async () => ({ Component: await components[path]() }) })),
   { path: '*', Component: NotFound },
 ];
 
@@ -90,7 +57,7 @@ const designPage: RouteObject[] = import.meta.env.DEV
   ? [
       {
         path: '/design',
-        lazy: async () => ({ Component: (await import('../design/DesignPage.tsx')).DesignPage }),
+        lazy: async () => ({ Component: (await import('../studio/DesignPage.tsx')).DesignPage }),
       },
     ]
   : [];

@@ -1,11 +1,16 @@
 import { formatLongDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { dateAt, startOfDay } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/session.ts';
+import { useMe, useNow } from '../app/index.ts';
 import { Empty } from '../design/states.tsx';
-import { REPLY_WORDS } from '../invitations/replyWords.tsx';
-import { nameOf, overlaid, type GridItem, type Lane } from './gridItems.ts';
-import { lookOf } from './itemLook.ts';
-import { useCategoryMap } from './useCategoryMap.ts';
+import { REPLY_WORDS } from '../invitations/index.ts';
+import {
+  nameOf,
+  overlaid,
+  type GridItem,
+  type Lane,
+  lookOf,
+  useCategoryMap,
+} from '../grid/index.ts';
 
 /** What comes, one after another, day by day. */
 export function AgendaView({

@@ -2,35 +2,28 @@ import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
-import { useChangePreferences, useMe, useNow, usePreferences } from '../app/session.ts';
+import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
-import { Failure } from '../design/states.tsx';
 import { AgendaView } from './AgendaView.tsx';
-import { AskDialog } from './AskDialog.tsx';
-import type { Draft } from './draft.ts';
-import type { Held } from './drag.ts';
-import { EventPanel } from './EventPanel.tsx';
+import { AskDialog, type Draft, EventPanel, NewEventPanel, useMove } from '../events/index.ts';
+import { CategoriesProvider, HoursGrid, lanesOf, type GridItem, type Held } from '../grid/index.ts';
 import { fits, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
 import { FilterBar, FoundList } from './FilterBar.tsx';
-import { lanesOf, type GridItem } from './gridItems.ts';
-import { HoursGrid } from './HoursGrid.tsx';
 import { LayerChips } from './LayerChips.tsx';
 import { MonthView } from './MonthView.tsx';
-import { NewEventPanel } from './NewEventPanel.tsx';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';
+import { useCategories } from '../preferences/index.ts';
 import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
 import { Toolbar, ViewChoice } from './Toolbar.tsx';
-import { CategoriesProvider } from './useCategoryMap.ts';
 import { useCalendar, useHolidays } from './useCalendar.ts';
 import { useLayers } from './useLayers.ts';
-import { useMove } from './useMove.ts';
-import { usePhone } from './usePhone.ts';
+import { usePhone } from '../design/usePhone.ts';
 import { YearView } from './YearView.tsx';
 
 /** What does my time look like, and theirs? Everything shown is in the address. */
 export const CalendarView = () => (
-  <CategoriesProvider>
+  <CategoriesProvider categories={useCategories()}>
     <Calendar />
   </CategoriesProvider>
 );

@@ -3,12 +3,11 @@ import { useState } from 'react';
 import type { CancelledItem } from '../../contract/calendar.ts';
 import type { RestoreEventRequest } from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { readApi, sendApi } from '../app/api.ts';
-import { useMe } from '../app/session.ts';
+import { Failure, readApi, sendApi, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Empty, Failure, Loading } from '../design/states.tsx';
-import { AskDialog, type Question } from './AskDialog.tsx';
+import { Empty, Loading } from '../design/states.tsx';
+import { AskDialog, type Question } from '../events/index.ts';
 
 /** What I cancelled in the last 30 days, and the way back. */
 export function CancelledView() {

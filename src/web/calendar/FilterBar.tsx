@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { FoundEvent } from '../../contract/calendar.ts';
-import { readApi } from '../app/api.ts';
+import { Failure, readApi } from '../app/index.ts';
 import { Button, Choice, TextInput } from '../design/controls.tsx';
-import { Empty, Failure, Loading } from '../design/states.tsx';
+import { Empty, Loading } from '../design/states.tsx';
 import { AgendaLine } from './AgendaView.tsx';
 import { FILTER_KEYS, type Filter } from './filter.ts';
-import { ofMine, type GridItem } from './gridItems.ts';
-import { useCategories } from './useCalendar.ts';
+import { ofMine, type GridItem } from '../grid/index.ts';
+import { useCategories } from '../preferences/index.ts';
 
 const CHOICES: [keyof Filter, string, [string, string][]][] = [
   [
@@ -22,7 +22,7 @@ const CHOICES: [keyof Filter, string, [string, string][]][] = [
   ],
   [
     'organizer',
-    'Organised by',
+    'Organized by',
     [
       ['me', 'me'],
       ['others', 'others'],

@@ -4,9 +4,9 @@ import { useState } from 'react';
 import { LAYER_COLOURS, type Layer } from '../../contract/calendar.ts';
 import type { Found } from '../../contract/search.ts';
 import type { Preferences } from '../../contract/session.ts';
-import { useChosenEntry, useFound, valueOf } from '../app/useFound.ts';
+import { useChosenEntry, useFound, valueOf } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
-import { markStyle } from './itemLook.ts';
+import { markStyle } from '../grid/index.ts';
 import type { useLayers } from './useLayers.ts';
 
 const ARRANGEMENTS: [Preferences['arrangement'], string][] = [
@@ -83,7 +83,7 @@ function Chip({
         {layer.name}
         {note && layer.shown && <span className="text-ink-2">({note})</span>}
       </button>
-      <DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           aria-label={`Colour of ${layer.name}, or remove it`}
           className="rounded-full px-2 py-0.5 text-ink-2 hover:text-ink"

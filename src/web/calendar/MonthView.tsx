@@ -1,15 +1,23 @@
 import { memo, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/session.ts';
-import { useStable } from '../app/useStable.ts';
-import { layOutBars } from './bars.ts';
-import { dayScale, type Day } from './dayScale.ts';
-import { nudged, type Held } from './drag.ts';
-import { nameOf, isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
-import { lookOf, markStyle } from './itemLook.ts';
-import { useCategoryMap } from './useCategoryMap.ts';
-import { useMonthDrag } from './useMonthDrag.ts';
+import { useMe, useNow, usePreferences, useStable } from '../app/index.ts';
+import {
+  layOutBars,
+  dayScale,
+  type Day,
+  nudged,
+  type Held,
+  nameOf,
+  isBar,
+  overlaid,
+  type GridItem,
+  type Lane,
+  lookOf,
+  markStyle,
+  useCategoryMap,
+  useMonthDrag,
+} from '../grid/index.ts';
 
 const LINE_PX = 19;
 const HEAD_PX = 24;

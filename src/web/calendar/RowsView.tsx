@@ -2,12 +2,22 @@ import { useMemo } from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/session.ts';
-import { dayScale, instantAt, topOf, type Day, type Scale } from './dayScale.ts';
-import { SNAP_MINUTES, type Held } from './drag.ts';
-import { nameOf, type GridItem, type Lane } from './gridItems.ts';
-import { lookOf, markStyle } from './itemLook.ts';
-import { useCategoryMap } from './useCategoryMap.ts';
+import { useMe, useNow, usePreferences } from '../app/index.ts';
+import {
+  dayScale,
+  instantAt,
+  topOf,
+  type Day,
+  type Scale,
+  SNAP_MINUTES,
+  type Held,
+  nameOf,
+  type GridItem,
+  type Lane,
+  lookOf,
+  markStyle,
+  useCategoryMap,
+} from '../grid/index.ts';
 
 /** A row for each calendar over some days: who is taken when, side by side in time. */
 export function RowsView({

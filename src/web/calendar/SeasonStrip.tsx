@@ -1,6 +1,6 @@
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
-import { useMe, usePreferences } from '../app/session.ts';
+import { useMe, usePreferences } from '../app/index.ts';
 import { useFullness } from './useCalendar.ts';
 
 const WEEKS_BACK = 6;

@@ -8,7 +8,7 @@ import {
   type Period,
   type ViewKind,
 } from './period.ts';
-import { parseDay } from './typedDay.ts';
+import { parseDay } from '../time/index.ts';
 
 /** What is shown, how much of it, and the ways to another time. */
 export function Toolbar({

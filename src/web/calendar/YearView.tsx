@@ -1,8 +1,8 @@
 import { formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/session.ts';
-import { Failure, Loading } from '../design/states.tsx';
+import { Failure, useMe, useNow, usePreferences } from '../app/index.ts';
+import { Loading } from '../design/states.tsx';
 import { useFullness, useHolidays } from './useCalendar.ts';
 
 /** A day with this much in it reaches the top of its row. */

@@ -6,12 +6,16 @@ import type {
   Holiday,
   Layer,
 } from '../../contract/calendar.ts';
-import type { Category } from '../../contract/preferences.ts';
-import { readApi } from '../app/api.ts';
+import { readApi, useShown } from '../app/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
 export function useCalendar(from: number, to: number, layers: readonly Layer[], enabled = true) {
   const ids = [...new Set(layers.flatMap((layer) => layer.subjectIds))].sort((a, b) => a - b);
+  useShown(
+    layers.flatMap(({ kind, subjectIds }) =>
+      subjectIds.map((id) => `${kind === 'resource' ? 'resource' : 'calendar'}:${id}`),
+    ),
+  );
   const subjects = ids.length ? `&subjects=${ids.join(',')}` : '';
   return useQuery({
     queryKey: ['calendar', 'items', from, to, ids.join()],
@@ -44,13 +48,4 @@ export function useHolidays(first: string, last: string): ReadonlyMap<string, st
     () => new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name])),
     [query.data],
   );
-}
-
-export function useCategories(): Category[] {
-  const query = useQuery({
-    queryKey: ['calendar', 'categories'],
-    queryFn: () => readApi<{ categories: Category[] }>('/categories'),
-    staleTime: 60_000,
-  });
-  return query.data?.categories ?? [];
 }

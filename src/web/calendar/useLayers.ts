@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ChangeLayerRequest, Layer, NewLayerRequest } from '../../contract/calendar.ts';
-import { errorText, readApi, sendApi } from '../app/api.ts';
+import { errorText, readApi, sendApi } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 const KEY = ['calendar', 'layers'];

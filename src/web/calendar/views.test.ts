@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import type { CalendarResponse, Layer, LayerItem } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
 import { fits, kindOf, readFilter } from './filter.ts';
-import { lanesOf, nameOf, overlaid } from './gridItems.ts';
+import { lanesOf, nameOf, overlaid } from '../grid/gridItems.ts';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';
-import { parseDay } from './typedDay.ts';
+import { parseDay } from '../time/typedDay.ts';
 import { parseShifts } from '../preferences/WorkingHours.tsx';
 
 const habits = { firstWeekday: 1, workingDays: [1, 2, 3, 4], today: '2026-11-24', phone: false };

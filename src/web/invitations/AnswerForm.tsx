@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Reply } from '../../contract/events.ts';
-import { errorText } from '../app/api.ts';
+import { errorText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { REPLY_WORDS } from './replyWords.tsx';
 

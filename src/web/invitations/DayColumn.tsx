@@ -1,9 +1,8 @@
 import type { CalendarItem } from '../../contract/events.ts';
 import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/session.ts';
-import { itemClass } from '../calendar/itemLook.ts';
-import { layOutDay } from '../calendar/layout.ts';
+import { useMe } from '../app/index.ts';
+import { itemClass, layOutDay } from '../grid/index.ts';
 
 const HOUR_PX = 40;
 

@@ -1,23 +1,28 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import type { InvitationDetail, ReplyRequest } from '../../contract/invitations.ts';
 import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
-import { readApi, sendApi } from '../app/api.ts';
-import { useMe } from '../app/session.ts';
+import { Failure, readApi, sendApi, useMe, useShown } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
-import { Failure, Loading } from '../design/states.tsx';
+import { Loading } from '../design/states.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
 import { DayColumn } from './DayColumn.tsx';
-import { REPLY_WORDS, ReplyMark } from './replyWords.tsx';
+import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
   const { id } = useParams();
+  const [params] = useSearchParams();
+  const occurrence = params.get('occurrence');
   const me = useMe();
   const client = useQueryClient();
+  useShown([`meeting:${id}`]);
   const query = useQuery({
-    queryKey: ['invitations', id],
-    queryFn: () => readApi<InvitationDetail>(`/invitations/${id}`),
+    queryKey: ['invitations', id, occurrence],
+    queryFn: () =>
+      readApi<InvitationDetail>(
+        `/invitations/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`,
+      ),
   });
   if (query.isPending) return <Loading what="the invitation" />;
   if (query.isError) {
@@ -29,7 +34,11 @@ export function InvitationView() {
   }
   const { event, day, myReply, myNote } = query.data;
   const send = async (reply: ReplyRequest['reply'], note: string) => {
-    await sendApi('POST', `/invitations/${id}/reply`, { reply, note });
+    await sendApi('POST', `/invitations/${id}/reply`, {
+      reply,
+      note,
+      ...(occurrence && { occurrence }),
+    });
     tellUser(`${event.organizer.name} sees your answer: ${REPLY_WORDS[reply]}.`);
     await client.invalidateQueries({ queryKey: ['invitations'] });
     await client.invalidateQueries({ queryKey: ['calendar'] });
@@ -50,6 +59,20 @@ export function InvitationView() {
           </span>
         )}
       </p>
+      {event.series && (
+        <p className="mt-1 text-ink-2">
+          {occurrence ? (
+            <>
+              Your answer is for this date alone.{' '}
+              <Link className="text-gentian underline" to={`/invitations/${id}`}>
+                Answer the whole series
+              </Link>
+            </>
+          ) : (
+            `${event.series.sentence}. Your answer is for the whole series.`
+          )}
+        </p>
+      )}
       {event.status === 'cancelled' && (
         <p role="status" className="mt-3 rounded-sm bg-glow-wash px-3 py-2 font-semibold">
           This meeting has been cancelled.
@@ -125,19 +148,21 @@ function Facts({ event }: { event: InvitationDetail['event'] }) {
       {event.description && (
         <div>
           <h2 className="mb-1 text-[15px]">About</h2>
-          <p className="whitespace-pre-line">{event.description}</p>
+          {/* Cleaned by the server when it was kept. */}
+          <div className="prose-text" dangerouslySetInnerHTML={{ __html: event.description }} />
         </div>
       )}
       <div>
         <h2 className="mb-1 text-[15px]">Who</h2>
         <ul className="grid gap-1">
           {event.attendees.map((one) => (
-            <li key={one.email} className="flex items-center gap-2">
+            <li key={one.id} className="flex items-center gap-2">
               <ReplyMark reply={one.reply} />
               <span>{one.name}</span>
               <span className="text-ink-2">
                 {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
                 {one.role === 'optional' ? ', optional' : ''}
+                {one.undelivered && <Undelivered reason={one.undelivered} />}
               </span>
             </li>
           ))}

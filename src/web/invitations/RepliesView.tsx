@@ -1,14 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { MeetingReplies, Reply } from '../../contract/invitations.ts';
-import { formatSpan } from '../../core/time/format.ts';
+import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
-import { readApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
-import { Empty, Failure, Loading } from '../design/states.tsx';
-import { REPLY_WORDS, ReplyMark } from './replyWords.tsx';
+import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { Empty, Loading } from '../design/states.tsx';
+import { planPath } from '../plan/index.ts';
+import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
-/** Who is coming, who has not said? All meetings I organise that are not over. */
+/** Who is coming, who has not said? All meetings I organize that are not over. */
 export function RepliesView() {
   const query = useQuery({
     queryKey: ['replies'],
@@ -28,7 +28,7 @@ function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
   if (meetings.length === 0) {
     return (
       <Empty title="No meeting of yours is coming up">
-        Here you see who comes to the meetings you organise.{' '}
+        Here you see who comes to the meetings you organize.{' '}
         <Link className="font-semibold text-gentian underline" to="/plan">
           Plan one
         </Link>
@@ -72,7 +72,7 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
           {!meeting.recurring && (
             <Link
               className="ml-2 font-semibold text-gentian hover:underline"
-              to={`/plan?event=${meeting.eventId}`}
+              to={planPath({ eventId: meeting.eventId })}
               aria-label={`Find another time for ${meeting.title}`}
             >
               find another time
@@ -84,15 +84,48 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')}{' '}
         tentative, {count('declined')} declined,{' '}
         <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>
-          {count('needs-action')} no answer yet
+          {count('needs-action')} not answered yet
         </b>
       </p>
       <ul className="grid border-t border-edge sm:grid-cols-2 lg:grid-cols-3">
         {meeting.replies.map((one) => (
-          <Attendee key={one.email} one={one} />
+          <Attendee key={one.attendeeId} one={one} />
         ))}
       </ul>
+      {meeting.dates.length > 0 && <SingleDates meeting={meeting} />}
     </li>
+  );
+}
+
+/** Who answered otherwise to single dates of a series. */
+function SingleDates({ meeting }: { meeting: MeetingReplies }) {
+  const me = useMe();
+  return (
+    <div className="border-t border-edge px-4 py-2">
+      <h3 className="text-[14px]">Different on single dates</h3>
+      <ul className="grid gap-x-4 sm:grid-cols-2 lg:grid-cols-3">
+        {meeting.dates.map((one) => (
+          <li key={`${one.attendeeId} ${one.occurrence}`} className="flex gap-2 py-1">
+            <span className="pt-1">
+              <ReplyMark reply={one.reply} />
+            </span>
+            <span>
+              <span className="font-medium">{one.name}</span>,{' '}
+              <Link
+                className="text-gentian underline"
+                to={`/invitations/${meeting.eventId}?occurrence=${one.occurrence}`}
+              >
+                {formatDay(one.start, me.zone)}
+              </Link>
+              <span className="block text-xs text-ink-2">
+                {REPLY_WORDS[one.reply]}
+                {one.note ? `: “${one.note}”` : ''}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 
@@ -111,6 +144,7 @@ function Attendee({ one }: { one: MeetingReplies['replies'][number] }) {
           {one.reply === 'needs-action' ? `, asked ${ago(now - one.invitedAt)}` : ''}
           {one.note ? `: “${one.note}”` : ''}
         </span>
+        {one.undelivered && <Undelivered reason={one.undelivered} />}
       </span>
     </li>
   );

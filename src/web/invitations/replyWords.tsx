@@ -43,3 +43,10 @@ export function ReplyMark({ reply }: { reply: Reply }) {
     </svg>
   );
 }
+
+/** That a letter did not reach somebody, with what their mail server says. */
+export const Undelivered = ({ reason }: { reason: string }) => (
+  <span className="block text-xs font-semibold text-alpenglow">
+    The letter did not arrive: {reason}
+  </span>
+);

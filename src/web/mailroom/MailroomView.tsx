@@ -3,18 +3,17 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { MailroomAnswer, MailroomEntry, MailroomMessage } from '../../contract/mailroom.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { readApi, sendApi } from '../app/api.ts';
-import { useMe } from '../app/session.ts';
+import { Failure, readApi, sendApi, useMe, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Empty, Failure, Loading } from '../design/states.tsx';
-import { AnswerForm } from '../invitations/AnswerForm.tsx';
-import { REPLY_WORDS } from '../invitations/replyWords.tsx';
+import { Empty, Loading } from '../design/states.tsx';
+import { AnswerForm, REPLY_WORDS } from '../invitations/index.ts';
 
 /** What did the others receive? Every mail that went out, newest first, as its receiver sees it. */
 export function MailroomView() {
   const { id } = useParams();
   const [recipient, setRecipient] = useState('');
+  useShown(['mailroom:all']);
   const query = useQuery({
     queryKey: ['mailroom', 'list'],
     queryFn: () => readApi<{ entries: MailroomEntry[] }>('/mailroom'),

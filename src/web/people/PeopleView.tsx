@@ -6,10 +6,10 @@ import { formatTime } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { readApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
+import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
-import { Empty, Failure, Loading } from '../design/states.tsx';
+import { Empty, Loading } from '../design/states.tsx';
+import { planPath, required } from '../plan/index.ts';
 
 /** Everyone by site, with their time now, and a way into Plan. */
 export function PeopleView() {
@@ -64,7 +64,7 @@ function Teams({ directory }: { directory: Directory }) {
         {directory.teams.map((team) => (
           <li key={team.id}>
             <Link
-              to={`/plan?with=${team.memberIds.join(',')}`}
+              to={planPath({ lineUp: team.memberIds.map(required) })}
               className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2"
             >
               <b className="font-semibold">{team.name}</b> {team.memberIds.length} people, plan
@@ -92,7 +92,7 @@ function PersonRow({ person }: { person: Person }) {
         <span className="block text-xs text-ink-2">{working ? 'working hours' : 'off work'}</span>
         {person.id !== me.id && (
           <Link
-            to={`/plan?with=${me.id},${person.id}`}
+            to={planPath({ lineUp: [me.id, person.id].map(required) })}
             className="text-xs font-semibold text-gentian hover:underline"
             aria-label={`Plan with ${person.name}`}
           >

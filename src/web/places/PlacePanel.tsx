@@ -5,13 +5,11 @@ import type { Place, PlaceDay } from '../../contract/places.ts';
 import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { readApi, sendApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
-import { TimesFields } from '../calendar/TimesFields.tsx';
-import { readTimes, typedFrom, useTyped } from '../calendar/useTyped.ts';
+import { Failure, readApi, sendApi, useMe, useNow } from '../app/index.ts';
+import { TimesFields, readTimes, typedFrom, useTyped } from '../time/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Failure, Loading } from '../design/states.tsx';
+import { Loading } from '../design/states.tsx';
 import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 

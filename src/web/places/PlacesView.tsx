@@ -4,11 +4,10 @@ import { useSearchParams } from 'react-router';
 import type { Place, PlacesResponse } from '../../contract/places.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { readApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
+import { Failure, readApi, useMe, useNow, useShown } from '../app/index.ts';
 import { Choice, TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
-import { Empty, Failure, Loading } from '../design/states.tsx';
+import { Empty, Loading } from '../design/states.tsx';
 import { placeFacts } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
 
@@ -27,6 +26,7 @@ export function PlacesView() {
   const [params, setParams] = useSearchParams();
   const [text, setText] = useState('');
   const [onlyFree, setOnlyFree] = useState(false);
+  useShown(['resource:all']);
   const query = useQuery({
     queryKey: ['places'],
     queryFn: () => readApi<PlacesResponse>('/places'),

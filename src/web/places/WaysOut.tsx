@@ -1,7 +1,6 @@
 import type { TakenResource, WayOut } from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { ApiProblem } from '../app/api.ts';
-import { useMe } from '../app/session.ts';
+import { ApiProblem, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 
 interface TakenBody {

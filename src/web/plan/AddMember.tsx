@@ -3,18 +3,12 @@ import { Command } from 'cmdk';
 import { useState, type ClipboardEvent } from 'react';
 import type { MetPerson, ReadAddresses, RememberedLineUp } from '../../contract/lineUps.ts';
 import type { Found } from '../../contract/search.ts';
-import { errorText, readApi, sendApi } from '../app/api.ts';
-import { useChosenEntry, useFound, valueOf } from '../app/useFound.ts';
+import { errorText, readApi, sendApi, useChosenEntry, useFound, valueOf } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
-import { recalled, type Asked } from './address.ts';
+import { isMailAddress, outsider, recalled, required, type Asked } from './address.ts';
 
-const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
 const ITEM =
   'flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash';
-
-const required = (id: number): Asked => ({ id, role: 'required', setAside: false });
-/** The number is given when the line-up is read from the address. */
-const stranger = (email: string): Asked => ({ id: -1, email, role: 'required', setAside: false });
 
 export const useLineUps = () =>
   useQuery({
@@ -60,7 +54,7 @@ export function AddMember({
       ({ people, outside, unreadable }) => {
         add([
           ...people.filter((one) => !there.has(one.id)).map((one) => required(one.id)),
-          ...outside.map((one) => stranger(one.email)),
+          ...outside.map((one) => outsider(one.email)),
         ]);
         if (unreadable.length > 0)
           tellUser(`Not an address, and left out: ${unreadable.slice(0, 5).join('; ')}`);
@@ -112,13 +106,13 @@ export function AddMember({
               <span className="text-right text-ink-2">{one.detail}</span>
             </Command.Item>
           ))}
-        {!placesOnly && EMAIL.test(typed) && (
-          <Command.Item value="address" onSelect={() => add([stranger(typed)])} className={ITEM}>
+        {!placesOnly && isMailAddress(typed) && (
+          <Command.Item value="address" onSelect={() => add([outsider(typed)])} className={ITEM}>
             <span className="font-medium">{typed}</span>
             <span className="text-right text-ink-2">outside, by mail</span>
           </Command.Item>
         )}
-        {typed && found.length === 0 && !EMAIL.test(typed) && (
+        {typed && found.length === 0 && !isMailAddress(typed) && (
           <p className="px-2.5 py-1.5 text-ink-2">
             {searching ? 'Looking …' : `Nobody and nothing begins with “${text}”.`}
           </p>

@@ -3,21 +3,34 @@ import type { Offer } from '../../core/planner/blockers.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { errorText } from '../app/api.ts';
-import { offerUndo } from '../app/undo.ts';
-import { AskDialog, type Question } from '../calendar/AskDialog.tsx';
-import { useEventActions } from '../calendar/useEventActions.ts';
+import { errorText, offerUndo } from '../app/index.ts';
+import { AskDialog, type Question, useEventActions } from '../events/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import type { Explained } from '../workers/planner.worker.ts';
-import { blockerNames, concede, concessionWords } from './concessionWords.ts';
+import type { Explained } from '../workers/index.ts';
+import {
+  blockerNames,
+  concede,
+  concessionWords,
+  type Conceding,
+  type Names,
+} from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
 import type { MyMeeting } from './usePlanData.ts';
 
 const SHOWN = 7;
 
+/** A concession in words, made, and taken back. */
+type Trying = Names & Conceding & Pick<Plan, 'asked' | 'restore'>;
+
 /** Who or what stands in the way, and what each single concession would open. */
-export function BlockersPanel({ plan, explained }: { plan: Plan; explained: Explained | null }) {
+export function BlockersPanel({
+  plan,
+  explained,
+}: {
+  plan: Trying & Pick<Plan, 'choose'>;
+  explained: Explained | null;
+}) {
   const [all, setAll] = useState(false);
   if (!explained) return null;
   const { offers, absences, moves } = explained;
@@ -30,7 +43,7 @@ export function BlockersPanel({ plan, explained }: { plan: Plan; explained: Expl
   if (lines.length + absences.sets.length + moves.length === 0) return null;
   return (
     <section aria-label="Blockers" className="mt-4">
-      <PartHeading remark="more starts">Blockers</PartHeading>
+      <PartHeading remark="starts each would open">Blockers</PartHeading>
       {absences.sets.length > 0 && <Absences plan={plan} explained={explained} />}
       <ul>
         {shown.map((offer) => (
@@ -77,11 +90,14 @@ function Line({
       <div className="flex items-baseline gap-2">
         <span className="min-w-0 flex-1">{words}</span>
         <span className="font-semibold text-lichen-ink">+{gains}</span>
+      </div>
+      <div className="flex flex-wrap items-baseline gap-x-2.5 text-xs">
+        <span className="min-w-0 flex-1 text-ink-2">{remark}</span>
         {acts.map(({ label, says, act }) => (
           <button
             key={label}
             type="button"
-            className="font-semibold text-gentian hover:underline"
+            className="font-semibold whitespace-nowrap text-gentian hover:underline"
             onClick={act}
             aria-label={`Try: ${says}`}
           >
@@ -89,18 +105,21 @@ function Line({
           </button>
         ))}
       </div>
-      {remark && <p className="text-xs text-ink-2">{remark}</p>}
     </div>
   );
 }
 
 /** Changes the plan, with a way back. */
-function tried(words: string, { params, restore }: Plan, change: () => void): void {
+function tried(
+  words: string,
+  { asked, restore }: Pick<Plan, 'asked' | 'restore'>,
+  change: () => void,
+): void {
   change();
-  offerUndo(`Looked for: ${words}.`, () => restore(params));
+  offerUndo(`Looked for: ${words}.`, () => restore(asked));
 }
 
-const bestWords = (best: Interval | null, { me }: Plan): string =>
+const bestWords = (best: Interval | null, { me }: Pick<Plan, 'me'>): string =>
   best ? `best ${formatDay(best.start, me.zone)} ${formatTime(best.start, me.zone, me.clock)}` : '';
 
 function OfferLine({
@@ -109,12 +128,12 @@ function OfferLine({
   alsoOptional,
 }: {
   offer: Offer;
-  plan: Plan;
+  plan: Trying;
   alsoOptional: boolean;
 }) {
   const words = concessionWords(concession, plan);
   const first = {
-    label: concession.kind === 'setAside' ? 'aside' : 'try',
+    label: concession.kind === 'setAside' ? 'set aside' : 'try it',
     says: words,
     act: () => tried(words, plan, () => concede(concession, plan)),
   };
@@ -144,7 +163,7 @@ function OfferLine({
 }
 
 /** Nobody alone is in the way: the smallest groups without whom there is a time. */
-function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
+function Absences({ plan, explained }: { plan: Trying; explained: Explained }) {
   const { sets, complete } = explained.absences;
   const size = sets[0]!.blockers.length;
   const { lineUp, setLineUp, set, wishes } = plan;
@@ -152,7 +171,7 @@ function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
     const ids = blockers.flatMap((one) => (one.kind === 'member' ? [one.id] : []));
     const sites = blockers.flatMap((one) => (one.kind === 'site' ? [one.siteId] : []));
     setLineUp(lineUp.map((one) => (ids.includes(one.id) ? { ...one, setAside: true } : one)));
-    if (sites.length) set({ noroom: [...wishes.rooms.without, ...sites].join(',') });
+    if (sites.length) set({ withoutRoom: [...wishes.rooms.without, ...sites] });
   };
   return (
     <>
@@ -172,7 +191,7 @@ function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
                 gains={gains}
                 acts={[
                   {
-                    label: 'aside',
+                    label: 'set aside',
                     says: words,
                     act: () => tried(words, plan, () => leaveOut(blockers)),
                   },
@@ -188,8 +207,13 @@ function Absences({ plan, explained }: { plan: Plan; explained: Explained }) {
 }
 
 /** Moving a meeting of my own, to a time at which its own people can come; asked before it is done. */
-function MoveLine({ move, plan }: { move: Explained['moves'][number]; plan: Plan }) {
-  const { me, choose } = plan;
+function MoveLine({
+  move,
+  plan: { me, choose },
+}: {
+  move: Explained['moves'][number];
+  plan: Pick<Plan, 'me' | 'choose'>;
+}) {
   const actions = useEventActions();
   const [question, setQuestion] = useState<Question | null>(null);
   // The planner hands back the very meeting it was given.
@@ -236,7 +260,7 @@ function MoveLine({ move, plan }: { move: Explained['moves'][number]; plan: Plan
       <Line
         words={words}
         gains={move.gains}
-        acts={[{ label: 'try', says: words, act: ask }]}
+        acts={[{ label: 'try it', says: words, act: ask }]}
         remark={`to ${to}${free}${outsiders}; opens ${opens}`}
       />
       {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}

@@ -7,11 +7,16 @@ import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
-import { DayField } from '../calendar/DayField.tsx';
+import { DayField } from '../time/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import type { Plan } from './usePlan.ts';
 import { weeklyWords } from './weekly.ts';
 import { placeName } from './zoneNames.ts';
+
+/** A time that is typed. */
+type Typing = Pick<Plan, 'me' | 'now' | 'chosen' | 'minutes' | 'dates' | 'choose' | 'set'>;
+/** A time held against the line-up. */
+type Fitting = Pick<Plan, 'now' | 'chosen' | 'members' | 'wishes' | 'data'>;
 
 /** The chosen time in full: typed or shown, in everybody's zone, with what is wrong about it. */
 export function ChosenHeader({
@@ -21,7 +26,7 @@ export function ChosenHeader({
   weekly,
   present,
 }: {
-  plan: Plan;
+  plan: Typing & Fitting & Pick<Plan, 'moving'>;
   title: string;
   typing: { setTitle: (title: string) => void; keep: () => void };
   /** The series that the chosen time begins, if it is one. */
@@ -73,7 +78,7 @@ export function ChosenHeader({
 }
 
 /** The time where each of the line-up is, one mention a zone. */
-function Zones({ plan }: { plan: Plan }) {
+function Zones({ plan }: { plan: Pick<Plan, 'me' | 'members' | 'chosen'> }) {
   const { me, members, chosen } = plan;
   const people = members.filter((one) => one.kind === 'person' && !one.setAside && !one.outside);
   const zones = [...new Set(people.map((one) => one.zone))];
@@ -104,7 +109,7 @@ const TROUBLES: [FitState, string][] = [
 ];
 
 /** The rooms that go with it, and what is wrong about the time, if anything is. */
-function Fits({ plan }: { plan: Plan }) {
+function Fits({ plan }: { plan: Fitting }) {
   const { members, chosen, wishes, data } = plan;
   const fits = useMemo(() => fitOf(members, chosen!), [members, chosen]);
   const parts = TROUBLES.flatMap(([state, words]) => {
@@ -140,7 +145,7 @@ function WorksOn({ weekly }: { weekly: WeeklyTime }) {
 }
 
 /** Day, start and end or length as people type them, in step with what is dragged. */
-function TypedTimes({ plan }: { plan: Plan }) {
+function TypedTimes({ plan }: { plan: Typing }) {
   const { me, chosen, minutes, choose, set, now } = plan;
   const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
   const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';

@@ -2,7 +2,7 @@ import { memo, useMemo } from 'react';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/session.ts';
+import { useMe } from '../app/index.ts';
 import { DayLanes } from './DayLanes.tsx';
 import { dayWindow, inside, type Hours } from './days.ts';
 import { LABEL, Ruler } from './Ruler.tsx';

@@ -5,18 +5,21 @@ import { formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { errorText, sendApi } from '../app/api.ts';
-import { useStable } from '../app/useStable.ts';
+import { errorText, sendApi, useStable } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AddMember } from './AddMember.tsx';
 import type { Asked } from './address.ts';
 import { RememberLineUp } from './RememberLineUp.tsx';
-import type { Member, Plan } from './usePlan.ts';
+import type { Plan } from './usePlan.ts';
+import type { Member } from './usePlanData.ts';
 
 /** Who and what the meeting needs: required or optional, set aside for a moment, removed. */
-export function LineUpPanel({ plan }: { plan: Plan }) {
-  const { members, lineUp, setLineUp, me, now, moving } = plan;
+export function LineUpPanel({
+  plan: { members, lineUp, setLineUp, me, now, moving },
+}: {
+  plan: Pick<Plan, 'members' | 'lineUp' | 'setLineUp' | 'me' | 'now' | 'moving'>;
+}) {
   const list = useRef<HTMLUListElement>(null);
   // One row of them is a stop of the Tab key; arrows go from row to row.
   const [active, setActive] = useState(me.id);
@@ -68,7 +71,7 @@ export function LineUpPanel({ plan }: { plan: Plan }) {
         ))}
       </ul>
       <AddMember placesOnly={!!moving} onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
-      {!moving && <RememberLineUp plan={plan} onAdd={add} />}
+      {!moving && <RememberLineUp lineUp={lineUp.filter((one) => one.id !== me.id)} onAdd={add} />}
     </section>
   );
 }
@@ -144,7 +147,7 @@ const MemberRow = memo(function MemberRow({
         {member.published && <PublishedAge id={member.id} published={member.published} now={now} />}
       </p>
       {!mine && (
-        <span className="right-0 bottom-0.5 flex gap-2.5 bg-paper pl-2 group-focus-within:opacity-100 group-hover:opacity-100 pointer-fine:absolute pointer-fine:opacity-0 max-lg:pl-0">
+        <span className="right-0 bottom-0.5 flex gap-2.5 whitespace-nowrap bg-paper pl-2 group-focus-within:opacity-100 group-hover:opacity-100 pointer-fine:absolute pointer-fine:opacity-0 max-lg:pl-0">
           {person && (
             <button
               type="button"
@@ -164,7 +167,7 @@ const MemberRow = memo(function MemberRow({
             onClick={aside}
             aria-label={`${member.setAside ? 'Bring back' : 'Set aside'} ${member.name}`}
           >
-            {member.setAside ? 'back' : 'aside'}
+            {member.setAside ? 'bring back' : 'set aside'}
           </button>
           {removable && (
             <button
@@ -234,7 +237,7 @@ function PublishedAge({
         disabled={refresh.isPending}
         onClick={() => refresh.mutate()}
       >
-        again
+        read again
       </button>
     </span>
   );

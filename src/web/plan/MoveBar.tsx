@@ -2,17 +2,22 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { EventDetail } from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { errorText } from '../app/api.ts';
-import { AskDialog, type Question } from '../calendar/AskDialog.tsx';
-import { useEventActions } from '../calendar/useEventActions.ts';
+import { errorText } from '../app/index.ts';
+import { AskDialog, type Question, useEventActions } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { takenIn, WaysOut } from '../places/WaysOut.tsx';
-import { placesFor, timesOf } from './SendBar.tsx';
+import { takenIn, WaysOut } from '../places/index.ts';
+import { placesFor, timesOf, type Placing } from './SendBar.tsx';
 import type { Plan } from './usePlan.ts';
 
 /** Gives a meeting the chosen time, after asking which part of a series is meant and whom to tell. */
-export function MoveBar({ plan, event }: { plan: Plan; event: EventDetail }) {
+export function MoveBar({
+  plan,
+  event,
+}: {
+  plan: Placing & Pick<Plan, 'me' | 'chosen' | 'choose' | 'lineUp' | 'setLineUp'>;
+  event: EventDetail;
+}) {
   const { chosen, me } = plan;
   const actions = useEventActions();
   const navigate = useNavigate();

@@ -2,9 +2,12 @@ import type { Opening, Points } from '../../core/planner/openings.ts';
 import { openingReasons } from '../../core/planner/words.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { PartHeading } from '../design/controls.tsx';
-import type { Computed, Explained } from '../workers/planner.worker.ts';
+import type { Computed, Explained } from '../workers/index.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
+
+/** What an opening in words needs, and choosing it. */
+type Shown = Pick<Plan, 'me' | 'members' | 'choose'>;
 
 /** The best starts with their reasons; the chosen one says how it was weighed. */
 export function OpeningsPanel({
@@ -12,7 +15,7 @@ export function OpeningsPanel({
   computed,
   explained,
 }: {
-  plan: Plan;
+  plan: Shown & Pick<Plan, 'wishes' | 'chosen'>;
   computed: Computed | null;
   explained: Explained | null;
 }) {
@@ -62,7 +65,7 @@ function OpeningItem({
   odd,
 }: {
   opening: Opening;
-  plan: Plan;
+  plan: Shown;
   on: boolean;
   odd: boolean;
 }) {

@@ -1,8 +1,8 @@
+import { Failure } from '../app/index.ts';
 import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
-import { SeasonStrip } from '../calendar/SeasonStrip.tsx';
-import { Failure } from '../design/states.tsx';
-import { usePlanner } from '../workers/usePlanner.ts';
+import { SeasonStrip } from '../calendar/index.ts';
+import { usePlanner } from '../workers/index.ts';
 import { BlockersPanel } from './BlockersPanel.tsx';
 import { ChosenHeader } from './ChosenHeader.tsx';
 import { LineUpPanel } from './LineUpPanel.tsx';
@@ -13,7 +13,8 @@ import { RoomsPanel } from './RoomsPanel.tsx';
 import { SendBar } from './SendBar.tsx';
 import { useMoving } from './useMoving.ts';
 import { useOpeningKeys } from './useOpeningKeys.ts';
-import { MOST_DAYS, usePlan, type Plan } from './usePlan.ts';
+import { MOST_DAYS } from './address.ts';
+import { usePlan, type Plan } from './usePlan.ts';
 import type { DateDecision } from './weekly.ts';
 import { WeeklyPanel } from './WeeklyPanel.tsx';
 import { WishesPanel } from './WishesPanel.tsx';
@@ -123,8 +124,17 @@ function Answers({ children: [times, blockers, rooms] }: { children: React.React
 }
 
 /** The planner's answers to the plan as it is now. */
-function useAnswers(plan: Plan) {
-  const { data, lineUp, wishes, known, window, dayCount, repeating, me, chosen } = plan;
+function useAnswers({
+  data,
+  lineUp,
+  wishes,
+  known,
+  window,
+  dayCount,
+  repeating,
+  me,
+  chosen,
+}: Plan) {
   const question = useMemo(() => ({ lineUp: [...lineUp], wishes }), [lineUp, wishes]);
   const at = repeating ? (chosen?.start ?? null) : null;
   // A week more is offered as long as the board has room for it.
@@ -137,10 +147,10 @@ function useAnswers(plan: Plan) {
 }
 
 /** The title while it is typed; once left, the address keeps it, so that a plan can be shared and reloaded. */
-function useTitle({ params, set }: Plan, event: EventDetail | null) {
-  const kept = params.get('title') ?? '';
+function useTitle({ asked, set }: Pick<Plan, 'asked' | 'set'>, event: EventDetail | null) {
+  const kept = asked.title;
   const [title, setTitle] = useState(kept);
   useEffect(() => setTitle(kept), [kept]);
-  const keep = () => title !== kept && set({ title: title || null });
+  const keep = () => title !== kept && set({ title });
   return { title: event ? event.title : title, setTitle, keep };
 }

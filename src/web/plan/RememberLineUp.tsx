@@ -1,19 +1,24 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LineUpRequest, RememberedLineUp } from '../../contract/lineUps.ts';
-import { errorText, sendApi } from '../app/api.ts';
+import { errorText, sendApi } from '../app/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
 import { recalled, type Asked } from './address.ts';
-import type { Plan } from './usePlan.ts';
 
 /** Remembers the line-up under a name, and forgets those that are not needed any more. */
-export function RememberLineUp({ plan, onAdd }: { plan: Plan; onAdd: (fresh: Asked[]) => void }) {
+export function RememberLineUp({
+  lineUp,
+  onAdd,
+}: {
+  /** Without me, who is in every line-up of mine. */
+  lineUp: readonly Asked[];
+  onAdd: (fresh: Asked[]) => void;
+}) {
   const [name, setName] = useState<string | null>(null);
   const client = useQueryClient();
   const { data } = useLineUps();
-  const others = plan.lineUp.filter((one) => one.id !== plan.me.id);
   const remembered = data?.lineUps ?? [];
   const after = (answer: { lineUps: RememberedLineUp[] }, text: string, undo?: () => void) => {
     client.setQueryData(['line-ups'], { lineUps: answer.lineUps, met: data?.met ?? [] });
@@ -24,7 +29,7 @@ export function RememberLineUp({ plan, onAdd }: { plan: Plan; onAdd: (fresh: Ask
   const remember = async () => {
     const asked: LineUpRequest = {
       name: name!.trim(),
-      members: others.map(({ id, email, role }) => (email ? { email, role } : { id, role })),
+      members: lineUp.map(({ id, email, role }) => (email ? { email, role } : { id, role })),
     };
     try {
       after(await keep(asked), `“${asked.name}” is remembered.`);
@@ -74,7 +79,7 @@ export function RememberLineUp({ plan, onAdd }: { plan: Plan; onAdd: (fresh: Ask
         <Button
           look="quiet"
           className="-ml-2.5 text-xs"
-          disabled={others.length === 0}
+          disabled={lineUp.length === 0}
           onClick={() => setName('')}
         >
           Remember this one

@@ -4,15 +4,16 @@ import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
-import { useStable } from '../app/useStable.ts';
-import { DayField } from '../calendar/DayField.tsx';
+import { useStable } from '../app/index.ts';
+import { DayField } from '../time/index.ts';
 import { Button, Choice } from '../design/controls.tsx';
 import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
-import { FEWEST_DAYS, MOST_DAYS, type Plan } from './usePlan.ts';
+import { FEWEST_DAYS, MOST_DAYS } from './address.ts';
+import type { Plan } from './usePlan.ts';
 
 const USUAL_HOURS = [6, 21] as const;
 const WHOLE_DAY = [0, 24] as const;
@@ -20,13 +21,18 @@ const WHOLE_DAY = [0, 24] as const;
 const BOARD_PX = 400;
 const MOST_ZONES = 4;
 
+/** Which days are looked at. */
+type Days = Pick<Plan, 'dates' | 'dayCount' | 'allDays' | 'set' | 'from' | 'today'>;
+/** Who is free at a moment. */
+type Reading = Pick<Plan, 'me' | 'members' | 'known' | 'chosen'>;
+
 /** The days as silhouettes of how many are free; a day opens in place into its lanes. */
 export function RidgeBoard({
   plan,
   ridge,
   present,
 }: {
-  plan: Plan;
+  plan: Days & Reading & Pick<Plan, 'minutes' | 'choose'>;
   ridge: Ridge | null;
   present: Interval | null;
 }) {
@@ -62,7 +68,7 @@ export function RidgeBoard({
   const chosenDay = chosen && dateAt(chosen.start, me.zone);
   return (
     <section aria-label="When they are free" className="min-w-0">
-      <Days plan={plan} whole={whole} setWhole={setWhole} />
+      <DaysBar plan={plan} whole={whole} setWhole={setWhole} />
       <Ruler date={dates[0]!} zones={zones} hours={hours} />
       {dates.map((date) => (
         <DayRow
@@ -92,12 +98,12 @@ function zonesOf(members: Plan['members'], home: string[], further: string[]): s
 }
 
 /** Which days are looked at: from when, how many, working days or all. */
-function Days({
+function DaysBar({
   plan,
   whole,
   setWhole,
 }: {
-  plan: Plan;
+  plan: Days;
   whole: boolean;
   setWhole: (whole: boolean) => void;
 }) {
@@ -125,7 +131,7 @@ function Days({
         aria-label="How many days"
         className="w-auto py-1"
         value={dayCount}
-        onChange={(event) => set({ days: event.target.value })}
+        onChange={(event) => set({ dayCount: Number(event.target.value) })}
       >
         {[...new Set([FEWEST_DAYS, 7, 10, 15, 20, MOST_DAYS, dayCount])]
           .sort((a, b) => a - b)
@@ -139,9 +145,9 @@ function Days({
         <input
           type="checkbox"
           checked={allDays}
-          onChange={(event) => set({ all: event.target.checked ? 'yes' : null })}
+          onChange={(event) => set({ allDays: event.target.checked })}
         />
-        days off too
+        with days off
       </label>
       <Button
         look="quiet"
@@ -156,7 +162,7 @@ function Days({
 }
 
 /** Who is missing at the moment under the pointer, the finger or the cursor. */
-function Readout({ plan, hovered }: { plan: Plan; hovered: number | null }) {
+function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
   const { me, members, known, chosen } = plan;
   // Laid out when the first moment is asked for, and kept for the next ones.
   const fit = useRef<{ of: Plan['members']; fit: LineUpFit } | null>(null);
@@ -211,7 +217,10 @@ function Sample({ look, children }: { look: string; children: string }) {
 }
 
 /** Arrows move the chosen time by a quarter hour, with Shift its end; up and down go by a day. */
-export function moveChosen(plan: Plan, event: KeyboardEvent): void {
+export function moveChosen(
+  plan: Pick<Plan, 'chosen' | 'me' | 'choose'>,
+  event: KeyboardEvent,
+): void {
   const { chosen, me } = plan;
   const quarters = { ArrowLeft: -STEP, ArrowRight: STEP }[event.key];
   const days = { ArrowUp: -1, ArrowDown: 1 }[event.key];

@@ -6,8 +6,11 @@ import { dateAt } from '../../core/time/wall.ts';
 import { PartHeading, TextInput } from '../design/controls.tsx';
 import type { Plan } from './usePlan.ts';
 
+/** A room at the chosen time, which may be taken into the line-up. */
+type Taking = Pick<Plan, 'me' | 'chosen' | 'lineUp' | 'setLineUp'>;
+
 /** Rooms for the chosen time: by site, with seats against the people there, and what is taken until when. */
-export function RoomsPanel({ plan }: { plan: Plan }) {
+export function RoomsPanel({ plan }: { plan: Taking & Pick<Plan, 'members' | 'data'> }) {
   const { members, data, chosen, me } = plan;
   const [text, setText] = useState('');
   const people = members.filter((one) => one.kind === 'person' && !one.setAside);
@@ -61,7 +64,7 @@ function Site({
   all,
   people,
 }: {
-  plan: Plan;
+  plan: Taking;
   rooms: readonly RoomCandidate[];
   all: readonly RoomCandidate[];
   people: number;
@@ -87,31 +90,15 @@ function Site({
       )}
       <ul>
         {ordered.map((room) => (
-          <RoomLine
-            key={room.id}
-            room={room}
-            plan={plan}
-            small={room.seats < people}
-            chosen={chosen}
-          />
+          <RoomLine key={room.id} room={room} plan={plan} small={room.seats < people} />
         ))}
       </ul>
     </div>
   );
 }
 
-function RoomLine({
-  room,
-  plan,
-  small,
-  chosen,
-}: {
-  room: RoomCandidate;
-  plan: Plan;
-  small: boolean;
-  chosen: Interval | null;
-}) {
-  const { lineUp, setLineUp, me } = plan;
+function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; small: boolean }) {
+  const { lineUp, setLineUp, me, chosen } = plan;
   const listed = lineUp.some((one) => one.id === room.id);
   const taken = chosen && room.busy.find((span) => overlaps(span, chosen));
   const toggle = () =>
@@ -140,7 +127,7 @@ function RoomLine({
         aria-label={listed ? `Leave ${room.name} out` : `Take ${room.name}`}
         onClick={toggle}
       >
-        {listed ? 'leave out' : 'take'}
+        {listed ? 'leave it out' : 'take it'}
       </button>
     </li>
   );

@@ -1,7 +1,7 @@
 import { formatOffset, formatTime, zoneCity } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { useMe } from '../app/session.ts';
-import { usePhone } from '../calendar/usePhone.ts';
+import { useMe } from '../app/index.ts';
+import { usePhone } from '../design/usePhone.ts';
 import { dayWindow, type Hours } from './days.ts';
 
 export const LABEL = 'w-[6.25rem] shrink-0 pl-3';

@@ -6,12 +6,11 @@ import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { sendApi } from '../app/api.ts';
-import { TakenDates, takenDatesIn } from '../calendar/TakenDates.tsx';
+import { Failure, sendApi } from '../app/index.ts';
+import { TakenDates, takenDatesIn } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Failure } from '../design/states.tsx';
-import { takenIn, WaysOut } from '../places/WaysOut.tsx';
+import { takenIn, WaysOut } from '../places/index.ts';
 import type { Plan } from './usePlan.ts';
 import { seriesParts, type DateDecision } from './weekly.ts';
 
@@ -27,8 +26,11 @@ export const timesOf = ({ start, end }: Interval, zone: string) => ({
   fold: foldOf(start, zone),
 });
 
+/** What places are taken from. */
+export type Placing = Pick<Plan, 'members' | 'wishes' | 'data'>;
+
 /** Places of the line-up and rooms picked with the time. */
-export function placesFor(plan: Plan, span: Interval) {
+export function placesFor(plan: Placing, span: Interval) {
   const { members, wishes, data } = plan;
   const listed =
     wishes.places === 'ignored'
@@ -47,7 +49,7 @@ export function SendBar({
   weekly,
   decisions,
 }: {
-  plan: Plan;
+  plan: Placing & Pick<Plan, 'me' | 'chosen' | 'choose' | 'repeating' | 'lineUp' | 'setLineUp'>;
   title: string;
   weekly: WeeklyTime | null;
   decisions: ReadonlyMap<number, DateDecision>;

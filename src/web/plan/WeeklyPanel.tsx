@@ -1,10 +1,12 @@
 import type { FailingDate, WeeklyTime } from '../../core/planner/series.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { Choice, PartHeading } from '../design/controls.tsx';
-import type { Explained } from '../workers/planner.worker.ts';
-import { blockerNames } from './concessionWords.ts';
+import type { Explained } from '../workers/index.ts';
+import { blockerNames, type Names } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
 import { decisionFor, weeklyWords, type DateDecision } from './weekly.ts';
+
+type Shown = Names & Pick<Plan, 'me'>;
 
 /** The weekly times that work on the most dates, and for the chosen one, what to do about the others. */
 export function WeeklyPanel({
@@ -13,7 +15,7 @@ export function WeeklyPanel({
   decisions,
   decide,
 }: {
-  plan: Plan;
+  plan: Shown & Pick<Plan, 'repeating' | 'choose'>;
   explained: Explained | null;
   decisions: ReadonlyMap<number, DateDecision>;
   decide: (start: number, decision: DateDecision) => void;
@@ -63,7 +65,15 @@ export function WeeklyPanel({
 const isSame = (a: WeeklyTime, b: WeeklyTime | null): boolean =>
   b !== null && a.weekday === b.weekday && a.minute === b.minute;
 
-function WeeklyItem({ weekly, plan, on }: { weekly: WeeklyTime; plan: Plan; on: boolean }) {
+function WeeklyItem({
+  weekly,
+  plan,
+  on,
+}: {
+  weekly: WeeklyTime;
+  plan: Shown & Pick<Plan, 'choose'>;
+  on: boolean;
+}) {
   const { choose } = plan;
   const works = weekly.dates.length - weekly.failing.length;
   const failing = failingWords(weekly, plan);
@@ -84,7 +94,7 @@ function WeeklyItem({ weekly, plan, on }: { weekly: WeeklyTime; plan: Plan; on: 
 }
 
 /** Who is in the way and how often: `Amara on Tue 1 Dec; Hal on 5 dates`. */
-function failingWords({ failing }: WeeklyTime, plan: Plan): string {
+function failingWords({ failing }: WeeklyTime, plan: Shown): string {
   const groups = new Map<string, FailingDate[]>();
   for (const date of failing) {
     const names = blockerNames(date.blockers, plan);
@@ -107,7 +117,7 @@ function Failing({
   decide,
 }: {
   date: FailingDate;
-  plan: Plan;
+  plan: Shown;
   decision: DateDecision;
   decide: (decision: DateDecision) => void;
 }) {

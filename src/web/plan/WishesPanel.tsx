@@ -1,7 +1,7 @@
 import type { Wishes } from '../../core/planner/wishes.ts';
-import { usePhone } from '../calendar/usePhone.ts';
+import { usePhone } from '../design/usePhone.ts';
 import { Choice, TextInput } from '../design/controls.tsx';
-import { MOST_DATES, writeStretches } from './address.ts';
+import { MOST_DATES } from './address.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 
@@ -13,9 +13,19 @@ const REPEATS = [
 ] as const;
 
 /** What counts: whose conflicts, which places, how far outside hours, and how often. */
-export function WishesPanel({ plan }: { plan: Plan }) {
+export function WishesPanel({
+  plan,
+}: {
+  plan: Pick<Plan, 'me' | 'set' | 'wishes' | 'repeating' | 'moving' | 'members' | 'data'>;
+}) {
   const { wishes, set, me, repeating } = plan;
   const phone = usePhone();
+  const repeat = (everyWeeks: number, count: number) =>
+    set({
+      repeating: everyWeeks
+        ? { everyWeeks, count: Math.min(count, Math.floor(MOST_DATES / everyWeeks)) }
+        : null,
+    });
   const stretched = Object.entries(wishes.stretches).filter(([, s]) => s.early || s.late);
   const unknown = plan.members.some(
     (one) => one.knowledge === 'none' || one.busy.some((span) => span.occupancy === 'unknown'),
@@ -30,7 +40,7 @@ export function WishesPanel({ plan }: { plan: Plan }) {
           <Choice
             aria-label="Whose conflicts exclude a time"
             value={wishes.rule}
-            onChange={(event) => set({ rule: event.target.value })}
+            onChange={(event) => set({ rule: event.target.value as Wishes['rule'] })}
           >
             <option value="required">Required people</option>
             <option value="everyone">Everyone, optional ones too</option>
@@ -38,7 +48,7 @@ export function WishesPanel({ plan }: { plan: Plan }) {
           <Choice
             aria-label="Which places must be free"
             value={wishes.places}
-            onChange={(event) => set({ places: event.target.value })}
+            onChange={(event) => set({ places: event.target.value as Wishes['places'] })}
           >
             <option value="listed">Every place in the line-up</option>
             <option value="fitting">A fitting room at each site</option>
@@ -48,7 +58,7 @@ export function WishesPanel({ plan }: { plan: Plan }) {
           <Choice
             aria-label="How far outside working hours"
             value={wishes.stretchMinutes}
-            onChange={(event) => set({ stretch: event.target.value })}
+            onChange={(event) => set({ stretchMinutes: Number(event.target.value) })}
           >
             {[...new Set([0, 30, 60, 120, 180, wishes.stretchMinutes])]
               .sort((a, b) => a - b)
@@ -70,45 +80,37 @@ export function WishesPanel({ plan }: { plan: Plan }) {
                 type="button"
                 className="font-semibold text-gentian hover:underline"
                 onClick={() =>
-                  set({
-                    zones: writeStretches({ ...wishes.stretches, [zone]: { early: 0, late: 0 } }),
-                  })
+                  set({ stretches: { ...wishes.stretches, [zone]: { early: 0, late: 0 } } })
                 }
                 aria-label={`No longer for ${placeName(zone, me.zoneNames)}`}
               >
-                undo
+                no longer
               </button>
             </p>
           ))}
           <Tick
             label="Tentative time may be used"
             on={wishes.tentativeIsFree}
-            onChange={(on) => set({ tentative: on ? 'free' : null })}
+            onChange={(on) => set({ tentativeIsFree: on })}
           />
           {unknown && (
             <Tick
               label="What is not known does not count"
               on={wishes.unknown === 'ignored'}
-              onChange={(on) => set({ unknown: on ? 'ignored' : null })}
+              onChange={(on) => set({ unknown: on ? 'ignored' : 'busy' })}
             />
           )}
           <Tick
-            label="Show the least bad too"
+            label="Show the least bad times"
             on={wishes.leastBad}
-            onChange={(on) => set({ least: on ? 'bad' : null })}
+            onChange={(on) => set({ leastBad: on })}
           />
           {!plan.moving && (
             <div className="flex gap-1.5">
               <Choice
                 aria-label="How often"
                 value={repeating?.everyWeeks ?? ''}
-                onChange={(event) =>
-                  set({
-                    repeat: event.target.value
-                      ? `${Math.min(repeating?.count ?? 8, Math.floor(MOST_DATES / Number(event.target.value)))}x${event.target.value}`
-                      : null,
-                  })
-                }
+                onChange={(event) => repeat(Number(event.target.value), repeating?.count ?? 8)}
               >
                 <option value="">Once</option>
                 {REPEATS.map(([weeks, words]) => (
@@ -122,9 +124,7 @@ export function WishesPanel({ plan }: { plan: Plan }) {
                   aria-label="How many dates"
                   className="w-auto"
                   value={repeating.count}
-                  onChange={(event) =>
-                    set({ repeat: `${event.target.value}x${repeating.everyWeeks}` })
-                  }
+                  onChange={(event) => repeat(repeating.everyWeeks, Number(event.target.value))}
                 >
                   {Array.from(
                     { length: Math.floor(MOST_DATES / repeating.everyWeeks) - 1 },
@@ -144,7 +144,7 @@ export function WishesPanel({ plan }: { plan: Plan }) {
   );
 }
 
-function RoomWishes({ plan }: { plan: Plan }) {
+function RoomWishes({ plan }: { plan: Pick<Plan, 'wishes' | 'set' | 'data' | 'members'> }) {
   const { wishes, set, data, members } = plan;
   const sites = new Set(
     members.flatMap((one) => (one.kind === 'person' && !one.setAside ? (one.siteId ?? []) : [])),
@@ -152,8 +152,8 @@ function RoomWishes({ plan }: { plan: Plan }) {
   const rooms = data.rooms.filter((room) => sites.has(room.siteId));
   const features = [...new Set(rooms.flatMap((room) => room.features))].sort();
   const cities = new Map(rooms.map((room) => [room.siteId, room.site]));
-  const toggled = (list: readonly (string | number)[], one: string | number) =>
-    (list.includes(one) ? list.filter((other) => other !== one) : [...list, one]).join(',');
+  const toggled = <One,>(list: readonly One[], one: One) =>
+    list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
   return (
     <div className="grid gap-1.5 border-l-2 border-edge pl-2.5 text-xs">
       <TextInput
@@ -161,7 +161,7 @@ function RoomWishes({ plan }: { plan: Plan }) {
         placeholder="Any room; or a part of its name"
         className="w-full py-1"
         value={wishes.rooms.text}
-        onChange={(event) => set({ room: event.target.value })}
+        onChange={(event) => set({ roomText: event.target.value })}
       />
       <div className="flex flex-wrap gap-x-3 gap-y-1" role="group" aria-label="What the rooms need">
         {features.map((feature) => (
@@ -178,7 +178,7 @@ function RoomWishes({ plan }: { plan: Plan }) {
           key={siteId}
           label={`A room in ${city}`}
           on={!wishes.rooms.without.includes(siteId)}
-          onChange={() => set({ noroom: toggled(wishes.rooms.without, siteId) })}
+          onChange={() => set({ withoutRoom: toggled(wishes.rooms.without, siteId) })}
         />
       ))}
     </div>

@@ -1,6 +1,7 @@
 import type { RememberedLineUp } from '../../contract/lineUps.ts';
-import type { ZoneStretch } from '../../core/planner/wishes.ts';
-import { isZone } from '../../core/time/wall.ts';
+import type { Wishes, ZoneStretch } from '../../core/planner/wishes.ts';
+import { isDate } from '../../core/time/wall.ts';
+import { isZone } from '../../core/time/zones.ts';
 
 /** One of a line-up as the address of a plan keeps it: by id, or by an outside mail address. */
 export interface Asked {
@@ -11,65 +12,19 @@ export interface Asked {
   setAside: boolean;
 }
 
-const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
+export const required = (id: number): Asked => ({ id, role: 'required', setAside: false });
 
-/**
- * Reads `12,45o,78ox,jon@skau.example:o`: o for optional, x for set aside; what cannot be read, and
- * what stands there twice, is left out. Addresses are numbered -1, -2 and so on.
- */
-export function readLineUp(text: string | null): Asked[] {
-  const seen = new Set<string>();
-  let outside = 0;
-  return (text ?? '').split(',').flatMap((part): Asked[] => {
-    const match = /^(?:(\d+)|([^:]+@[^:]+):?)(o?)(x?)$/.exec(part);
-    if (!match) return [];
-    const [, number, email, optional, aside] = match;
-    const key = number ?? email!.toLowerCase();
-    if (seen.has(key) || (email && !EMAIL.test(email)) || number === '0') return [];
-    seen.add(key);
-    return [
-      {
-        id: number ? Number(number) : -++outside,
-        ...(email && { email }),
-        role: optional ? 'optional' : 'required',
-        setAside: aside === 'x',
-      },
-    ];
-  });
-}
+/** Somebody outside; their number is given when the line-up is read. */
+export const outsider = (email: string, role: Asked['role'] = 'required'): Asked => ({
+  id: -1,
+  email,
+  role,
+  setAside: false,
+});
 
-/** One of a remembered line-up; the number of an address is given when it is read. */
+/** One of a remembered line-up. */
 export const recalled = (one: RememberedLineUp['members'][number]): Asked =>
-  'id' in one
-    ? { id: one.id, role: one.role, setAside: false }
-    : { id: -1, email: one.email, role: one.role, setAside: false };
-
-export const writeLineUp = (lineUp: readonly Asked[]): string =>
-  lineUp
-    .map(({ id, email, role, setAside }) => {
-      const flags = `${role === 'optional' ? 'o' : ''}${setAside ? 'x' : ''}`;
-      return email ? `${email}${flags && `:${flags}`}` : `${id}${flags}`;
-    })
-    .join(',');
-
-const bounded = (text: string | undefined) => Math.min(Math.max(Number(text) || 0, 0), 720);
-
-/** Reads `Asia/Kolkata:60:0`, minutes early and late by zone. */
-export function readStretches(text: string | null): Record<string, ZoneStretch> {
-  const stretches: Record<string, ZoneStretch> = {};
-  for (const part of (text ?? '').split(',')) {
-    const [zone, early, late] = part.split(':');
-    if (zone && isZone(zone)) stretches[zone] = { early: bounded(early), late: bounded(late) };
-  }
-  return stretches;
-}
-
-/** Null where there is nothing to keep. */
-export const writeStretches = (stretches: Readonly<Record<string, ZoneStretch>>): string | null =>
-  Object.entries(stretches)
-    .filter(([, { early, late }]) => early || late)
-    .map(([zone, { early, late }]) => `${zone}:${early}:${late}`)
-    .join(',') || null;
+  'id' in one ? { ...required(one.id), role: one.role } : outsider(one.email, one.role);
 
 /** How a plan repeats: so many dates, so many weeks apart. */
 export interface Repeating {
@@ -78,18 +33,246 @@ export interface Repeating {
 }
 
 export const MOST_DATES = 26;
+export const FEWEST_DAYS = 5;
+export const MOST_DAYS = 30;
+const USUAL_DAYS = 10;
+const SHORTEST = 5;
+const LONGEST = 7 * 1440;
+const FURTHEST_STRETCH = 720;
+const USUAL_STRETCH = 60;
+const EARLIEST = Date.UTC(1900, 0, 1);
+const LATEST = Date.UTC(2200, 0, 1);
+
+/** Everything about a plan that its address keeps, so that it can be shared, reloaded and gone back to. */
+export interface PlanAddress {
+  title: string;
+  /** Null where nobody was chosen yet, and a meeting’s own people are taken. */
+  lineUp: readonly Asked[] | null;
+  /** The first day looked at; null for today. */
+  from: string | null;
+  dayCount: number;
+  /** Whether days off are looked at too. */
+  allDays: boolean;
+  /** The meeting’s length; null for the usual one. */
+  minutes: number | null;
+  /** The instant at which the chosen time starts. */
+  at: number | null;
+  repeating: Repeating | null;
+  /** The meeting that is given a new time, and which of its dates. */
+  eventId: string | null;
+  occurrence: string | null;
+  rule: Wishes['rule'];
+  places: Wishes['places'];
+  features: readonly string[];
+  /** A part of the name of the rooms wanted. */
+  roomText: string;
+  /** Sites at which no room is needed. */
+  withoutRoom: readonly number[];
+  stretchMinutes: number;
+  stretches: Readonly<Record<string, ZoneStretch>>;
+  tentativeIsFree: boolean;
+  unknown: Wishes['unknown'];
+  leastBad: boolean;
+}
+
+/** How one value stands in the address; null is for what it need not say. */
+interface Parameter<Value> {
+  name: string;
+  read: (text: string | null) => Value;
+  write: (value: Value) => string | null;
+}
+
+const text = (name: string): Parameter<string> => ({
+  name,
+  read: (value) => value ?? '',
+  write: (value) => value || null,
+});
+
+const textOrNull = (name: string): Parameter<string | null> => ({
+  name,
+  read: (value) => value || null,
+  write: (value) => value,
+});
+
+/** One of a few words; the first is the usual one. */
+const oneOf = <Word extends string>(
+  name: string,
+  words: readonly [Word, ...Word[]],
+): Parameter<Word> => ({
+  name,
+  read: (value) => words.find((word) => word === value) ?? words[0],
+  write: (value) => (value === words[0] ? null : value),
+});
+
+const flag = (name: string, word: string): Parameter<boolean> => ({
+  name,
+  read: (value) => value === word,
+  write: (value) => (value ? word : null),
+});
+
+/** A whole number within bounds, or the usual value where the address has none. */
+const number = <Usual extends number | null>(
+  name: string,
+  usual: Usual,
+  least: number,
+  most: number,
+): Parameter<number | Usual> => {
+  const bounded = (value: number) => Math.min(Math.max(Math.round(value), least), most);
+  return {
+    name,
+    read: (value) => {
+      const given = value?.trim() ? Number(value) : NaN;
+      return Number.isFinite(given) ? bounded(given) : usual;
+    },
+    write: (value) => (value === null || value === usual ? null : String(bounded(value))),
+  };
+};
+
+const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } = {
+  title: text('title'),
+  lineUp: { name: 'with', read: readLineUp, write: writeLineUp },
+  from: {
+    name: 'from',
+    read: (value) => (value && isDate(value) ? value : null),
+    write: (value) => value,
+  },
+  dayCount: number('days', USUAL_DAYS, FEWEST_DAYS, MOST_DAYS),
+  allDays: flag('all', 'yes'),
+  minutes: number('minutes', null, SHORTEST, LONGEST),
+  at: number('at', null, EARLIEST, LATEST),
+  repeating: {
+    name: 'repeat',
+    read: readRepeating,
+    write: (value) => value && `${value.count}x${value.everyWeeks}`,
+  },
+  eventId: textOrNull('event'),
+  occurrence: textOrNull('occurrence'),
+  rule: oneOf('rule', ['required', 'everyone']),
+  places: oneOf('places', ['listed', 'fitting', 'ignored']),
+  features: {
+    name: 'features',
+    read: (value) => (value ?? '').split(',').filter(Boolean),
+    write: (value) => value.join(',') || null,
+  },
+  roomText: text('room'),
+  withoutRoom: { name: 'noroom', read: readIds, write: (value) => value.join(',') || null },
+  stretchMinutes: number('stretch', USUAL_STRETCH, 0, FURTHEST_STRETCH),
+  stretches: { name: 'zones', read: readStretches, write: writeStretches },
+  tentativeIsFree: flag('tentative', 'free'),
+  unknown: oneOf('unknown', ['busy', 'ignored']),
+  leastBad: flag('least', 'bad'),
+};
+const NAMES = Object.keys(PARAMETERS) as (keyof PlanAddress)[];
+
+/** Reads the query of an address; what cannot be read is left out, and numbers are kept in bounds. */
+export function readPlan(search: string): PlanAddress {
+  const query = new URLSearchParams(search);
+  return Object.fromEntries(
+    NAMES.map((name) => [name, PARAMETERS[name].read(query.get(PARAMETERS[name].name))]),
+  ) as unknown as PlanAddress;
+}
+
+/** The query of a plan’s address, with its question mark; empty where everything is as usual. */
+export function writePlan(plan: Partial<PlanAddress>): string {
+  const query = new URLSearchParams();
+  const put = <Name extends keyof PlanAddress>(
+    name: Name,
+    value: PlanAddress[Name] | undefined,
+  ) => {
+    const written = value === undefined ? null : PARAMETERS[name].write(value);
+    if (written !== null) query.set(PARAMETERS[name].name, written);
+  };
+  for (const name of NAMES) put(name, plan[name]);
+  const written = query.toString();
+  return written && `?${written}`;
+}
+
+/** Changes as the address gives them back: within bounds, each person once, addresses numbered. */
+export function asKept(changes: Partial<PlanAddress>): Partial<PlanAddress> {
+  const kept: Partial<PlanAddress> = {};
+  const keep = <Name extends keyof PlanAddress>(name: Name, value: PlanAddress[Name]) => {
+    kept[name] = PARAMETERS[name].read(PARAMETERS[name].write(value));
+  };
+  for (const name of NAMES) if (name in changes) keep(name, changes[name]!);
+  return kept;
+}
+
+/** Where a plan is; nothing is made before it is sent. */
+export const planPath = (plan: Partial<PlanAddress>): string => `/plan${writePlan(plan)}`;
+
+const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
+
+/** Whether somebody outside could be asked at this address. */
+export const isMailAddress = (text: string): boolean => EMAIL.test(text);
+
+/**
+ * Reads `12,45o,78ox,jon@skau.example:o`: o for optional, x for set aside; what cannot be read, and
+ * what stands there twice, is left out. Addresses are numbered -1, -2 and so on.
+ */
+function readLineUp(written: string | null): Asked[] | null {
+  if (!written) return null;
+  const seen = new Set<string>();
+  let outside = 0;
+  return written.split(',').flatMap((part): Asked[] => {
+    const match = /^(?:(\d+)|([^:]+@[^:]+):?)(o?)(x?)$/.exec(part);
+    if (!match) return [];
+    const [, id, email, optional, aside] = match;
+    const key = id ?? email!.toLowerCase();
+    if (seen.has(key) || (email && !isMailAddress(email)) || id === '0') return [];
+    seen.add(key);
+    return [
+      {
+        id: id ? Number(id) : -++outside,
+        ...(email && { email }),
+        role: optional ? 'optional' : 'required',
+        setAside: aside === 'x',
+      },
+    ];
+  });
+}
+
+function writeLineUp(lineUp: readonly Asked[] | null): string | null {
+  const parts = (lineUp ?? []).map(({ id, email, role, setAside }) => {
+    const flags = `${role === 'optional' ? 'o' : ''}${setAside ? 'x' : ''}`;
+    return email ? `${email}${flags && `:${flags}`}` : `${id}${flags}`;
+  });
+  return parts.join(',') || null;
+}
+
+const stretchOf = (minutes: string | undefined) =>
+  Math.min(Math.max(Number(minutes) || 0, 0), FURTHEST_STRETCH);
+
+/** Reads `Asia/Kolkata:60:0`, minutes early and late by zone. */
+function readStretches(written: string | null): Record<string, ZoneStretch> {
+  const stretches: Record<string, ZoneStretch> = {};
+  for (const part of (written ?? '').split(',')) {
+    const [zone, early, late] = part.split(':');
+    if (zone && isZone(zone)) stretches[zone] = { early: stretchOf(early), late: stretchOf(late) };
+  }
+  return stretches;
+}
+
+function writeStretches(stretches: Readonly<Record<string, ZoneStretch>>): string | null {
+  return (
+    Object.entries(stretches)
+      .filter(([, { early, late }]) => early || late)
+      .map(([zone, { early, late }]) => `${zone}:${early}:${late}`)
+      .join(',') || null
+  );
+}
 
 /** Reads `8x2`: eight dates, every second week; null where it is no such thing. */
-export function readRepeating(text: string | null): Repeating | null {
-  const match = /^(\d{1,2})x([1-4])$/.exec(text ?? '');
+function readRepeating(written: string | null): Repeating | null {
+  const match = /^(\d{1,2})x([1-4])$/.exec(written ?? '');
   const count = Number(match?.[1]);
   const everyWeeks = Number(match?.[2]);
   return match && count >= 2 && count * everyWeeks <= MOST_DATES ? { count, everyWeeks } : null;
 }
 
-/** Ids as `1,2,3`. */
-export const readIds = (text: string | null): number[] =>
-  (text ?? '')
+/** Reads ids as `1,2,3`. */
+function readIds(written: string | null): number[] {
+  return (written ?? '')
     .split(',')
     .map(Number)
     .filter((id) => Number.isInteger(id) && id > 0);
+}

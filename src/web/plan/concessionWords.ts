@@ -4,18 +4,23 @@ import { givenName, listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, daysBetween } from '../../core/time/wall.ts';
-import { writeStretches } from './address.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 
-const nameOf = (id: number, { members }: Plan): string =>
+/** What the names of members and sites are found in. */
+export type Names = Pick<Plan, 'members' | 'data'>;
+
+const nameOf = (id: number, { members }: Pick<Plan, 'members'>): string =>
   members.find((one) => one.id === id)?.name ?? '';
 
-const cityOf = (siteId: number, { data }: Plan): string =>
+const cityOf = (siteId: number, { data }: Pick<Plan, 'data'>): string =>
   data.rooms.find((room) => room.siteId === siteId)?.site ?? '';
 
 /** A concession in words. */
-export function concessionWords(concession: Concession, plan: Plan): string {
+export function concessionWords(
+  concession: Concession,
+  plan: Names & Pick<Plan, 'me' | 'wishes'>,
+): string {
   const { me, wishes } = plan;
   switch (concession.kind) {
     case 'setAside':
@@ -45,8 +50,14 @@ export function concessionWords(concession: Concession, plan: Plan): string {
   }
 }
 
+/** What a concession changes, and how. */
+export type Conceding = Pick<
+  Plan,
+  'lineUp' | 'setLineUp' | 'set' | 'wishes' | 'dates' | 'me' | 'shows' | 'dayCount'
+>;
+
 /** Makes a concession: the plan asks anew with it. */
-export function concede(concession: Concession, plan: Plan): void {
+export function concede(concession: Concession, plan: Conceding): void {
   const { lineUp, setLineUp, set, wishes } = plan;
   const member = (id: number, part: Partial<(typeof lineUp)[number]>) =>
     lineUp.map((one) => (one.id === id ? { ...one, ...part } : one));
@@ -58,23 +69,23 @@ export function concede(concession: Concession, plan: Plan): void {
     case 'shorten':
       return set({ minutes: concession.minutes });
     case 'later':
-      return set({ days: daysUntil(concession.until, plan) });
+      return set({ dayCount: daysUntil(concession.until, plan) });
     case 'stretch':
-      return set({ stretch: concession.minutes });
+      return set({ stretchMinutes: concession.minutes });
     case 'early':
     case 'late': {
       const before = wishes.stretches[concession.zone] ?? { early: 0, late: 0 };
       const after = { ...before, [concession.kind]: concession.minutes };
-      return set({ zones: writeStretches({ ...wishes.stretches, [concession.zone]: after }) });
+      return set({ stretches: { ...wishes.stretches, [concession.zone]: after } });
     }
     case 'tentative':
-      return set({ tentative: 'free' });
+      return set({ tentativeIsFree: true });
     case 'unknown':
       return set({ unknown: 'ignored' });
     case 'noRoom':
-      return set({ noroom: [...wishes.rooms.without, concession.siteId].join(',') });
+      return set({ withoutRoom: [...wishes.rooms.without, concession.siteId] });
     case 'anyFeatures':
-      return set({ features: null });
+      return set({ features: [] });
     case 'otherRoom': {
       setLineUp(member(concession.memberId, { setAside: true }));
       return set({ places: 'fitting' });
@@ -83,7 +94,7 @@ export function concede(concession: Concession, plan: Plan): void {
 }
 
 /** How many of the days that the plan shows lie before an instant. */
-function daysUntil(until: number, { dates, me, shows, dayCount }: Plan): number {
+function daysUntil(until: number, { dates, me, shows, dayCount }: Conceding): number {
   const last = dateAt(until - 1, me.zone);
   const more = daysBetween(dates.at(-1)!, last);
   let days = dayCount;
@@ -92,7 +103,7 @@ function daysUntil(until: number, { dates, me, shows, dayCount }: Plan): number 
 }
 
 /** Members and sites that stand in the way, by name. */
-export function blockerNames(blockers: readonly Blocker[], plan: Plan): string {
+export function blockerNames(blockers: readonly Blocker[], plan: Names): string {
   return listNames(
     blockers.map((one) => {
       if (one.kind === 'site') return `a room in ${cityOf(one.siteId, plan)}`;

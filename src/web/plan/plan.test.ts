@@ -6,12 +6,14 @@ import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { weekOf } from '../../core/time/workingHours.ts';
 import { missingWords } from './absenceWords.ts';
 import {
-  readLineUp,
-  readRepeating,
-  readStretches,
-  writeLineUp,
-  writeStretches,
+  asKept,
+  outsider,
+  planPath,
+  readPlan,
+  required,
+  writePlan,
   type Asked,
+  type PlanAddress,
 } from './address.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { sentenceAddress } from './sentenceAddress.ts';
@@ -43,40 +45,91 @@ const member = (changes: Partial<Member>): Member => ({
 });
 
 describe('the address of a plan', () => {
-  it('keeps a line-up of ids and addresses as it was', () => {
-    const role = fc.constantFrom('required' as const, 'optional' as const);
-    const asked = fc.uniqueArray(
-      fc.tuple(fc.integer({ min: 1, max: 99 }), fc.boolean(), role, fc.boolean()),
-      { selector: ([id]) => id, maxLength: 8 },
-    );
+  const spoken = fc.string({ maxLength: 20 });
+  const ids = fc.uniqueArray(fc.integer({ min: 1, max: 99 }), { maxLength: 6 });
+  const lineUps = fc
+    .uniqueArray(
+      fc.tuple(
+        fc.integer({ min: 1, max: 99 }),
+        fc.boolean(),
+        fc.constantFrom('required' as const, 'optional' as const),
+        fc.boolean(),
+      ),
+      { selector: ([id]) => id, minLength: 1, maxLength: 8 },
+    )
+    .map((list) => {
+      let outside = 0;
+      return list.map(([n, isOutside, role, setAside]): Asked =>
+        isOutside
+          ? { id: -++outside, email: `p${n}@x.example`, role, setAside }
+          : { id: n, role, setAside },
+      );
+    });
+  const stretch = fc.record({ early: fc.constantFrom(0, 30, 720), late: fc.constantFrom(60, 90) });
+  const plans: fc.Arbitrary<PlanAddress> = fc.record({
+    title: spoken,
+    lineUp: fc.option(lineUps),
+    from: fc.constantFrom(null, '2026-11-26', '2027-02-28'),
+    dayCount: fc.integer({ min: 5, max: 30 }),
+    allDays: fc.boolean(),
+    minutes: fc.option(fc.integer({ min: 5, max: 7 * 1440 })),
+    at: fc.option(fc.integer({ min: 0, max: 50_000_000 }).map((minute) => minute * MINUTE)),
+    repeating: fc.constantFrom(null, { count: 8, everyWeeks: 2 }, { count: 26, everyWeeks: 1 }),
+    eventId: fc.option(fc.uuid()),
+    occurrence: fc.constantFrom(null, '2026-11-30T10:00'),
+    rule: fc.constantFrom('required', 'everyone'),
+    places: fc.constantFrom('listed', 'fitting', 'ignored'),
+    features: fc.uniqueArray(fc.constantFrom('screen', 'step-free', 'hearing loop')),
+    roomText: spoken,
+    withoutRoom: ids,
+    stretchMinutes: fc.integer({ min: 0, max: 720 }),
+    stretches: fc.dictionary(fc.constantFrom('Asia/Kolkata', OSLO), stretch),
+    tentativeIsFree: fc.boolean(),
+    unknown: fc.constantFrom('busy', 'ignored'),
+    leastBad: fc.boolean(),
+  });
+
+  it('gives back every plan as it was', () => {
     fc.assert(
-      fc.property(asked, (list) => {
-        let outside = 0;
-        const lineUp = list.map(([n, isOutside, r, setAside]): Asked =>
-          isOutside
-            ? { id: -++outside, email: `p${n}@x.example`, role: r, setAside }
-            : { id: n, role: r, setAside },
-        );
-        expect(readLineUp(writeLineUp(lineUp))).toEqual(lineUp);
+      fc.property(plans, (plan) => {
+        expect(readPlan(writePlan(plan))).toEqual(plan);
+        expect(asKept(plan)).toEqual(plan);
       }),
     );
-    expect(readLineUp('3,3,x,0,-1,4z,5ox,,7').map((one) => one.id)).toEqual([3, 5, 7]);
-    expect(readLineUp('7,7,0,x,@,a@b,jon@x.example:ox,JON@x.example')).toEqual([
+  });
+
+  it('says nothing of what is as usual', () => {
+    expect(writePlan(readPlan(''))).toBe('');
+    expect(planPath({ lineUp: [required(3), required(5)], rule: 'required' })).toBe(
+      '/plan?with=3%2C5',
+    );
+  });
+
+  it('believes neither nonsense nor too much', () => {
+    const read = (search: string) => readPlan(search);
+    expect(read('?with=3,3,x,0,-1,4z,5ox,,7').lineUp!.map((one) => one.id)).toEqual([3, 5, 7]);
+    expect(read('?with=7,7,0,x,@,a@b,jon@x.example:ox,JON@x.example').lineUp).toEqual([
       { id: 7, role: 'required', setAside: false },
       { id: -1, email: 'jon@x.example', role: 'optional', setAside: true },
     ]);
-  });
-
-  it('keeps stretches and repeats, and believes neither nonsense nor too much', () => {
-    const stretches = { 'Asia/Kolkata': { early: 60, late: 0 }, [OSLO]: { early: 0, late: 90 } };
-    expect(readStretches(writeStretches(stretches))).toEqual(stretches);
-    expect(writeStretches({ [OSLO]: { early: 0, late: 0 } })).toBeNull();
-    expect(readStretches('Mars/Olympus:60:0,Europe/Oslo:-5:9999')).toEqual({
+    expect(read('?zones=Mars/Olympus:60:0,Europe/Oslo:-5:9999').stretches).toEqual({
       [OSLO]: { early: 0, late: 720 },
     });
-    expect(readRepeating('8x2')).toEqual({ count: 8, everyWeeks: 2 });
-    for (const text of ['1x1', '14x2', '8x5', 'often', null])
-      expect(readRepeating(text)).toBeNull();
+    for (const text of ['1x1', '14x2', '8x5', 'often'])
+      expect(read(`?repeat=${text}`).repeating).toBeNull();
+    expect(read('?days=999&minutes=-4&stretch=1e9&at=1e300&from=2026-02-30')).toMatchObject({
+      dayCount: 30,
+      minutes: 5,
+      stretchMinutes: 720,
+      at: Date.UTC(2200, 0, 1),
+      from: null,
+    });
+    expect(read('?days=&minutes=soon&at=NaN&rule=none&places=__proto__')).toEqual(read(''));
+  });
+
+  it('numbers those outside when they are added one after another', () => {
+    const added = asKept({ lineUp: [outsider('a@x.example'), outsider('b@x.example')] });
+    expect(added.lineUp!.map((one) => one.id)).toEqual([-1, -2]);
   });
 });
 

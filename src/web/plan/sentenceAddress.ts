@@ -1,7 +1,7 @@
 import type { Chip } from '../../core/planner/sentence.ts';
 import { formatTimeOfDay } from '../../core/time/typedTime.ts';
 import { addDays, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
-import { writeLineUp, type Asked } from './address.ts';
+import { FEWEST_DAYS, MOST_DATES, outsider, planPath, required, type Asked } from './address.ts';
 
 type Of<Kind extends Chip['kind']> = Extract<Chip, { kind: Kind }>;
 
@@ -16,49 +16,45 @@ export function sentenceAddress(
 ): string {
   const first = <Kind extends Chip['kind']>(kind: Kind) =>
     chips.find((chip): chip is Of<Kind> => chip.kind === kind);
-  const params = new URLSearchParams();
-  const title = first('title');
-  if (title) params.set('title', title.text);
-  const lineUp = chips.flatMap(lineUpOf);
-  if (lineUp.length) params.set('with', writeLineUp(lineUp));
-  const length = first('length');
-  if (length) params.set('minutes', String(length.minutes));
-  const weekly = first('weekly');
-  if (weekly) {
-    const count = Math.min(weekly.count ?? USUAL_DATES, Math.floor(26 / weekly.everyWeeks));
-    params.set('repeat', `${count}x${weekly.everyWeeks}`);
-  }
+  const [weekly, day, days, time] = [first('weekly'), first('day'), first('days'), first('time')];
   const rooms = chips.filter((chip): chip is Of<'room'> => chip.kind === 'room');
-  if (rooms.length) {
-    params.set('places', 'fitting');
-    const named = rooms.flatMap((room) => room.siteId ?? []);
-    const others = named.length ? siteIds.filter((id) => !named.includes(id)) : [];
-    if (others.length) params.set('noroom', others.join(','));
-  }
-  const day = first('day')?.date;
-  const days = first('days');
-  const time = first('time');
-  if (time) params.set('at', String(instantOf(day ?? days?.from, time.minute, now, zone)));
-  if (day) params.set('from', day);
-  if (days) {
-    params.set('from', days.from);
-    params.set('days', '5');
-  }
-  return `/plan?${params.toString()}`;
+  const named = rooms.flatMap((room) => room.siteId ?? []);
+  return planPath({
+    title: first('title')?.text ?? '',
+    lineUp: chips.flatMap(lineUpOf),
+    minutes: first('length')?.minutes ?? null,
+    ...(weekly && { repeating: repeatingOf(weekly) }),
+    ...(rooms.length && {
+      places: 'fitting',
+      withoutRoom: named.length ? siteIds.filter((id) => !named.includes(id)) : [],
+    }),
+    ...(time && { at: instantOf(day?.date ?? days?.from, time.minute, now, zone) }),
+    ...(day && { from: day.date }),
+    ...(days && { from: days.from, dayCount: FEWEST_DAYS }),
+  });
 }
 
+const repeatingOf = ({ count, everyWeeks }: Of<'weekly'>) => ({
+  count: Math.min(count ?? USUAL_DATES, Math.floor(MOST_DATES / everyWeeks)),
+  everyWeeks,
+});
+
 function lineUpOf(chip: Chip): Asked[] {
-  const asked = (id: number, optional: boolean, email?: string): Asked => ({
-    id,
-    ...(email && { email }),
-    role: optional ? 'optional' : 'required',
-    setAside: false,
-  });
-  if (chip.kind === 'person') return [asked(chip.id, chip.optional)];
-  if (chip.kind === 'team') return chip.memberIds.map((id) => asked(id, chip.optional));
-  if (chip.kind === 'address') return [asked(-1, chip.optional, chip.email)];
-  return chip.kind === 'resource' ? [asked(chip.id, false)] : [];
+  switch (chip.kind) {
+    case 'person':
+      return [{ ...required(chip.id), role: roleOf(chip) }];
+    case 'team':
+      return chip.memberIds.map((id) => ({ ...required(id), role: roleOf(chip) }));
+    case 'address':
+      return [outsider(chip.email, roleOf(chip))];
+    case 'resource':
+      return [required(chip.id)];
+    default:
+      return [];
+  }
 }
+
+const roleOf = ({ optional }: { optional: boolean }) => (optional ? 'optional' : 'required');
 
 /** A time of day on a day; without one today, or tomorrow where it is over. */
 function instantOf(day: string | undefined, minute: number, now: number, zone: string): number {

@@ -2,8 +2,8 @@ import { useEffect } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useEvent } from '../calendar/EventPanel.tsx';
-import { writeLineUp, type Asked } from './address.ts';
+import { useEvent } from '../events/index.ts';
+import { type Asked } from './address.ts';
 import type { Plan } from './usePlan.ts';
 
 /** Who and what a meeting takes, as a line-up. */
@@ -21,16 +21,21 @@ const lineUpOf = (event: EventDetail): Asked[] => [
 ];
 
 /** The meeting that is given a new time; its people, places and length fill the plan once. */
-export function useMoving(plan: Plan): EventDetail | null {
-  const { moving, set, params, me, today } = plan;
+export function useMoving({
+  moving,
+  set,
+  asked,
+  me,
+  today,
+}: Pick<Plan, 'moving' | 'set' | 'asked' | 'me' | 'today'>): EventDetail | null {
   const query = useEvent(moving?.eventId ?? '', moving?.occurrence ?? null, moving !== null);
   const event = moving ? (query.data ?? null) : null;
-  const filled = params.has('with');
+  const filled = asked.lineUp !== null;
   useEffect(() => {
     if (!event || filled) return;
     const date = dateAt(event.start, me.zone);
     set({
-      with: writeLineUp(lineUpOf(event)),
+      lineUp: lineUpOf(event),
       minutes: Math.round((event.end - event.start) / MINUTE),
       from: date > today ? date : null,
     });

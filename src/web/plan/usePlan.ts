@@ -1,28 +1,17 @@
 import { useCallback, useMemo } from 'react';
 import type { Wishes } from '../../core/planner/wishes.ts';
 import { DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
-import { addDays, dateAt, isDate, startOfDay, weekdayOf } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/session.ts';
-import {
-  readIds,
-  readLineUp,
-  readRepeating,
-  readStretches,
-  writeLineUp,
-  type Asked,
-} from './address.ts';
+import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
+import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { required, type Asked } from './address.ts';
 import { usePlanData, type Member } from './usePlanData.ts';
-import { usePlanParams } from './usePlanParams.ts';
+import { usePlanAddress } from './usePlanAddress.ts';
 
-export type { Member } from './usePlanData.ts';
-
-const USUAL_DAYS = 10;
-export const FEWEST_DAYS = 5;
-export const MOST_DAYS = 30;
 const QUARTER = 15 * MINUTE;
 const WEEK = 7 * DAY;
 /** What the server answers at most. */
 const LONGEST = 199 * DAY;
+const SHORTEST_MINUTES = 5;
 
 /** The next days from a date on, itself included: those on which I work, or all. */
 function daysFrom(from: string, count: number, works: (date: string) => boolean): string[] {
@@ -32,38 +21,22 @@ function daysFrom(from: string, count: number, works: (date: string) => boolean)
   return days;
 }
 
-/** A whole number of the address, within bounds; the usual one where it is none. */
-function within(text: string | null, usual: number, least: number, most: number): number {
-  const asked = text === null || text.trim() === '' ? NaN : Number(text);
-  return Math.min(Math.max(Math.round(Number.isFinite(asked) ? asked : usual), least), most);
-}
-
 /** The plan in the address, the busy times it needs, and what the planner is asked. */
 export function usePlan() {
   const me = useMe();
   const now = useNow();
   const { hours, defaultMinutes } = usePreferences();
-  const { params, set, restore } = usePlanParams();
+  const { asked, set, restore } = usePlanAddress();
+  const { dayCount, allDays, repeating, eventId, occurrence, at } = asked;
   const today = dateAt(now, me.zone);
-  const fromParam = params.get('from');
-  const from = fromParam && isDate(fromParam) ? fromParam : today;
-  const dayCount = within(params.get('days'), USUAL_DAYS, FEWEST_DAYS, MOST_DAYS);
-  const allDays = params.get('all') === 'yes';
-  const minutes = within(params.get('minutes'), Math.max(defaultMinutes, 5), 5, 7 * 1440);
-  const repeatText = params.get('repeat');
-  const repeating = useMemo(() => readRepeating(repeatText), [repeatText]);
-  const withText = params.get('with');
-  const at = Number(params.get('at')) || null;
-  const eventId = params.get('event');
-  const occurrence = params.get('occurrence');
+  const from = asked.from ?? today;
+  const minutes = asked.minutes ?? Math.max(defaultMinutes, SHORTEST_MINUTES);
   const moving = useMemo(() => (eventId ? { eventId, occurrence } : null), [eventId, occurrence]);
 
   const lineUp = useMemo(() => {
-    const asked = readLineUp(withText);
-    return asked.some((one) => one.id === me.id)
-      ? asked
-      : [{ id: me.id, role: 'required' as const, setAside: false }, ...asked];
-  }, [withText, me.id]);
+    const chosen = asked.lineUp ?? [];
+    return chosen.some((one) => one.id === me.id) ? chosen : [required(me.id), ...chosen];
+  }, [asked.lineUp, me.id]);
 
   /** Whether a day is one of those looked at. */
   const shows = useCallback(
@@ -109,36 +82,44 @@ export function usePlan() {
   }, [lineUp, data.members]);
 
   const startable = Math.ceil(now / QUARTER) * QUARTER;
-  const asked = params.toString();
-  const wishes = useMemo<Wishes>(() => {
-    const read = new URLSearchParams(asked);
-    const places = read.get('places');
-    return {
+  const { rule, places, features, roomText, withoutRoom } = asked;
+  const { stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
+  const wishes = useMemo<Wishes>(
+    () => ({
       window,
       notBefore: startable,
       lengthMinutes: minutes,
       stepMinutes: 15,
-      rule: read.get('rule') === 'everyone' ? 'everyone' : 'required',
-      places: places === 'fitting' || places === 'ignored' ? places : 'listed',
-      rooms: {
-        features: (read.get('features') ?? '').split(',').filter(Boolean),
-        text: read.get('room') ?? '',
-        without: readIds(read.get('noroom')),
-      },
-      stretchMinutes: within(read.get('stretch'), 60, 0, 720),
-      stretches: readStretches(read.get('zones')),
-      tentativeIsFree: read.get('tentative') === 'free',
-      unknown: read.get('unknown') === 'ignored' ? 'ignored' : 'busy',
-      leastBad: read.get('least') === 'bad',
+      rule,
+      places,
+      rooms: { features, text: roomText, without: withoutRoom },
+      stretchMinutes,
+      stretches,
+      tentativeIsFree,
+      unknown,
+      leastBad,
       zone: me.zone,
       limit: 10,
-    };
-  }, [asked, window, startable, minutes, me.zone]);
-
-  const setLineUp = useCallback(
-    (next: readonly Asked[]) => set({ with: writeLineUp(next) }),
-    [set],
+    }),
+    [
+      window,
+      startable,
+      minutes,
+      rule,
+      places,
+      features,
+      roomText,
+      withoutRoom,
+      stretchMinutes,
+      stretches,
+      tentativeIsFree,
+      unknown,
+      leastBad,
+      me.zone,
+    ],
   );
+
+  const setLineUp = useCallback((next: readonly Asked[]) => set({ lineUp: next }), [set]);
   const [firstDay, lastDay] = [dates[0]!, dates.at(-1)!];
   const choose = useCallback(
     (span: Interval) => {
@@ -176,7 +157,7 @@ export function usePlan() {
     repeating,
     moving,
     chosen,
-    params,
+    asked,
     set,
     restore,
     setLineUp,

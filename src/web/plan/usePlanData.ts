@@ -11,7 +11,7 @@ import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import type { OwnMeeting } from '../../core/planner/moves.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { sendApi } from '../app/api.ts';
+import { sendApi, useShown } from '../app/index.ts';
 import type { Asked } from './address.ts';
 
 /** A member of the line-up as Plan shows it. */
@@ -50,6 +50,10 @@ const known = (subject: SubjectBusy): KnownMember => ({
 });
 
 /** Asks the server for the line-up's time over a window, for rooms, past meetings and my own. */
+/** How a member or a room is named among what a window shows. */
+const subjectName = (kind: 'person' | 'resource', id: number) =>
+  `${kind === 'person' ? 'calendar' : 'resource'}:${id}`;
+
 export function usePlanData(
   lineUp: readonly Asked[],
   window: Interval,
@@ -97,6 +101,10 @@ export function usePlanData(
     .filter((one) => one.kind === 'person')
     .map((one) => one.id)
     .sort((a, b) => a - b);
+  useShown([
+    ...(busy.data?.subjects ?? []).map((one) => subjectName(one.kind, one.id)),
+    ...(rooms.data?.rooms ?? []).map((one) => subjectName('resource', one.id)),
+  ]);
   const history = useQuery({
     ...kept,
     queryKey: ['calendar', 'history', people.join()],

@@ -39,7 +39,7 @@ export interface SeriesParts {
 export function seriesParts(
   weekly: WeeklyTime,
   decisions: ReadonlyMap<number, DateDecision>,
-  plan: Plan,
+  plan: Pick<Plan, 'me' | 'repeating' | 'members' | 'wishes' | 'data'>,
 ): SeriesParts {
   const { me, repeating, members, wishes, data } = plan;
   const wall = (instant: number) => wallTimeAt(instant, me.zone);

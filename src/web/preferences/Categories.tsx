@@ -6,9 +6,9 @@ import {
   type Category,
   type CategoryRequest,
 } from '../../contract/preferences.ts';
-import { ApiProblem, errorText, sendApi } from '../app/api.ts';
-import { MARK_CLASSES, markStyle } from '../calendar/itemLook.ts';
-import { useCategories } from '../calendar/useCalendar.ts';
+import { ApiProblem, errorText, sendApi } from '../app/index.ts';
+import { MARK_CLASSES, markStyle } from '../grid/index.ts';
+import { useCategories } from './useCategories.ts';
 import { Button, Choice, TextInput } from '../design/controls.tsx';
 import { Empty } from '../design/states.tsx';
 

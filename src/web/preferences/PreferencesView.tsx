@@ -1,10 +1,15 @@
 import { useState, type ReactNode } from 'react';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
-import { ApiProblem, errorText } from '../app/api.ts';
-import { useChangePreferences, useMe, usePreferences } from '../app/session.ts';
-import { RemindersField } from '../calendar/RemindersField.tsx';
-import { ZoneField } from '../calendar/TimesFields.tsx';
+import {
+  ApiProblem,
+  errorText,
+  useChangePreferences,
+  useMe,
+  usePreferences,
+} from '../app/index.ts';
+import { RemindersField } from '../events/index.ts';
+import { ZoneField } from '../time/index.ts';
 import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
 import { Categories } from './Categories.tsx';
 import { WorkingHours } from './WorkingHours.tsx';

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { signInRequest, type SessionState, type SignInRequest } from '../../contract/session.ts';
-import { errorText, sendApi } from '../app/api.ts';
+import { errorText, sendApi } from '../app/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 
 /** Address and password; the demonstration also lists its people. */
@@ -28,10 +28,20 @@ export function SignInView({ state }: { state: SessionState }) {
   const sample = state.demonstration;
 
   return (
-    <main className="mx-auto grid min-h-dvh max-w-4xl content-center gap-10 px-5 py-8 md:grid-cols-2">
+    <main
+      className={`mx-auto grid min-h-dvh w-full content-center gap-10 px-5 py-8 ${sample ? 'max-w-4xl md:grid-cols-2' : 'max-w-md'}`}
+    >
       <section>
         <h1 className="mb-1 text-3xl">Marmot</h1>
-        <p className="mb-6 text-ink-2">{state.organization}: people and places, together.</p>
+        <p className="mb-6 text-ink-2">
+          {state.needsSetup ? 'People' : `${state.organization}: people`} and places, together.
+        </p>
+        {state.needsSetup && (
+          <p className="mb-6 rounded-sm bg-glow-wash px-3 py-2">
+            Nobody can sign in here yet. Whoever started Marmot finds a link for the first
+            administrator among what it printed.
+          </p>
+        )}
         <form
           noValidate
           onSubmit={(event) => void form.handleSubmit(signIn)(event)}

@@ -11,11 +11,10 @@ import {
   formatTime,
 } from '../../core/time/format.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { readApi } from '../app/api.ts';
-import { useMe, useNow } from '../app/session.ts';
-import { itemClass } from '../calendar/itemLook.ts';
+import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { itemClass } from '../grid/index.ts';
 import { PartHeading } from '../design/controls.tsx';
-import { Empty, Failure, Loading } from '../design/states.tsx';
+import { Empty, Loading } from '../design/states.tsx';
 
 /** What needs me, and what is next? */
 export function TodayView() {
@@ -156,7 +155,10 @@ function WaitingForMe() {
       <ul>
         {waiting.map((one) => (
           <li key={one.eventId} className="border-t border-edge py-2 first:border-0">
-            <Link to={`/invitations/${one.eventId}`} className="font-semibold hover:underline">
+            <Link
+              to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
+              className="font-semibold hover:underline"
+            >
               {one.title}
             </Link>
             <span className="block text-ink-2">

@@ -1,0 +1,9 @@
+/** What every view uses of the shell: asking the server, the session, what is live, undo. */
+export { ApiProblem, errorText, readApi, sendApi } from './api.ts';
+export { Failure } from './Failure.tsx';
+export { useShown } from './live.ts';
+export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
+export { applyTheme, setTheme } from './theme.ts';
+export { offerUndo, undoable } from './undo.ts';
+export { useChosenEntry, useFound, valueOf } from './useFound.ts';
+export { useStable } from './useStable.ts';

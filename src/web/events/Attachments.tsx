@@ -1,0 +1,130 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import type { ProblemBody } from '../../contract/common.ts';
+import type { EventDetail } from '../../contract/events.ts';
+import { ApiProblem, errorText, sendApi } from '../app/index.ts';
+import { Button } from '../design/controls.tsx';
+
+const MOST_BYTES = 10 * 1024 * 1024;
+
+const sizeText = (bytes: number): string =>
+  bytes < 1024 * 1024
+    ? `${Math.max(1, Math.round(bytes / 1024))} kB`
+    : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
+
+/** Sends a file and tells how far it has come, which fetch cannot. @throws ApiProblem */
+export function sendFile(
+  eventId: string,
+  file: File,
+  onProgress: (share: number) => void,
+): Promise<EventDetail> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open(
+      'POST',
+      `/api/events/${eventId}/attachments?name=${encodeURIComponent(file.name)}`,
+    );
+    request.setRequestHeader('Content-Type', 'application/octet-stream');
+    request.upload.addEventListener('progress', (event) => onProgress(event.loaded / event.total));
+    request.addEventListener('load', () => {
+      const answer: unknown = JSON.parse(request.responseText);
+      if (request.status < 400) resolve(answer as EventDetail);
+      else reject(new ApiProblem(answer as ProblemBody));
+    });
+    request.addEventListener('error', () => reject(new TypeError('the server cannot be reached')));
+    request.send(file);
+  });
+}
+
+/** An event's files, to be kept on one's own device; its organizer adds and removes them. */
+export function AttachmentList({
+  event,
+  change = false,
+}: {
+  event: EventDetail;
+  change?: boolean;
+}) {
+  const client = useQueryClient();
+  const input = useRef<HTMLInputElement>(null);
+  const [progress, setProgress] = useState<{ name: string; share: number } | null>(null);
+  const refresh = () => client.invalidateQueries({ queryKey: ['calendar', 'event', event.id] });
+  const add = useMutation({
+    mutationFn: async (files: File[]) => {
+      for (const file of files) {
+        if (file.size > MOST_BYTES) throw new Error(`${file.name} is larger than 10 MB.`);
+        setProgress({ name: file.name, share: 0 });
+        await sendFile(event.id, file, (share) => setProgress({ name: file.name, share }));
+      }
+    },
+    onSettled: () => {
+      setProgress(null);
+      if (input.current) input.current.value = '';
+      void refresh();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (id: string) => sendApi('DELETE', `/events/${event.id}/attachments/${id}`),
+    onSettled: refresh,
+  });
+  const failure = add.error ?? remove.error;
+  if (!change && event.attachments.length === 0) return null;
+  return (
+    <section>
+      <h3 className="mb-1 text-[14px]">Attachments</h3>
+      <ul className="grid gap-1">
+        {event.attachments.map((file) => (
+          <li key={file.id} className="flex items-center gap-2">
+            <a
+              className="min-w-0 truncate font-semibold text-gentian underline"
+              href={`/api/events/${event.id}/attachments/${file.id}`}
+              download={file.name}
+            >
+              {file.name}
+            </a>
+            <span className="shrink-0 text-ink-2">
+              {sizeText(file.size)}, {file.addedBy}
+            </span>
+            {change && (
+              <Button
+                look="quiet"
+                aria-label={`Remove ${file.name}`}
+                disabled={remove.isPending}
+                onClick={() => remove.mutate(file.id)}
+              >
+                Remove
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {progress && (
+        <p role="status" className="mt-1">
+          Sending {progress.name}, {Math.round(progress.share * 100)} %
+          <progress className="ml-2 align-middle" value={progress.share} />
+        </p>
+      )}
+      {failure && (
+        <p role="alert" className="mt-1 font-semibold text-alpenglow">
+          {failure instanceof ApiProblem || !(failure instanceof TypeError)
+            ? failure.message
+            : errorText(failure)}
+        </p>
+      )}
+      {change && (
+        <>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            className="sr-only"
+            aria-label="Add files"
+            onChange={(e) => e.target.files?.length && add.mutate([...e.target.files])}
+          />
+          <Button className="mt-2" disabled={add.isPending} onClick={() => input.current?.click()}>
+            Add files, up to 10 MB each
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,103 @@
+import type { EventDetail } from '../../contract/events.ts';
+import { formatSpan, zoneCity } from '../../core/time/format.ts';
+import { useMe } from '../app/index.ts';
+import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
+import { AttachmentList } from './Attachments.tsx';
+import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';
+import { reminderWords } from './RemindersField.tsx';
+
+const SHOWN_AS: Record<EventDetail['showsAs'], string> = {
+  busy: '',
+  tentative: 'Shows as tentative',
+  away: 'Shows as away',
+  free: 'Shows as free',
+};
+
+/** An event in words: when, where, who, what about. */
+export function EventFacts({ event }: { event: EventDetail }) {
+  const me = useMe();
+  const category = useCategoryMap().get(event.categoryId ?? -1);
+  const foreign = event.zone !== me.zone && !event.allDay;
+  const endElsewhere = event.endZone !== null && !event.allDay;
+  const place = [event.place, ...event.resources.map((one) => `${one.name}, ${one.site}`)].filter(
+    Boolean,
+  );
+  return (
+    <div className="grid gap-3">
+      <div>
+        <p className="font-semibold">{formatSpan(event, me.zone, me.clock)}</p>
+        {foreign && (
+          <p className="text-ink-2">
+            {formatSpan(event, event.zone, me.clock)} in{' '}
+            {me.zoneNames[event.zone] ?? zoneCity(event.zone)}
+          </p>
+        )}
+        {endElsewhere && (
+          <p className="text-ink-2">
+            Ends {event.endsAt.slice(11)} {zoneCity(event.endZone!)} time
+          </p>
+        )}
+        {event.series && (
+          <p className="text-ink-2">
+            {event.series.sentence}
+            {event.series.except.length + event.series.cancelled.length > 0 &&
+              `, but not on ${event.series.except.length + event.series.cancelled.length} dates`}
+            {event.series.recurrenceId !== null &&
+              event.series.changed.includes(event.series.recurrenceId) &&
+              '. This date differs from the others'}
+          </p>
+        )}
+        {event.clockNotes.map((note) => (
+          <p key={note} className="text-ink-2">
+            {note}
+          </p>
+        ))}
+        {event.status === 'cancelled' && <p className="font-semibold text-alpenglow">Cancelled</p>}
+        {place.length > 0 && <p>{place.join('; ')}</p>}
+        {category && (
+          <p className="mt-1 flex items-center gap-2">
+            <i
+              className={`h-4 w-3 rounded-sm ${MARK_CLASSES[category.pattern]}`}
+              style={markStyle(category.colour)}
+            />
+            {category.name}
+          </p>
+        )}
+        {SHOWN_AS[event.showsAs] && <p className="text-ink-2">{SHOWN_AS[event.showsAs]}</p>}
+        {event.reminders.length > 0 && (
+          <p className="text-ink-2">Reminder {event.reminders.map(reminderWords).join('; ')}</p>
+        )}
+      </div>
+      {event.attendees.length > 1 && (
+        <ul className="grid gap-1">
+          {event.attendees.map((one) => (
+            <li key={one.id} className="flex items-center gap-2">
+              <ReplyMark reply={one.reply} />
+              {one.name}
+              <span className="text-ink-2">
+                {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
+                {one.role === 'optional' && ', optional'}
+                {one.undelivered && <Undelivered reason={one.undelivered} />}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <RichSection html={event.description} />
+      <RichSection title="Agenda" html={event.agenda} />
+      <RichSection title="Notes" html={event.notes} />
+      <AttachmentList event={event} />
+    </div>
+  );
+}
+
+/** Text that the server has cleaned. */
+function RichSection({ title, html }: { title?: string; html: string }) {
+  if (!html) return null;
+  return (
+    <section>
+      {title && <h3 className="mb-1 text-[14px]">{title}</h3>}
+      <div className="prose-text" dangerouslySetInnerHTML={{ __html: html }} />
+    </section>
+  );
+}

@@ -1,0 +1,149 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { EventDetail } from '../../contract/events.ts';
+import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
+import { Button } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { Panel } from '../design/Panel.tsx';
+import { Loading } from '../design/states.tsx';
+import { REPLY_WORDS } from '../invitations/index.ts';
+import { AskDialog, type Question } from './AskDialog.tsx';
+import { ChangeForm } from './ChangeForm.tsx';
+import { draftOf, NOT_REPEATING, type Draft } from './draft.ts';
+import { EventFacts } from './EventFacts.tsx';
+import { planPath } from '../plan/index.ts';
+import { useEventActions } from './useEventActions.ts';
+
+/** The address of an event's own page. */
+export const eventAddress = (id: string, occurrence: string | null): string =>
+  `/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`;
+
+export function useEvent(id: string, occurrence: string | null, enabled = true) {
+  useShown(enabled ? [`meeting:${id}`] : []);
+  return useQuery({
+    enabled,
+    queryKey: ['calendar', 'event', id, occurrence],
+    queryFn: () =>
+      readApi<EventDetail>(`/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`),
+  });
+}
+
+/** An event beside the calendar: what it is, who comes; its organizer changes or cancels it here. */
+export function EventPanel({
+  eventId,
+  occurrence,
+  onClose,
+  onCopy,
+}: {
+  eventId: string;
+  occurrence: string | null;
+  onClose: () => void;
+  onCopy: (draft: Draft) => void;
+}) {
+  const query = useEvent(eventId, occurrence);
+  return (
+    <Panel open onClose={onClose} title={query.data?.title ?? 'Event'}>
+      {query.isPending && <Loading what="the event" />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {query.data && (
+        <OpenEvent key={query.data.version} event={query.data} onClose={onClose} onCopy={onCopy} />
+      )}
+    </Panel>
+  );
+}
+
+function OpenEvent({
+  event,
+  onClose,
+  onCopy,
+}: {
+  event: EventDetail;
+  onClose: () => void;
+  onCopy: (draft: Draft) => void;
+}) {
+  const me = useMe();
+  const [changing, setChanging] = useState(false);
+  const invited = event.myReply && event.organizer.id !== me.id;
+  if (changing) return <ChangeForm event={event} onDone={onClose} />;
+  return (
+    <div className="grid gap-5">
+      <EventFacts event={event} />
+      {invited && (
+        <Link
+          className="font-semibold text-gentian underline"
+          to={`/invitations/${event.id}${event.series?.recurrenceId ? `?occurrence=${event.series.recurrenceId}` : ''}`}
+        >
+          Your answer: {REPLY_WORDS[event.myReply!]}. See the invitation
+        </Link>
+      )}
+      <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
+        {event.canChange && event.status === 'confirmed' && (
+          <Button look="act" onClick={() => setChanging(true)}>
+            Change
+          </Button>
+        )}
+        <Link
+          className="rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2"
+          to={eventAddress(event.id, event.series?.recurrenceId ?? null)}
+        >
+          All its details
+        </Link>
+        {event.canChange && event.status === 'confirmed' && !event.allDay && (
+          <Link
+            className="rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2"
+            to={planPath({ eventId: event.id, occurrence: event.series?.recurrenceId ?? null })}
+          >
+            Find another time
+          </Link>
+        )}
+        <Button onClick={() => onCopy({ ...draftOf(event), repeating: NOT_REPEATING })}>
+          Copy
+        </Button>
+        {event.canChange && event.status === 'confirmed' && (
+          <CancelButton event={event} onDone={onClose} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** Cancels an event after asking what it touches. */
+export function CancelButton({ event, onDone }: { event: EventDetail; onDone: () => void }) {
+  const actions = useEventActions();
+  const [question, setQuestion] = useState<Question | null>(null);
+  const others = event.attendees.filter((one) => one.role !== 'organizer').length;
+  const cancel: Question['act'] = ({ scope, tell, message }) => {
+    const occurrence = event.series?.recurrenceId;
+    void actions
+      .cancel(
+        event.id,
+        {
+          version: event.version,
+          ...(event.series && { scope, ...(occurrence && { occurrence }) }),
+          tell,
+          message,
+        },
+        event.title,
+      )
+      .then(onDone, (error: unknown) => tellUser(errorText(error)));
+  };
+  const ask = () => {
+    if (others === 0 && !event.series) return cancel({ scope: 'all', tell: 'nobody', message: '' });
+    setQuestion({
+      title: `Cancel “${event.title}”`,
+      seriesStart: event.series?.recurrenceId ? event.start : null,
+      others,
+      verb: 'Cancel it',
+      act: cancel,
+    });
+  };
+  return (
+    <>
+      <Button look="danger" onClick={ask}>
+        Cancel it
+      </Button>
+      {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}
+    </>
+  );
+}

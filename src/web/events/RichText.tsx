@@ -1,0 +1,92 @@
+import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
+import StarterKit from '@tiptap/starter-kit';
+
+/** Text with a little form: bold, italic, headings, lists, links. The server decides what may stay. */
+export default function RichText({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (html: string) => void;
+}) {
+  const editor = useEditor({
+    extensions: [
+      StarterKit.configure({
+        heading: { levels: [3, 4] },
+        link: { openOnClick: false, protocols: ['http', 'https', 'mailto'] },
+      }),
+    ],
+    content: value,
+    // Its style sheet would need a place in the page that our security policy does not give.
+    injectCSS: false,
+    editorProps: {
+      attributes: {
+        'aria-label': label,
+        'aria-multiline': 'true',
+        role: 'textbox',
+        class: 'prose-text min-h-20 px-2.5 py-1.5 outline-none',
+      },
+    },
+    onUpdate: ({ editor: now }) => onChange(now.isEmpty ? '' : now.getHTML()),
+  });
+  return (
+    <div className="rounded-sm border border-edge bg-sheet focus-within:border-gentian">
+      {editor && <Tools editor={editor} label={label} />}
+      <EditorContent editor={editor} />
+    </div>
+  );
+}
+
+function Tools({ editor, label }: { editor: Editor; label: string }) {
+  const on = useEditorState({
+    editor,
+    selector: ({ editor: now }) => ({
+      bold: now.isActive('bold'),
+      italic: now.isActive('italic'),
+      heading: now.isActive('heading'),
+      list: now.isActive('bulletList'),
+      numbers: now.isActive('orderedList'),
+      quote: now.isActive('blockquote'),
+      link: now.isActive('link'),
+    }),
+  });
+  const chain = () => editor.chain().focus();
+  const link = () => {
+    if (on.link) return chain().unsetLink().run();
+    const href = window.prompt('Address the chosen words lead to', 'https://');
+    return href && href !== 'https://' ? chain().setLink({ href }).run() : false;
+  };
+  const tools: [string, string, boolean, () => unknown][] = [
+    ['B', 'Bold', on.bold, () => chain().toggleBold().run()],
+    ['I', 'Italic', on.italic, () => chain().toggleItalic().run()],
+    ['H', 'Heading', on.heading, () => chain().toggleHeading({ level: 3 }).run()],
+    ['•', 'List', on.list, () => chain().toggleBulletList().run()],
+    ['1.', 'Numbered list', on.numbers, () => chain().toggleOrderedList().run()],
+    ['“', 'Quotation', on.quote, () => chain().toggleBlockquote().run()],
+    ['Link', 'Link', on.link, link],
+  ];
+  return (
+    <div
+      role="toolbar"
+      aria-label={`Formatting of the ${label.toLowerCase()}`}
+      className="flex gap-px border-b border-edge px-1 py-0.5"
+    >
+      {tools.map(([sign, name, active, act]) => (
+        <button
+          key={name}
+          type="button"
+          aria-label={name}
+          aria-pressed={active}
+          title={name}
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => act()}
+          className={`min-w-7 rounded-sm px-1.5 py-0.5 text-xs font-semibold ${name === 'Italic' ? 'italic' : ''} ${active ? 'bg-gentian text-on-gentian' : 'hover:bg-gentian-wash'}`}
+        >
+          {sign}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,83 @@
+import { useQueryClient } from '@tanstack/react-query';
+import type { CalendarResponse } from '../../contract/calendar.ts';
+import type {
+  CancelEventRequest,
+  ChangeEventRequest,
+  CreateEventRequest,
+  EventDetail,
+} from '../../contract/events.ts';
+import { errorText, sendApi, offerUndo, undoable } from '../app/index.ts';
+import { tellUser } from '../design/notices.ts';
+import { offerEventUndo, versionNow } from './eventUndo.ts';
+
+type Made = EventDetail & { undo?: { id: string; version: number } };
+
+/** Makes, changes and cancels events; each says what it did and can be taken back. */
+export function useEventActions() {
+  const client = useQueryClient();
+  const refresh = () => client.invalidateQueries({ queryKey: ['calendar'] });
+
+  const create = async (request: CreateEventRequest): Promise<EventDetail> => {
+    const event = await sendApi<Made>('POST', '/events', request);
+    void refresh();
+    const text = event.clockNotes[0] ?? `“${event.title}” is in your calendar.`;
+    const tell = request.attendees?.length && request.send !== false ? 'everyone' : 'nobody';
+    offerUndo(text, async () => {
+      await sendApi('POST', `/events/${event.id}/cancel`, {
+        version: versionNow(event.id) ?? event.version,
+        tell,
+      } satisfies CancelEventRequest).catch((error: unknown) => tellUser(errorText(error)));
+      await refresh();
+    });
+    return event;
+  };
+
+  const change = async (id: string, request: ChangeEventRequest, done?: string): Promise<Made> => {
+    const event = await sendApi<Made>('PATCH', `/events/${id}`, request);
+    void refresh();
+    const text = event.clockNotes[0] ?? done ?? `“${event.title}” is changed.`;
+    offerEventUndo(
+      text,
+      event.undo ?? { id, version: event.version },
+      request.tell ?? 'everyone',
+      refresh,
+    );
+    return event;
+  };
+
+  const cancel = async (id: string, request: CancelEventRequest, title: string): Promise<void> => {
+    const event = await sendApi<EventDetail>('POST', `/events/${id}/cancel`, request);
+    void refresh();
+    const what = { one: 'On that date', following: 'From that date on', all: '' }[
+      request.scope ?? 'all'
+    ];
+    offerEventUndo(
+      what ? `${what} “${title}” is cancelled.` : `“${title}” is cancelled.`,
+      { id, version: event.version },
+      request.tell ?? 'everyone',
+      refresh,
+    );
+  };
+
+  /** Shows an occurrence at other times at once, until the server has answered. */
+  const showAt = (occurrenceId: number, times: { start: number; end: number; allDay: boolean }) => {
+    client.setQueriesData<CalendarResponse>(
+      { queryKey: ['calendar', 'items'] },
+      (before) =>
+        before && {
+          ...before,
+          items: before.items.map((item) =>
+            item.occurrenceId === occurrenceId ? { ...item, ...times } : item,
+          ),
+        },
+    );
+  };
+
+  return {
+    create: (...args: Parameters<typeof create>) => undoable(create(...args)),
+    change: (...args: Parameters<typeof change>) => undoable(change(...args)),
+    cancel: (...args: Parameters<typeof cancel>) => undoable(cancel(...args)),
+    showAt,
+    refresh,
+  };
+}

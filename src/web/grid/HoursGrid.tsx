@@ -1,0 +1,318 @@
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
+import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
+import { useMe, useNow, usePreferences, useStable } from '../app/index.ts';
+import { AllDayRow } from './AllDayRow.tsx';
+import { DayColumn, type ColumnLane } from './DayColumn.tsx';
+import { dayScale, hourMarks } from './dayScale.ts';
+import { nudged, SNAP_MINUTES, toggledAllDay, type Held } from './drag.ts';
+import { overlaid, type GridItem, type Lane } from './gridItems.ts';
+import { useConflicts } from './useConflicts.ts';
+import { useGridDrag, type Statement } from './useGridDrag.ts';
+
+const LEAST_HOUR_PX = 42;
+/** About as high as the names of the days and the row of whole days are. */
+const HEAD_PX = 56;
+const MOST_HOUR_PX = 80;
+
+export interface GridHandlers {
+  /** A span of free time was chosen; `end` equals `start` where no length was. */
+  onPick: (held: Held) => void;
+  onOpen: (item: GridItem) => void;
+  onMove: (item: GridItem, held: Held) => void;
+}
+
+/** Days beside one another against the hours; free time is bare paper that can be taken hold of. */
+export function HoursGrid({
+  dates,
+  lanes,
+  beside,
+  wholeDay,
+  holidays,
+  onPick,
+  onOpen,
+  onMove,
+}: GridHandlers & {
+  dates: string[];
+  lanes: readonly Lane[];
+  /** Each lane in a column of its own, instead of all over one another. */
+  beside: boolean;
+  wholeDay: boolean;
+  holidays: ReadonlyMap<string, string>;
+}) {
+  const me = useMe();
+  const now = useNow();
+  const preferences = usePreferences();
+  const root = useRef<HTMLDivElement>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const scale = useMemo(() => dayScale(dates, me.zone), [dates, me.zone]);
+  const { hourPx, ready } = useHourPx(scroller, wholeDay, scale.height);
+  const pxPerMinute = hourPx / 60;
+  const mine = lanes[0]!.items;
+  const window = { start: scale.days[0]!.start, end: scale.days.at(-1)!.end };
+  const conflicts = useConflicts(window, mine);
+  const [keyHeld, setKeyHeld] = useState<{ item: GridItem | null; held: Held } | null>(null);
+  const [spoken, setSpoken] = useState('');
+
+  const columnLanes: ColumnLane[] = useMemo(
+    () =>
+      beside
+        ? lanes.map((lane) => ({ ...lane }))
+        : [{ key: 'all', name: '', colour: null, items: overlaid(lanes), unknown: null }],
+    [beside, lanes],
+  );
+
+  const state = (item: GridItem | null, held: Held): Statement => ({
+    text: held.allDay ? wholeDaysText(held, me.zone) : formatSpan(held, me.zone, me.clock),
+    conflict: held.allDay ? '' : conflicts.conflict(item, held),
+  });
+  const drop = (item: GridItem | null, held: Held) => (item ? onMove(item, held) : onPick(held));
+  const drag = useGridDrag({
+    root,
+    scroller,
+    scale,
+    pxPerMinute,
+    zone: me.zone,
+    state,
+    onGrip: conflicts.ask,
+    onDrop: drop,
+  });
+
+  useLayoutEffect(() => {
+    if (!ready || wholeDay) return;
+    scroller.current?.scrollTo({ top: preferences.shownFrom * (hourPx / 60) - 9 });
+    // Only when the days or the heights change, not while somebody scrolls.
+  }, [ready, wholeDay, hourPx, preferences.shownFrom, dates]);
+
+  const holdByKeys = (item: GridItem | null, held: Held) => {
+    setKeyHeld({ item, held });
+    drag.show(item, held);
+    const { text, conflict } = state(item, held);
+    setSpoken(`${text}. ${conflict}`);
+    reveal(scroller.current, scale, held, pxPerMinute);
+  };
+  const letGo = () => {
+    setKeyHeld(null);
+    drag.hide();
+  };
+  const pickUp = (item: GridItem) => {
+    conflicts.ask(item);
+    holdByKeys(item, { start: item.start, end: item.end, allDay: item.allDay });
+  };
+
+  const keys = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    const onItem = (event.target as HTMLElement).closest<HTMLElement>('[data-item]');
+    if (!keyHeld) {
+      if (onItem) return;
+      if (!event.key.startsWith('Arrow')) return;
+      event.preventDefault();
+      event.stopPropagation();
+      return holdByKeys(null, firstCursor(scale.days, now, preferences.shownFrom));
+    }
+    const { item, held } = keyHeld;
+    const next = byKey(event, held, me.zone);
+    if (next === 'leave') letGo();
+    else if (next === 'drop') {
+      letGo();
+      drop(item, held);
+    } else if (next) holdByKeys(item, next);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const stable = useStable({ press: drag.press, pickUp, onOpen });
+  const columnCount = scale.days.length * columnLanes.length;
+  const columns = { gridTemplateColumns: `3.5rem repeat(${columnCount}, minmax(0, 1fr))` };
+  return (
+    <div
+      ref={root}
+      className="group/grid relative flex min-h-0 flex-1 flex-col"
+      onKeyDown={keys}
+      data-grid="hours"
+    >
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-y-auto border-t border-edge bg-sheet focus-visible:outline-offset-[-2px]"
+        tabIndex={0}
+        role="region"
+        aria-label="Hours"
+        aria-description="Arrows choose a free time, Shift with arrows makes it longer, Enter makes an event there. On an event, Space picks it up to be moved."
+      >
+        <AllDayRow
+          scale={scale}
+          lanes={columnLanes}
+          columns={columns}
+          holidays={holidays}
+          onOpen={stable.onOpen}
+          onPickDay={(date) =>
+            onPick({
+              start: resolveWallTime(`${date}T00:00`, me.zone).instant,
+              end: resolveWallTime(`${date}T00:00`, me.zone).instant + DAY,
+              allDay: true,
+            })
+          }
+          press={stable.press}
+          pickUp={stable.pickUp}
+        />
+        <div className="grid" style={columns}>
+          <HourLabels scale={scale} hourPx={hourPx} dayStart={scale.days[0]!.start} />
+          {scale.days.flatMap((day, index) =>
+            columnLanes.map((lane, at) => (
+              <DayColumn
+                key={`${day.date} ${lane.key}`}
+                scale={scale}
+                day={day}
+                index={index}
+                lane={lane}
+                first={at === 0}
+                pxPerMinute={pxPerMinute}
+                widthPx={(innerWidth - 56) / columnCount}
+                press={stable.press}
+                pickUp={stable.pickUp}
+                onOpen={stable.onOpen}
+              />
+            )),
+          )}
+        </div>
+      </div>
+      <div data-shield className="absolute inset-0 z-40 hidden cursor-grabbing" />
+      {/* Last and by itself, so that what moves in it is all that is drawn anew. */}
+      <div
+        data-overlay
+        className="pointer-events-none absolute inset-x-0 bottom-0 z-20 hidden overflow-hidden will-change-transform"
+      >
+        {scale.days.map((day, index) => (
+          <div
+            key={day.date}
+            data-ghost={index}
+            className="absolute top-0 left-0 hidden rounded-sm border-2 border-gentian bg-gentian/15 will-change-transform"
+          />
+        ))}
+      </div>
+      <div
+        data-statement
+        className="pointer-events-none absolute top-0 left-0 z-30 hidden w-max will-change-transform max-w-[260px] rounded-sm bg-ink px-2.5 py-1.5 text-xs text-paper"
+      >
+        <b className="block font-semibold" />
+        <span className="block" />
+      </div>
+      <p className="sr-only" role="status">
+        {keyHeld ? spoken : ''}
+      </p>
+    </div>
+  );
+}
+
+/** Pixels for an hour, so that the hours one wants to see fill the height there is. */
+function useHourPx(
+  scroller: React.RefObject<HTMLDivElement | null>,
+  wholeDay: boolean,
+  height: number,
+) {
+  const { shownFrom, shownTo } = usePreferences();
+  const [available, setAvailable] = useState(0);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setAvailable(entry!.contentRect.height));
+    observer.observe(scroller.current!);
+    return () => observer.disconnect();
+  }, [scroller]);
+  const shown = wholeDay ? height : shownTo - shownFrom;
+  const fitting = (Math.max(0, available - HEAD_PX) / shown) * 60;
+  const hourPx = wholeDay
+    ? Math.max(14, fitting)
+    : Math.min(MOST_HOUR_PX, Math.max(LEAST_HOUR_PX, fitting));
+  return { hourPx, ready: available > 0 };
+}
+
+function HourLabels({
+  scale,
+  hourPx,
+  dayStart,
+}: {
+  scale: ReturnType<typeof dayScale>;
+  hourPx: number;
+  dayStart: number;
+}) {
+  const me = useMe();
+  const thin = hourPx < 24;
+  // Any day without a change will do to write an hour as the reader likes it.
+  const plain = scale.days.find((day) => !day.change)?.start ?? dayStart;
+  return (
+    <div
+      aria-hidden="true"
+      className="sticky left-0 z-[15] bg-sheet"
+      style={{ height: (scale.height / 60) * hourPx }}
+    >
+      {hourMarks(scale).map(({ top, hour, again }) => (
+        <span
+          key={top}
+          className="absolute right-2 -translate-y-1/2 text-[11px] whitespace-nowrap text-ink-2"
+          style={{ top: (top / 60) * hourPx }}
+        >
+          {top > 0 &&
+            (!thin || hour % 3 === 0) &&
+            formatTime(plain + hour * HOUR, me.zone, me.clock)}
+          {again && <b className="block text-alpenglow">again</b>}
+        </span>
+      ))}
+    </div>
+  );
+}
+
+function wholeDaysText(held: Held, zone: string): string {
+  const days = daysBetween(dateAt(held.start, zone), dateAt(held.end, zone));
+  const first = formatDay(held.start, zone);
+  return days <= 1
+    ? `${first}, all day`
+    : `${first} – ${formatDay(held.end - MINUTE, zone)}, all day`;
+}
+
+/** Where the cursor for a new event begins: at the next hour, if that is shown. */
+function firstCursor(days: readonly Interval[], now: number, shownFrom: number): Held {
+  const today = days.find((day) => now >= day.start && now < day.end);
+  const day = today ?? days[0]!;
+  const nine = day.start + Math.max(shownFrom, 9 * 60) * MINUTE;
+  const start = today ? Math.ceil(now / HOUR) * HOUR : nine;
+  return { start, end: start + 2 * SNAP_MINUTES * MINUTE, allDay: false };
+}
+
+/** What a key makes of the span that is held. */
+function byKey(event: KeyboardEvent, held: Held, zone: string): Held | 'leave' | 'drop' | null {
+  const step = event.key === 'ArrowUp' ? -SNAP_MINUTES : SNAP_MINUTES;
+  switch (event.key) {
+    case 'ArrowUp':
+    case 'ArrowDown':
+      return nudged(held, event.shiftKey ? { endMinutes: step } : { minutes: step }, zone);
+    case 'ArrowLeft':
+      return nudged(held, event.shiftKey && held.allDay ? { endMinutes: -1 } : { days: -1 }, zone);
+    case 'ArrowRight':
+      return nudged(held, event.shiftKey && held.allDay ? { endMinutes: 1 } : { days: 1 }, zone);
+    case 'a':
+      return toggledAllDay(held, zone);
+    case 'Enter':
+    case ' ':
+      return 'drop';
+    case 'Escape':
+      return 'leave';
+    default:
+      return null;
+  }
+}
+
+function reveal(
+  box: HTMLElement | null,
+  scale: ReturnType<typeof dayScale>,
+  held: Held,
+  pxPerMinute: number,
+) {
+  if (!box || held.allDay) return;
+  const day = scale.days.find((one) => held.start >= one.start && held.start < one.end);
+  if (!day) return;
+  const top = ((held.start - day.start) / MINUTE) * pxPerMinute;
+  if (top < box.scrollTop || top > box.scrollTop + box.clientHeight - 60) {
+    box.scrollTop = Math.max(0, top - box.clientHeight / 3);
+  }
+}

@@ -1,0 +1,88 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef } from 'react';
+import type { BusyRequest, BusyResponse } from '../../contract/availability.ts';
+import type { EventDetail } from '../../contract/events.ts';
+import { overlaps, type Interval } from '../../core/time/interval.ts';
+import { readApi, sendApi, useMe } from '../app/index.ts';
+import { nameOf, type GridItem } from './gridItems.ts';
+
+interface Others {
+  key: string;
+  subjects: { name: string; busy: Interval[] }[];
+}
+
+const MOST_NAMED = 2;
+
+/**
+ * Says what a new time of an item would run into: my own calendar at once, its people and places as
+ * soon as their busy times have come.
+ */
+export function useConflicts(window: Interval, mine: readonly GridItem[]) {
+  const me = useMe();
+  const client = useQueryClient();
+  const others = useRef<Others | null>(null);
+
+  /** Fetches the busy times of whoever takes part in an item, without waiting for them. */
+  const ask = (item: GridItem | null) => {
+    others.current = null;
+    const needed = item?.mine && item.mine.attendeeCount + item.mine.resources.length > 1;
+    if (!item?.eventId || !needed) return;
+    const key = item.key;
+    void client
+      .fetchQuery({
+        queryKey: ['calendar', 'busy', item.eventId, window.start, window.end],
+        staleTime: 30_000,
+        queryFn: async () => {
+          const event = await readApi<EventDetail>(`/events/${item.eventId}`);
+          const ids = [
+            ...event.attendees.flatMap((one) => (one.personId === null ? [] : [one.personId])),
+            ...event.resources.map((one) => one.id),
+          ].filter((id) => id !== me.id);
+          if (ids.length === 0) return [];
+          const request: BusyRequest = { subjects: ids, from: window.start, to: window.end };
+          return (await sendApi<BusyResponse>('POST', '/availability/busy', request)).subjects;
+        },
+      })
+      .then((subjects) => {
+        others.current = {
+          key,
+          subjects: subjects.map(({ name, busy }) => ({
+            name,
+            busy: busy
+              .map(([start, end]) => ({ start, end }))
+              // What they keep free for this very thing is not in its way.
+              .filter((span) => !(span.start <= item.start && span.end >= item.end)),
+          })),
+        };
+      })
+      .catch(() => undefined);
+  };
+
+  const conflict = (item: GridItem | null, span: Interval): string => {
+    const own = mine.filter(
+      (one) =>
+        !one.allDay &&
+        one.occupancy !== 'free' &&
+        one.occurrenceId !== item?.occurrenceId &&
+        overlaps(one, span),
+    );
+    const taken =
+      others.current && others.current.key === item?.key
+        ? others.current.subjects.filter((one) => one.busy.some((busy) => overlaps(busy, span)))
+        : [];
+    const said: string[] = [];
+    if (own.length) said.push(`Overlaps ${named(own.map((one) => nameOf(one)))}.`);
+    if (taken.length) {
+      said.push(
+        `${named(taken.map((one) => one.name))} ${taken.length === 1 ? 'is' : 'are'} taken.`,
+      );
+    }
+    return said.join(' ');
+  };
+  return { ask, conflict };
+}
+
+const named = (names: readonly string[]): string =>
+  names.length <= MOST_NAMED
+    ? names.join(' and ')
+    : `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`;

@@ -1,0 +1,82 @@
+import { useState } from 'react';
+import { formatDay } from '../../core/time/format.ts';
+import { dateAt, isDate } from '../../core/time/wall.ts';
+import { useMe, useNow } from '../app/index.ts';
+import { Field, TextInput } from '../design/controls.tsx';
+import { parseDay } from './typedDay.ts';
+
+/** `Thu 26 Nov 2026`. */
+const dayText = (date: string): string =>
+  isDate(date) ? `${formatDay(Date.parse(`${date}T12:00Z`), 'UTC')} ${date.slice(0, 4)}` : date;
+
+/** A day that is typed as one likes (26 Nov, next Friday, 26.11.) or picked, and reads the same everywhere. */
+export function DayField({
+  label,
+  value,
+  error,
+  className = '',
+  bare = false,
+  onChange,
+}: {
+  label: string;
+  /** `YYYY-MM-DD`; anything else is what could not be read. */
+  value: string;
+  error?: string | undefined;
+  className?: string;
+  /** Without the label before it, which is still said. */
+  bare?: boolean;
+  onChange: (date: string) => void;
+}) {
+  const me = useMe();
+  const today = dateAt(useNow(), me.zone);
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState(false);
+  const read = () => {
+    if (text === null) return;
+    void parseDay(text, today).then((found) => {
+      setWrong(found === null);
+      if (!found) return;
+      setText(null);
+      onChange(found);
+    });
+  };
+  return (
+    <div className={`relative ${className}`}>
+      <Field
+        label={label}
+        bare={bare}
+        error={wrong ? 'type a day such as 26 Nov or next Friday' : error}
+      >
+        <TextInput
+          className="w-full pr-7"
+          autoComplete="off"
+          value={text ?? dayText(value)}
+          aria-invalid={wrong || !!error}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => {
+            const typed = event.target.value;
+            setWrong(false);
+            setText(isDate(typed) ? null : typed);
+            if (isDate(typed)) onChange(typed);
+          }}
+          onBlur={read}
+          onKeyDown={(event) => event.key === 'Enter' && read()}
+        />
+      </Field>
+      <input
+        type="date"
+        tabIndex={-1}
+        aria-label="Pick a day"
+        title="Pick a day"
+        value={isDate(value) ? value : ''}
+        onChange={(event) => {
+          if (!event.target.value) return;
+          setText(null);
+          setWrong(false);
+          onChange(event.target.value);
+        }}
+        className={`absolute right-1 w-7 ${bare ? 'inset-y-0 my-auto h-5' : 'top-[29px]'} cursor-pointer bg-transparent text-transparent [&::-webkit-datetime-edit]:hidden`}
+      />
+    </div>
+  );
+}
