@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { hash } from '@node-rs/argon2';
 import pg from 'pg';
+import { isViewAddress } from '../src/contract/views.ts';
 import { readConfig } from '../src/server/config.ts';
 import { pages } from '../src/server/http/pages.ts';
 import { startServer } from '../src/server/server.ts';
@@ -30,8 +31,8 @@ export async function startLargeServer(): Promise<LargeServer> {
   ]);
   const built = path.resolve('dist/web');
   const server = await startServer(readConfig({ ...process.env, PORT: '0', MARMOT_LOG: 'error' }), {
-    transport: { deliver: () => Promise.resolve() },
-    ...(existsSync(built) && { pages: pages(built) }),
+    transport: () => ({ deliver: () => Promise.resolve() }),
+    ...(existsSync(built) && { pages: pages(built, isViewAddress) }),
   });
   const base = `http://127.0.0.1:${server.port}`;
   const signedIn = await fetch(`${base}/api/session`, {

@@ -123,24 +123,32 @@ export async function loadScaleData(url: string, say: (text: string) => void): P
     );
     await copy(
       'attendee',
-      'event_id, person_id, email, name, role, reply, invited_at',
+      'event_id, person_id, role, reply, invited_at',
       ({ number, start, people }) =>
         people
           .map(
             (index, k) =>
-              `${eventId(number)}\t${index + 1}\tperson${index}@scale.example\tPerson ${index}\t` +
+              `${eventId(number)}\t${index + 1}\t` +
               `${k === 0 ? 'organizer' : 'required'}\taccepted\t${stamp(start)}\n`,
           )
           .join(''),
     );
     await copy(
+      'reservation',
+      'id, occurrence_id, resource_id, unit, state, since',
+      ({ number, start, resource }) =>
+        resource === null
+          ? ''
+          : `${number}\t${number}\t${SCALE.people + resource + 1}\t1\theld\t${stamp(start)}\n`,
+    );
+    await copy(
       'claim',
-      'subject_id, during, occupancy, occurrence_id, exclusive',
+      'subject_id, during, occupancy, occurrence_id, exclusive, reservation_id',
       ({ number, start, end, people, resource }) => {
         const during = `[${stamp(start)},${stamp(end)})`;
-        const rows = people.map((index) => `${index + 1}\t${during}\tbusy\t${number}\tf\n`);
+        const rows = people.map((index) => `${index + 1}\t${during}\tbusy\t${number}\tf\t\\N\n`);
         if (resource !== null)
-          rows.push(`${SCALE.people + resource + 1}\t${during}\tbusy\t${number}\tt\n`);
+          rows.push(`${SCALE.people + resource + 1}\t${during}\tbusy\t${number}\tt\t${number}\n`);
         return rows.join('');
       },
     );
@@ -148,6 +156,9 @@ export async function loadScaleData(url: string, say: (text: string) => void): P
     say('analyzing …');
     await client.query(
       `select setval(pg_get_serial_sequence('occurrence', 'id'), max(id)) from occurrence`,
+    );
+    await client.query(
+      `select setval(pg_get_serial_sequence('reservation', 'id'), max(id)) from reservation`,
     );
     await client.query('vacuum analyze');
     await client.query(`insert into setting (key, value) values ('scale', 'true')`);

@@ -26,7 +26,9 @@ try {
     MARMOT_DATABASE_URL: process.env.MARMOT_DATABASE_URL ?? cluster.url('marmot'),
     MARMOT_PUBLIC_URL: 'http://localhost:4271',
   };
-  const prepared = await run(process.execPath, typescript('demo/prepare.ts'), { env });
+  const prepared = await run(process.execPath, [...typescript('demo/prepare.ts'), '--demo'], {
+    env,
+  });
   if (prepared.code !== 0) throw new Advice('the database could not be prepared.');
   const options = { cwd: projectDir, env, stdio: 'inherit', detached: true };
   children.push(spawn(bin('tsx'), ['watch', 'src/server/main.ts'], options));

@@ -6,7 +6,12 @@ import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { runChecks } from './lib/checks.mjs';
 import { ensureBuild, ensurePackages } from './lib/packages.mjs';
-import { ensureChromium, ensurePostgres, requireNode } from './lib/programs.mjs';
+import {
+  ensureCalendarReader,
+  ensureChromium,
+  ensurePostgres,
+  requireNode,
+} from './lib/programs.mjs';
 import { giveUp, step } from './lib/report.mjs';
 import { bin, run, stateDir } from './lib/run.mjs';
 
@@ -55,6 +60,7 @@ try {
   requireNode();
   await step('PostgreSQL', ensurePostgres);
   await step('Chromium', ensureChromium);
+  await step('A second calendar parser', ensureCalendarReader);
   await step('npm packages', ensurePackages);
   await step('The interface', ensureBuild);
   rmSync(path.join(stateDir, 'reports'), { recursive: true, force: true });

@@ -84,11 +84,13 @@ async function create(home, bin, user) {
 
 /**
  * Creates (once) and starts a PostgreSQL cluster of the project's own on loopback.
- * @param {{ name: string, bin: string, usualPort: number, settings?: Record<string, string> }} options
+ * @param {{ name: string, bin: string, usualPort: number, settings?: Record<string, string>,
+ *   keep?: boolean }} options `keep` starts it again when it dies by itself
  * @returns {Promise<{ url: (database: string) => string, psql: (sql: string) => Promise<string>,
- *   end: () => Promise<void>, note: string }>} `end` stops the cluster only if this call started it
+ *   end: () => Promise<void>, restart: (signal?: NodeJS.Signals) => Promise<void>, note: string }>}
+ *   `end` stops the cluster only if this call started it; `restart` does it at once, connections and all
  */
-export async function startCluster({ name, bin, usualPort, settings = {} }) {
+export async function startCluster({ name, bin, usualPort, settings = {}, keep = false }) {
   const user = databaseUser();
   const home = clusterHome(name, user);
   if (!existsSync(path.join(home, 'password'))) {
@@ -99,20 +101,31 @@ export async function startCluster({ name, bin, usualPort, settings = {} }) {
 
   let port = alreadyRunning(home);
   let child;
+  let launch;
+  let ended = false;
   if (port === undefined) {
     port = await freePort(usualPort);
     const log = openSync(path.join(stateDir, `${name}.log`), 'a');
     const flags = { port, listen_addresses: '127.0.0.1', unix_socket_directories: '', ...settings };
-    child = spawn(
-      path.join(bin, 'postgres'),
-      [
-        '-D',
-        path.join(home, 'data'),
-        ...Object.entries(flags).flatMap(([key, value]) => ['-c', `${key}=${value}`]),
-      ],
-      // A group of its own: Ctrl-C reaches this script alone, which then stops things in order.
-      { ...user, cwd: home, stdio: ['ignore', log, log], detached: true },
-    );
+    launch = () => {
+      const started = spawn(
+        path.join(bin, 'postgres'),
+        [
+          '-D',
+          path.join(home, 'data'),
+          ...Object.entries(flags).flatMap(([key, value]) => ['-c', `${key}=${value}`]),
+        ],
+        // A group of its own: Ctrl-C reaches this script alone, which then stops things in order.
+        { ...user, cwd: home, stdio: ['ignore', log, log], detached: true },
+      );
+      // One that dies by itself is started again; one that is restarted is no longer the child.
+      started.on('exit', () => {
+        if (keep && !ended && started === child)
+          setTimeout(() => !ended && (child = launch()), 1000);
+      });
+      return started;
+    };
+    child = launch();
   }
   await untilReady(bin, port, child, name);
 
@@ -127,8 +140,20 @@ export async function startCluster({ name, bin, usualPort, settings = {} }) {
     return result.output.trim();
   };
   // SIGINT asks PostgreSQL for a fast, clean shutdown.
-  const end = () => stop(child, 'SIGINT');
-  return { url, psql, end, note: `port ${port}${child ? '' : ', was already running'}` };
+  const end = () => {
+    ended = true;
+    return stop(child, 'SIGINT');
+  };
+  // SIGQUIT is an immediate shutdown, after which it recovers as from a crash.
+  const restart = async (signal = 'SIGQUIT') => {
+    if (!launch) throw new Advice('the cluster was started by somebody else.', undefined);
+    const before = child;
+    child = undefined;
+    await stop(before, signal);
+    child = launch();
+    await untilReady(bin, port, child, name);
+  };
+  return { url, psql, end, restart, note: `port ${port}${child ? '' : ', was already running'}` };
 }
 
 async function untilReady(bin, port, child, name) {

@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { accessSync, constants, existsSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { Advice } from './report.mjs';
@@ -77,6 +78,19 @@ export async function ensureChromium(say) {
   if (!program) throw new Advice('Chromium was installed, but cannot be found.', undefined);
   say(program);
   return program;
+}
+
+/**
+ * Makes sure that calendars can be read by a parser that is not Marmot's own, for the tests.
+ * @returns {Promise<string>} the program's path
+ */
+export async function ensureCalendarReader(say) {
+  const python = '/usr/bin/python3';
+  const reads = () => spawnSync(python, ['-c', 'import icalendar']).status === 0;
+  if (!reads()) await aptInstall(['python3-icalendar']);
+  if (!reads()) throw new Advice('python3-icalendar was installed, but cannot be used.', undefined);
+  say(python);
+  return python;
 }
 
 /** Node 20.19 is what Vite and the rest of the tools ask for. */

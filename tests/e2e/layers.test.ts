@@ -94,7 +94,10 @@ test('a file goes with an event, and its details are written with form', async (
   await page.goto(address('/events/new'));
   await page.getByLabel('Title').fill('Ringing plan');
   await page.getByRole('textbox', { name: 'Description' }).click();
-  await page.getByRole('toolbar', { name: 'Form of the description' }).getByLabel('Bold').click();
+  await page
+    .getByRole('toolbar', { name: 'Formatting of the description' })
+    .getByLabel('Bold')
+    .click();
   await page.keyboard.type('Bring nets');
   await page.getByLabel('Attachments').setInputFiles({
     name: 'list.csv',

@@ -3,12 +3,10 @@ import { startCluster } from '../../scripts/lib/cluster.mjs';
 import { ensurePostgres } from '../../scripts/lib/programs.mjs';
 import { loadDemonstration } from '../../demo/data/index.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
-import { webCalendars } from '../../src/server/published/source.ts';
-import { readClock } from '../../src/server/config.ts';
+import { webCalendars } from '../../src/server/published/index.ts';
+import { readConfig } from '../../src/server/config.ts';
 import { migrate } from '../../src/server/db/migrate.ts';
-import { createPool } from '../../src/server/db/pool.ts';
-import { Jobs } from '../../src/server/jobs/jobs.ts';
-import { LiveHub } from '../../src/server/live/hub.ts';
+import { createPlatform } from '../../src/server/server.ts';
 
 /** Tuesday 24 November 2026, 09:12 in Bergen: the moment at which every test happens. */
 export const TEST_NOW = '2026-11-24T08:12:00Z';
@@ -39,20 +37,10 @@ export async function createTemplate(cluster: TestCluster): Promise<string> {
   await cluster.psql(`create database ${TEMPLATE}`);
   const url = cluster.url(TEMPLATE);
   await migrate(url);
-  const log = pino({ level: 'warn' });
-  const pool = createPool(url, 2);
-  const jobs = new Jobs(url, log);
-  await jobs.start();
-  await loadDemonstration({
-    pool,
-    jobs,
-    log,
-    clock: readClock(TEST_NOW),
-    live: new LiveHub(url, log),
-    calendars: partnerCalendars(readClock(TEST_NOW), webCalendars),
-    publicUrl: 'http://localhost',
-  });
-  await jobs.end();
-  await pool.end();
+  const config = readConfig({ MARMOT_DATABASE_URL: url, MARMOT_NOW: TEST_NOW });
+  const calendars = partnerCalendars(config.clock, webCalendars);
+  const platform = createPlatform(config, pino({ level: 'warn' }), calendars);
+  await loadDemonstration(platform);
+  await platform.pool.end();
   return TEMPLATE;
 }

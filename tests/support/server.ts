@@ -3,10 +3,11 @@ import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
 import { readConfig } from '../../src/server/config.ts';
-import { webCalendars } from '../../src/server/published/source.ts';
+import { webCalendars } from '../../src/server/published/index.ts';
 import { startServer, type RunningServer } from '../../src/server/server.ts';
 import { Client } from './client.ts';
 import { TEST_NOW } from './cluster.ts';
+import { faultsOf } from './readCalendars.ts';
 import { createTestDatabase, type TestDatabase } from './database.ts';
 
 /** A real server on a real database for the tests of a file. */
@@ -14,6 +15,8 @@ export class TestServer {
   database!: TestDatabase;
   running!: RunningServer;
   private readonly clients = new Map<string, Promise<Client>>();
+
+  constructor(private readonly parts: Partial<Parameters<typeof startServer>[1]> = {}) {}
 
   get base(): string {
     return `http://127.0.0.1:${this.running.port}`;
@@ -53,18 +56,30 @@ export class TestServer {
       transport: mailroomTransport,
       calendars: (clock) => partnerCalendars(clock, webCalendars),
       routers: (platform) => [mailroomRoutes(platform)],
+      ...this.parts,
     });
   }
 
+  /** Every calendar part that a file's tests made is read by a parser that is not Marmot's own. */
+  private async checkCalendars(): Promise<void> {
+    const rows = await this.sql<{ calendar: string }>(
+      'select distinct calendar from mail where calendar is not null',
+    );
+    const faults = faultsOf(rows.map((row) => row.calendar));
+    if (faults.length > 0)
+      throw new Error(`calendars that others cannot read:\n${faults.join('\n')}`);
+  }
+
   async end(): Promise<void> {
+    await this.checkCalendars();
     await this.running.end();
     await this.database.drop();
   }
 }
 
 /** Starts a server before the file's tests and ends it after them. */
-export function useServer(): TestServer {
-  const server = new TestServer();
+export function useServer(parts?: ConstructorParameters<typeof TestServer>[0]): TestServer {
+  const server = new TestServer(parts);
   beforeAll(() => server.start());
   afterAll(() => server.end());
   return server;
@@ -72,10 +87,13 @@ export function useServer(): TestServer {
 
 /**
  * Asks again until the answer is what the test waits for.
- * @throws Error when it is not after some 10 seconds
+ * @throws Error when it is not after so many seconds
  */
-export async function eventually<T>(ask: () => Promise<T | undefined | false>): Promise<T> {
-  for (let tries = 0; tries < 200; tries++) {
+export async function eventually<T>(
+  ask: () => Promise<T | undefined | false>,
+  seconds = 10,
+): Promise<T> {
+  for (let tries = 0; tries < seconds * 20; tries++) {
     const answer = await ask();
     if (answer) return answer;
     await new Promise((resolve) => setTimeout(resolve, 50));

@@ -1,0 +1,177 @@
+/**
+ * Bookings made, moved and cancelled by 64 clients on ten resources at once, by a server process of its
+ * own, beside what the bare constraint takes in the same run.
+ */
+import { spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import pg from 'pg';
+import { pino } from 'pino';
+import { loadDemonstration } from '../demo/data/index.ts';
+import { partnerCalendars } from '../demo/stand-ins/partnerCalendars/calendars.ts';
+import type { EventDetail } from '../src/contract/events.ts';
+import { readConfig } from '../src/server/config.ts';
+import { migrate } from '../src/server/db/migrate.ts';
+import { webCalendars } from '../src/server/published/index.ts';
+import { createPlatform } from '../src/server/server.ts';
+import { Client } from '../tests/support/client.ts';
+import { TEST_NOW } from '../tests/support/cluster.ts';
+import { ServerProcess } from '../tests/support/process.ts';
+import { report } from './measure.ts';
+
+const CLIENTS = 64;
+const RESOURCES = 10;
+const WARM_MS = 4_000;
+const MEASURED_MS = 15_000;
+const DATABASE = 'marmot_throughput';
+
+const adminUrl = process.env.MARMOT_DATABASE_URL!.replace(/\/[^/]+$/, '/postgres');
+const url = adminUrl.replace(/\/postgres$/, `/${DATABASE}`);
+
+async function prepare(): Promise<void> {
+  const admin = new pg.Client({ connectionString: adminUrl });
+  await admin.connect();
+  await admin.query(`drop database if exists ${DATABASE} with (force)`);
+  await admin.query(`create database ${DATABASE}`);
+  await admin.end();
+  await migrate(url);
+  const config = readConfig({ MARMOT_DATABASE_URL: url, MARMOT_NOW: TEST_NOW });
+  const platform = createPlatform(
+    config,
+    pino({ level: 'error' }),
+    partnerCalendars(config.clock, webCalendars),
+  );
+  await loadDemonstration(platform);
+  await platform.pool.end();
+}
+
+const two = (value: number) => String(value).padStart(2, '0');
+/** A quarter hour of its own for every booking, so that few of them are refused. */
+function slot(k: number): { day: string; hour: number; minute: number } {
+  const day = new Date(Date.UTC(2027, 0, 1) + Math.floor(k / 64) * 86_400_000);
+  return {
+    day: day.toISOString().slice(0, 10),
+    hour: 5 + (Math.floor(k / 4) % 16),
+    minute: (k % 4) * 15,
+  };
+}
+
+function timesOf(k: number) {
+  const { day, hour, minute } = slot(k);
+  return {
+    startsAt: `${day}T${two(hour)}:${two(minute)}`,
+    endsAt: `${day}T${two(hour)}:${two(minute + 14)}`,
+    zone: 'Europe/Oslo',
+  };
+}
+
+await prepare();
+const server = new ServerProcess(url);
+await server.start();
+const sql = new pg.Client({ connectionString: url });
+await sql.connect();
+try {
+  const people = await sql.query<{ mailbox: string }>(
+    `select split_part(email, '@', 1) as mailbox from person where password_hash is not null limit 32`,
+  );
+  const clients = await Promise.all(
+    people.rows.map(({ mailbox }) => Client.signIn(server.base, mailbox)),
+  );
+  const resources = (
+    await sql.query<{ id: number }>(
+      `select subject_id as id from resource where units = 1 order by 1 limit ${RESOURCES}`,
+    )
+  ).rows.map((row) => row.id);
+
+  let next = 0;
+  let measuring = false;
+  let ended = false;
+  const took: number[] = [];
+  const refused = { conflicts: 0, failures: 0 };
+  const timed = async (work: () => Promise<{ status: number }>) => {
+    const began = performance.now();
+    const { status } = await work();
+    if (!measuring) return;
+    took.push(performance.now() - began);
+    if (status === 409) refused.conflicts++;
+    else if (status >= 400) refused.failures++;
+  };
+  const worker = async (client: Client, at: number) => {
+    const resource = resources[at % RESOURCES]!;
+    while (!ended) {
+      let event: EventDetail | null = null;
+      await timed(async () => {
+        const answer = await client.post<EventDetail>(
+          '/api/events',
+          { title: 'Bench', times: timesOf(next++), resources: [resource] },
+          { 'Idempotency-Key': randomUUID() },
+        );
+        if (answer.status === 201) event = answer.body;
+        return answer;
+      });
+      const made = event as EventDetail | null;
+      if (!made) continue;
+      await timed(() =>
+        client.patch(`/api/events/${made.id}`, { version: made.version, times: timesOf(next++) }),
+      );
+      await timed(() =>
+        client.post(`/api/events/${made.id}/cancel`, { version: made.version + 1 }),
+      );
+    }
+  };
+  const workers = Array.from({ length: CLIENTS }, (_, k) =>
+    worker(clients[k % clients.length]!, k),
+  );
+  await new Promise((resolve) => setTimeout(resolve, WARM_MS));
+  measuring = true;
+  await new Promise((resolve) => setTimeout(resolve, MEASURED_MS));
+  measuring = false;
+  ended = true;
+  await Promise.all(workers);
+  if (refused.failures > 0) throw new Error(`${refused.failures} requests failed`);
+
+  took.sort((a, b) => a - b);
+  const rate = took.length / (MEASURED_MS / 1000);
+  const p95 = took[Math.floor(took.length * 0.95)]!;
+  await sql.query(
+    `create table bare_claim (subject_id int, unit smallint, during tstzrange,
+       exclude using gist (subject_id with =, unit with =, during with &&))`,
+  );
+  const bare = bareInserts(url);
+  report(
+    `a booking, a move or a cancellation, ${CLIENTS} clients on ${RESOURCES} resources`,
+    1000 / rate,
+    1000 / bare,
+    `a bare exclusive insert of pgbench; ${rate.toFixed(0)} requests a second against ${bare.toFixed(0)}, half of them within ${took[Math.floor(took.length / 2)]!.toFixed(0)} ms, 95 of 100 within ${p95.toFixed(0)} ms, ${refused.conflicts} in conflict`,
+  );
+} finally {
+  await sql.end();
+  await server.end();
+}
+
+/** How many rows a second pgbench puts under the bare constraint by 16 connections. */
+function bareInserts(database: string): number {
+  const folder = mkdtempSync(path.join(tmpdir(), 'marmot-pgbench-'));
+  const file = path.join(folder, 'insert.sql');
+  writeFileSync(
+    file,
+    `\\set resource random(1, ${RESOURCES})
+\\set minute random(0, 50000000)
+insert into bare_claim (subject_id, unit, during)
+values (:resource, 1, tstzrange('2100-01-01'::timestamptz + make_interval(mins => :minute),
+                                '2100-01-01'::timestamptz + make_interval(mins => :minute + 1)))
+on conflict do nothing;
+`,
+  );
+  const pgbench = spawnSync(
+    '/usr/lib/postgresql/15/bin/pgbench',
+    ['-n', '-c', '16', '-j', '2', '-T', '6', '-f', file, database],
+    { encoding: 'utf8' },
+  );
+  rmSync(folder, { recursive: true });
+  const rate = /tps = ([\d.]+)/.exec(pgbench.stdout)?.[1];
+  if (!rate) throw new Error(`pgbench: ${pgbench.stderr}`);
+  return Number(rate);
+}

@@ -1,0 +1,301 @@
+import { randomUUID } from 'node:crypto';
+import { beforeAll, describe, expect, it } from 'vitest';
+import type { CalendarResponse } from '../../src/contract/calendar.ts';
+import type { EventDetail } from '../../src/contract/events.ts';
+import type { PlaceDay } from '../../src/contract/places.ts';
+import type { BusyResponse } from '../../src/contract/availability.ts';
+import { SHARING_LEVELS, type SharingLevel } from '../../src/core/availability/busy.ts';
+import type { Answer, Client } from '../support/client.ts';
+import { bergenTimes, meetingRequest } from '../support/requests.ts';
+import { useServer } from '../support/server.ts';
+import { ROUTES } from './routes.ts';
+
+const server = useServer();
+
+const PDF = Buffer.from('%PDF-1.4\n1 0 obj\n<<>>\nendobj\ntrailer\n<<>>\n%%EOF\n').toString(
+  'latin1',
+);
+
+/** A request to a route of an event that goes as far as being let in, and changes nothing of it. */
+function probe(client: Client, route: string, id: string): Promise<Answer<unknown>> {
+  const [method = '', path = ''] = route.split(' ');
+  const address = path.replace(':id', id).replace(':attachment', randomUUID());
+  const part = { version: 99 };
+  if (path.endsWith('/attachments') && method === 'POST') {
+    return client.request('POST', `${address}?name=a.pdf`, PDF, {
+      'Content-Type': 'application/octet-stream',
+    });
+  }
+  if (method === 'GET' || method === 'DELETE') return client.request(method, address);
+  const body = path.endsWith('/mine') ? {} : path.endsWith('/reply') ? { reply: 'accepted' } : part;
+  return client.request(method, address, body);
+}
+
+/** An answer as far as it could tell two things apart; the nonce and the date are new every time. */
+const told = ({ status, headers, body }: Answer<unknown>) => ({
+  status,
+  body: typeof body === 'object' && body && 'requestId' in body ? { ...body, requestId: '' } : body,
+  headers: [...headers]
+    .filter(([name]) => name !== 'date' && name !== 'x-request-id')
+    .map(([name, value]) => [name, value.replace(/'nonce-[^']*'/, 'nonce')]),
+});
+
+const VISIBILITIES = ['default', 'public', 'private'] as const;
+type Visibility = (typeof VISIBILITIES)[number];
+
+/** What a colleague may see of an event, said once more and in the plainest way. */
+function expected(level: SharingLevel, visibility: Visibility): SharingLevel {
+  if (level === 'acts' || level === 'edit') return level;
+  if (level === 'nothing') return 'nothing';
+  if (visibility === 'private') return 'busy';
+  if (level === 'busy') return visibility === 'public' ? 'titles' : 'busy';
+  return level;
+}
+
+let stewardMailbox: string;
+let ids: { organizer: number; guest: number; room: number };
+beforeAll(async () => {
+  ids = {
+    organizer: await server.id('Leila Haddad'),
+    guest: await server.id('Mika Sandoval'),
+    room: await server.id('Gannet'),
+  };
+  const [steward] = await server.sql<{ mailbox: string }>(
+    `select split_part(email, '@', 1) as mailbox from person where role = 'steward' limit 1`,
+  );
+  stewardMailbox = steward!.mailbox;
+  const colleagues = await server.sql<{ role: string }>(
+    `select role from person where email in ('hal.teague@ternrock.example',
+       'tomas.okafor@ternrock.example', 'mika.sandoval@ternrock.example')`,
+  );
+  // Of stewards and administrators more is true; they are looked at by themselves.
+  expect(colleagues.map((one) => one.role)).toEqual(['staff', 'staff', 'staff']);
+});
+
+const share = (level: SharingLevel, person = ids.organizer) =>
+  server.sql('update person set share_organization = $2 where subject_id = $1', [person, level]);
+
+let day = 0;
+/** A meeting of Leila's with Mika and a room, on a day of its own, after all that the demonstration lays out. */
+async function meeting(visibility: Visibility) {
+  const leila = await server.as('leila.haddad');
+  const date = new Date(Date.UTC(2031, 0, 6 + day++)).toISOString().slice(0, 10);
+  const title = `Secret ${date}`;
+  const made = await leila.post<EventDetail>(
+    '/api/events',
+    meetingRequest({
+      title,
+      place: `Hidden ${date}`,
+      visibility,
+      times: bergenTimes(`${date}T10:00`, `${date}T11:00`),
+      attendees: [{ personId: ids.guest, role: 'required' }],
+      resources: [ids.room],
+      send: false,
+    }),
+  );
+  expect(made.status).toBe(201);
+  return { id: made.body.id, title, date, start: made.body.start };
+}
+
+describe('every route', () => {
+  it('is in the table, and the table names no other', () => {
+    const there = server.running.routes.map(({ method, path }) => `${method} ${path}`).sort();
+    expect(there).toEqual(Object.keys(ROUTES).sort());
+  });
+
+  it('but the open ones asks who it is before anything else', async () => {
+    const stranger = server.anonymous();
+    for (const [route, kind] of Object.entries(ROUTES)) {
+      if (kind === 'open') continue;
+      const [method = '', path = ''] = route.split(' ');
+      const address = path.replace(':id', '1').replace(':attachment', '1');
+      const { status } = await stranger.request(
+        method,
+        address.replace(/events\/1|invitations\/1|mailroom\/1/, (found) =>
+          found.replace('1', randomUUID()),
+        ),
+        method === 'GET' ? undefined : {},
+      );
+      // Some look at the form of a request first, which says nothing of anybody.
+      expect([route, [400, 401, 415].includes(status)]).toEqual([route, true]);
+      if (method === 'GET') expect([route, status]).toEqual([route, 401]);
+    }
+  });
+
+  it('of something of one’s own by its number treats another’s as if it were not there', async () => {
+    const ines = await server.as('hal.teague');
+    const tomas = await server.as('tomas.okafor');
+    const layers = await tomas.post<{ layers: { id: number }[] }>('/api/calendar/layers', {
+      subjectId: ids.organizer,
+    });
+    const categories = await tomas.post<{ categories: { id: number }[] }>('/api/categories', {
+      name: 'Of Tomas',
+      colour: 'lake',
+      pattern: 'plain',
+    });
+    const lineUps = await tomas.request<{ lineUps: { id: number }[] }>('PUT', '/api/line-ups', {
+      name: 'Of Tomas',
+      members: [{ id: ids.guest, role: 'required' }],
+    });
+    const numbers: Record<string, number | undefined> = {
+      layers: layers.body.layers.at(-1)?.id,
+      categories: categories.body.categories.at(-1)?.id,
+      'line-ups': lineUps.body.lineUps.at(-1)?.id,
+    };
+    for (const [route, kind] of Object.entries(ROUTES)) {
+      if (kind !== 'own by number' || route.includes('mailroom')) continue;
+      const [method = '', path = ''] = route.split(' ');
+      const number = numbers[path.split('/').at(-2)!];
+      expect(number).toBeDefined();
+      const body =
+        method === 'DELETE'
+          ? undefined
+          : path.includes('layers')
+            ? { shown: false }
+            : { name: 'Taken', colour: 'lake', pattern: 'plain' };
+      const other = await ines.request(method, path.replace(':id', String(number)), body);
+      const none = await ines.request(method, path.replace(':id', '999999'), body);
+      expect([route, other.status]).toEqual([route, 404]);
+      expect(told(other)).toEqual(told(none));
+    }
+  });
+});
+
+describe.each(VISIBILITIES)('a %s event', (visibility) => {
+  it.each(SHARING_LEVELS)('of somebody who shares %s lets a colleague in as far', async (level) => {
+    await share(level);
+    const { id } = await meeting(visibility);
+    const colleague = await server.as('hal.teague');
+    const seen = expected(level, visibility);
+    const reads = ['everything', 'edit', 'acts'].includes(seen);
+    const changes = ['edit', 'acts'].includes(seen);
+    for (const [route, kind] of Object.entries(ROUTES)) {
+      if (!kind.endsWith(' event')) continue;
+      const answer = await probe(colleague, route, id);
+      const code = (answer.body as { code?: string }).code;
+      if (!reads) {
+        expect([route, code]).toEqual([route, 'no-such-event']);
+        // Not for you and not there are the same in every byte.
+        expect(told(answer)).toEqual(told(await probe(colleague, route, randomUUID())));
+      } else if (kind === 'answers event') {
+        expect([route, code]).toEqual([route, 'not-invited']);
+      } else if (kind === 'changes event' && !changes) {
+        expect([route, answer.status, code]).toEqual([route, 403, 'not-organizer']);
+      } else {
+        expect([route, code ?? 'let in']).toEqual([
+          route,
+          kind === 'reads event'
+            ? route.includes(':attachment')
+              ? 'no-such-attachment'
+              : 'let in'
+            : route.startsWith('DELETE')
+              ? 'no-such-attachment'
+              : route.endsWith('/attachments')
+                ? 'let in'
+                : 'stale',
+        ]);
+      }
+    }
+  });
+
+  it.each(SHARING_LEVELS)(
+    'of somebody who shares %s shows the same on every other road',
+    async (level) => {
+      await share(level);
+      const { id, title, date, start } = await meeting(visibility);
+      const colleague = await server.as('hal.teague');
+      const seen = expected(level, visibility);
+      const titles = ['titles', 'everything', 'edit', 'acts'].includes(seen);
+      const reads = ['everything', 'edit', 'acts'].includes(seen);
+      const window = { from: start - 3_600_000, to: start + 7_200_000 };
+      const query = `from=${window.from}&to=${window.to}`;
+
+      const own = await colleague.get<CalendarResponse>(
+        `/api/calendar?${query}&subjects=${ids.organizer}`,
+      );
+      const items = own.body.subjects[0]!.items;
+      expect(items.map((item) => [item.title, item.eventId])).toEqual(
+        level === 'nothing' ? [] : [[titles ? title : null, reads ? id : null]],
+      );
+      // Through the guest's calendar, and through the room's, it shows no more.
+      await share('everything', ids.guest);
+      const others = await colleague.get<CalendarResponse>(
+        `/api/calendar?${query}&subjects=${ids.guest},${ids.room}`,
+      );
+      const [guests, rooms] = others.body.subjects.map((layer) =>
+        layer.items.map((item) => [item.title, item.eventId]),
+      );
+      expect(rooms).toEqual([[titles ? title : null, reads ? id : null]]);
+      // On a layer a private event needs that its person lets more be seen, too.
+      const closed = visibility === 'private' && level !== 'acts';
+      expect(guests).toEqual([[titles && !closed ? title : null, reads && !closed ? id : null]]);
+      const place = await colleague.get<PlaceDay>(`/api/places/${ids.room}/day?date=${date}`);
+      expect(place.body.bookings).toMatchObject([
+        {
+          title: titles ? title : null,
+          eventId: reads ? id : null,
+          holder: level === 'nothing' ? null : 'Leila Haddad',
+          mine: false,
+        },
+      ]);
+      const refused = await colleague.post<{ taken: unknown[] }>(
+        '/api/events',
+        meetingRequest({
+          times: bergenTimes(`${date}T10:00`, `${date}T11:00`),
+          resources: [ids.room],
+        }),
+      );
+      expect(refused).toMatchObject({
+        status: 409,
+        body: {
+          taken: [
+            { title: titles ? title : null, holder: level === 'nothing' ? null : 'Leila Haddad' },
+          ],
+        },
+      });
+      const busy = await colleague.post<BusyResponse>('/api/availability/busy', {
+        subjects: [ids.organizer],
+        ...window,
+      });
+      expect(busy.body.subjects[0]!.busy).toHaveLength(level === 'nothing' ? 0 : 1);
+      const steward = await server.as(stewardMailbox);
+      const kept = await steward.get<PlaceDay>(`/api/places/${ids.room}/day?date=${date}`);
+      expect(kept.body.bookings).toMatchObject([{ holder: 'Leila Haddad' }]);
+      const search = await colleague.get(`/api/calendar/search?q=${date}`);
+      const everything = JSON.stringify([
+        own.body,
+        others.body,
+        place.body,
+        refused.body,
+        busy.body,
+        search.body,
+      ]);
+      if (!titles) expect(everything).not.toMatch(/Secret|Hidden/);
+      if (!reads) expect(everything).not.toContain(id);
+    },
+  );
+
+  it.each(SHARING_LEVELS)('of somebody who shares %s is read by its guests', async (level) => {
+    await share(level);
+    await share('busy', ids.guest);
+    const { id } = await meeting(visibility);
+    const guest = await server.as('mika.sandoval');
+    expect((await guest.get(`/api/events/${id}`)).status).toBe(200);
+    const changes = ['edit', 'acts'].includes(level);
+    expect((await guest.patch(`/api/events/${id}`, { version: 99 })).status).toBe(
+      changes ? 409 : 403,
+    );
+    // Whoever acts for a guest reads what the guest reads, and answers for them.
+    const colleague = await server.as('hal.teague');
+    const answer = { reply: 'accepted', for: ids.guest };
+    const before = await colleague.post(`/api/invitations/${id}/reply`, answer);
+    const reads = ['everything', 'edit', 'acts'].includes(expected(level, visibility));
+    expect(before.status).toBe(reads ? 403 : 404);
+    await share('acts', ids.guest);
+    expect((await colleague.get(`/api/events/${id}`)).status).toBe(200);
+    const after = await colleague.post<EventDetail>(`/api/invitations/${id}/reply`, answer);
+    expect(after.status).toBe(200);
+    expect(after.body.attendees.find((one) => one.personId === ids.guest)?.reply).toBe('accepted');
+    await share('busy', ids.guest);
+  });
+});

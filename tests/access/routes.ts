@@ -1,0 +1,77 @@
+/** What a route is to whoever asks: whom it lets in, and what of others it could show. */
+export type Kind =
+  /** For everybody, signed in or not. */
+  | 'open'
+  /** What is one's own, and nothing of others. */
+  | 'own'
+  /** One thing of one's own by its number; somebody else's looks as if it were not there. */
+  | 'own by number'
+  /** People, places and their names, for everybody who is signed in. */
+  | 'catalogue'
+  /** An event, for whoever may read it. */
+  | 'reads event'
+  /** An event, for whoever may change it. */
+  | 'changes event'
+  /** An event, for those invited. */
+  | 'answers event'
+  /** Times and titles of others, each as far as it is shared; looked at below by themselves. */
+  | 'projected';
+
+/** Every route there is. One that is not here fails the test: who may use it is then not decided. */
+export const ROUTES: Record<string, Kind> = {
+  'GET /api/health': 'open',
+  'GET /api/session': 'open',
+  'POST /api/session': 'open',
+  'DELETE /api/session': 'open',
+  'POST /api/setup': 'open',
+  'GET /api/live': 'projected',
+  'GET /api/search': 'catalogue',
+  'GET /api/search/names': 'catalogue',
+  'GET /api/people': 'catalogue',
+  'GET /api/places': 'projected',
+  'GET /api/places/:id/day': 'projected',
+  'POST /api/availability/busy': 'projected',
+  'POST /api/availability/rooms': 'catalogue',
+  'POST /api/availability/movable': 'own',
+  'POST /api/availability/history': 'own',
+  'POST /api/availability/refresh': 'projected',
+  'POST /api/availability/openings': 'projected',
+  'POST /api/events': 'own',
+  'GET /api/events/:id': 'reads event',
+  'PATCH /api/events/:id': 'changes event',
+  'PUT /api/events/:id/mine': 'reads event',
+  'POST /api/events/:id/cancel': 'changes event',
+  'POST /api/events/:id/restore': 'changes event',
+  'POST /api/events/:id/undo': 'changes event',
+  'POST /api/events/:id/attachments': 'changes event',
+  'GET /api/events/:id/attachments/:attachment': 'reads event',
+  'DELETE /api/events/:id/attachments/:attachment': 'changes event',
+  'GET /api/calendar': 'projected',
+  'GET /api/calendar/fullness': 'own',
+  'GET /api/calendar/holidays': 'own',
+  'GET /api/calendar/search': 'projected',
+  'GET /api/calendar/cancelled': 'own',
+  'GET /api/calendar/layers': 'own',
+  'POST /api/calendar/layers': 'own',
+  'PATCH /api/calendar/layers/:id': 'own by number',
+  'DELETE /api/calendar/layers/:id': 'own by number',
+  'PATCH /api/preferences': 'own',
+  'GET /api/categories': 'own',
+  'POST /api/categories': 'own',
+  'PATCH /api/categories/:id': 'own by number',
+  'DELETE /api/categories/:id': 'own by number',
+  'GET /api/line-ups': 'own',
+  'PUT /api/line-ups': 'own',
+  'DELETE /api/line-ups/:id': 'own by number',
+  'POST /api/line-ups/addresses': 'catalogue',
+  'GET /api/invitations': 'own',
+  'GET /api/invitations/:id': 'answers event',
+  'POST /api/invitations/:id/reply': 'answers event',
+  'GET /api/replies': 'own',
+  // The Mailroom is a stand-in: in the demonstration everybody reads all of it, elsewhere their own.
+  'GET /api/mailroom': 'own',
+  'GET /api/mailroom/:id': 'own by number',
+  'GET /api/mailroom/:id/letter': 'own by number',
+  'GET /api/mailroom/:id/source': 'own by number',
+  'POST /api/mailroom/:id/answer': 'own by number',
+};

@@ -1,0 +1,219 @@
+import fc from 'fast-check';
+import pg from 'pg';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { z } from 'zod';
+import * as availability from '../../src/contract/availability.ts';
+import * as calendar from '../../src/contract/calendar.ts';
+import { idInPath } from '../../src/contract/common.ts';
+import * as events from '../../src/contract/events.ts';
+import * as invitations from '../../src/contract/invitations.ts';
+import * as lineUps from '../../src/contract/lineUps.ts';
+import { liveQuery } from '../../src/contract/live.ts';
+import * as mailroom from '../../src/contract/mailroom.ts';
+import * as places from '../../src/contract/places.ts';
+import * as preferences from '../../src/contract/preferences.ts';
+import { searchQuery } from '../../src/contract/search.ts';
+import { signInRequest } from '../../src/contract/session.ts';
+import { setupRequest } from '../../src/contract/setup.ts';
+import { ROUTES } from '../access/routes.ts';
+import { anything, requestsOf, type Known } from '../support/arbitraries.ts';
+import { Client } from '../support/client.ts';
+import { startProcess } from '../support/process.ts';
+import { isLong, noteLoad, percentile } from '../support/load.ts';
+
+/*
+ * Whoever is signed in sends what they like: requests of the shape the contract asks for with boundary
+ * values and nonsense in every place, to every route there is, several at a time.
+ */
+const REQUESTS = isLong ? 10_000 : 2_500;
+const AT_ONCE = 8;
+/** Beside all other tests every request takes a multiple of its time. */
+const SLOW_MS = isLong ? 2_000 : 10_000;
+const MOST_GROWTH_MB = 100;
+
+interface Asked {
+  path?: z.ZodType;
+  query?: z.ZodType;
+  body?: z.ZodType;
+}
+
+/** What each route reads; those not here read nothing. */
+const READS: Record<string, Asked> = {
+  'POST /api/session': { body: signInRequest },
+  'POST /api/setup': { body: setupRequest },
+  'GET /api/live': { query: liveQuery },
+  'GET /api/search': { query: searchQuery },
+  'GET /api/places/:id/day': { query: places.placeDayQuery },
+  'POST /api/availability/busy': { body: availability.busyRequest },
+  'POST /api/availability/rooms': { body: availability.roomsRequest },
+  'POST /api/availability/movable': { body: availability.movableRequest },
+  'POST /api/availability/history': { body: availability.historyRequest },
+  'POST /api/availability/refresh': { body: availability.refreshRequest },
+  'POST /api/availability/openings': { body: availability.openingsRequest },
+  'POST /api/events': { body: events.createEventRequest },
+  'GET /api/events/:id': { query: events.eventQuery },
+  'PATCH /api/events/:id': { body: events.changeEventRequest },
+  'PUT /api/events/:id/mine': { body: events.myPartRequest },
+  'POST /api/events/:id/cancel': { body: events.cancelEventRequest },
+  'POST /api/events/:id/restore': { body: events.restoreEventRequest },
+  'POST /api/events/:id/undo': { body: events.undoEventRequest },
+  'GET /api/calendar': { query: calendar.calendarQuery },
+  'GET /api/calendar/fullness': { query: calendar.fullnessQuery },
+  'GET /api/calendar/search': { query: calendar.searchCalendarQuery },
+  'POST /api/calendar/layers': { body: calendar.newLayerRequest },
+  'PATCH /api/calendar/layers/:id': { body: calendar.changeLayerRequest },
+  'PATCH /api/preferences': { body: preferences.changePreferencesRequest },
+  'POST /api/categories': { body: preferences.categoryRequest },
+  'PATCH /api/categories/:id': { body: preferences.categoryRequest },
+  'PUT /api/line-ups': { body: lineUps.lineUpRequest },
+  'POST /api/line-ups/addresses': { body: lineUps.addressesRequest },
+  'GET /api/invitations/:id': { query: events.eventQuery },
+  'POST /api/invitations/:id/reply': { body: invitations.replyRequest },
+  'GET /api/mailroom': { query: mailroom.mailroomQuery },
+  'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },
+};
+
+/** Text as an address can carry it; halves of characters cannot stand in one. */
+const encoded = (value: unknown) =>
+  encodeURIComponent(
+    (typeof value === 'string' ? value : (JSON.stringify(value) ?? '')).replaceAll(
+      /\p{Surrogate}/gu,
+      '\ufffd',
+    ),
+  ).slice(0, 4000);
+
+function queryText(query: unknown): string {
+  if (typeof query !== 'object' || query === null) return '';
+  const parts = Object.entries(query)
+    .filter(([, value]) => value !== undefined)
+    .map(([name, value]) => `${encoded(name)}=${encoded(value)}`);
+  return parts.length ? `?${parts.join('&')}` : '';
+}
+
+interface HostileRequest {
+  route: string;
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+function requests(known: Known): fc.Arbitrary<HostileRequest> {
+  const nothing = fc.constant(undefined);
+  const each = Object.keys(ROUTES).map((route) => {
+    const [method, pattern] = route.split(' ') as [string, string];
+    const { query, body } = READS[route] ?? {};
+    const byNumber = /layers|categories|line-ups|places/.test(pattern);
+    const number = requestsOf(idInPath, known);
+    const uuid = fc.oneof(
+      { weight: 5, arbitrary: fc.constantFrom(...known.events) },
+      fc.uuid(),
+      anything,
+    );
+    return fc
+      .record({
+        id: byNumber ? number : uuid,
+        attachment: uuid,
+        query: query ? requestsOf(query, known) : nothing,
+        body: body ? requestsOf(body, known) : method === 'GET' ? nothing : anything,
+      })
+      .map(({ id, attachment, query: asked, body: sent }) => ({
+        route,
+        method,
+        path:
+          pattern.replace(':id', encoded(id)).replace(':attachment', encoded(attachment)) +
+          queryText(asked),
+        body: method === 'GET' ? undefined : sent,
+      }));
+  });
+  return fc.oneof(...each);
+}
+
+let process: Awaited<ReturnType<typeof startProcess>>;
+let sql: pg.Client;
+beforeAll(async () => {
+  process = await startProcess();
+  sql = new pg.Client({ connectionString: process.database.url });
+  await sql.connect();
+});
+afterAll(async () => {
+  await sql.end();
+  await process.end();
+});
+
+it(`${REQUESTS} requests over every route: none breaks anything, none takes long`, async () => {
+  const { server } = process;
+  const column = async <Value>(text: string) =>
+    (await sql.query<{ value: Value }>(text)).rows.map((row) => row.value);
+  const known: Known = {
+    subjects: await column<number>('select id as value from subject order by id limit 100'),
+    events: await column<string>(
+      `(select id as value from event where rule is not null order by id limit 20)
+       union all (select id from event where rule is null order by id limit 20)`,
+    ),
+  };
+  const clients = await Promise.all(
+    ['ines.aldabe', 'tomas.okafor', 'mika.sandoval', 'hal.teague'].map((one) =>
+      Client.signIn(server.base, one),
+    ),
+  );
+  const list = fc.sample(requests(known), REQUESTS);
+  const { pid } = server.child;
+  const before = server.memory();
+  const bad: string[] = [];
+  const reached = new Map<string, Set<number>>();
+  const times: number[] = [];
+  let next = 0;
+  const work = async (client: Client) => {
+    for (let k = next++; k < list.length; k = next++) {
+      const { route, method, path, body } = list[k]!;
+      const began = performance.now();
+      const status = await send(client, method, path, body);
+      const took = performance.now() - began;
+      times.push(took);
+      reached.set(route, (reached.get(route) ?? new Set()).add(status));
+      if (status === 0 || status >= 500 || took > SLOW_MS) {
+        const shown = JSON.stringify(body)?.slice(0, 600) ?? '';
+        bad.push(`${status} in ${Math.round(took)} ms: ${method} ${path.slice(0, 300)} ${shown}`);
+      }
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, (_, k) => work(clients[k % clients.length]!)));
+  const grown = Math.round(server.memory() - before);
+  noteLoad(
+    `${REQUESTS} hostile requests`,
+    `slowest ${Math.round(percentile(times, 100))} ms, half within ${Math.round(percentile(times, 50))} ms, memory +${grown} MB`,
+    `none over ${SLOW_MS} ms, under +${MOST_GROWTH_MB} MB`,
+  );
+  expect(bad.slice(0, 10)).toEqual([]);
+  expect(server.runs && server.child.pid === pid).toBe(true);
+  expect(await server.healthy()).toBe(true);
+  expect(grown).toBeLessThan(MOST_GROWTH_MB);
+  // Every route was reached, and many of them with requests that they took.
+  expect(Object.keys(ROUTES).filter((route) => !reached.has(route))).toEqual([]);
+  const taken = [...reached].filter(([, statuses]) => [...statuses].some((one) => one < 300));
+  expect(taken.length).toBeGreaterThan(20);
+}, 600_000);
+
+/** @returns the status; 0 where there was no answer */
+async function send(client: Client, method: string, path: string, body: unknown): Promise<number> {
+  // Whoever signs out is let in no more, and gets no further than the door.
+  const cookie = path.startsWith('/api/session') ? '' : client.cookie;
+  const controller = new AbortController();
+  const timer = setTimeout(() => controller.abort(), 20_000);
+  try {
+    const answer = await fetch(client.base + path, {
+      method,
+      headers: { Cookie: cookie, 'Content-Type': 'application/json' },
+      ...(body !== undefined && method !== 'GET' && { body: JSON.stringify(body) }),
+      signal: controller.signal,
+    });
+    // A stream never ends by itself.
+    if (answer.headers.get('content-type')?.includes('event-stream')) await answer.body?.cancel();
+    else await answer.arrayBuffer();
+    return answer.status;
+  } catch {
+    return 0;
+  } finally {
+    clearTimeout(timer);
+  }
+}
