@@ -13,6 +13,7 @@ export default defineConfig({
             'src/web/**/*.test.ts',
             'src/contract/**/*.test.ts',
           ],
+          testTimeout: 60_000,
         },
       },
       {
@@ -20,8 +21,8 @@ export default defineConfig({
           name: 'server',
           include: ['src/server/**/*.test.ts', 'tests/{load,faults,access}/*.test.ts'],
           globalSetup: 'tests/support/globalSetup.ts',
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
         },
       },
     ],

@@ -1,11 +1,26 @@
-/** A value as text that is the same for the same value, in whatever order its keys stand. */
-const canonical = (value: unknown): string =>
-  JSON.stringify(value, (_, part: unknown) =>
-    part !== null && typeof part === 'object' && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : part,
-  ) ?? 'null';
+/** Whether two plain values say the same, in whatever order their keys stand; null and undefined do. */
+export function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object') {
+    return (a ?? null) === (b ?? null);
+  }
+  if (Array.isArray(a) || Array.isArray(b)) {
+    return (
+      Array.isArray(a) &&
+      Array.isArray(b) &&
+      a.length === b.length &&
+      a.every((one, k) => same(one, b[k]))
+    );
+  }
+  return saysAll(a, b) && saysAll(b, a);
+}
 
-/** Whether two plain values say the same; null and undefined do. */
-export const same = (a: unknown, b: unknown): boolean =>
-  canonical(a ?? null) === canonical(b ?? null);
+/** Whether one value says all that another does; a key that says undefined is none. */
+const saysAll = (a: object, b: object): boolean =>
+  Object.entries(b).every(
+    ([key, value]) =>
+      value === undefined ||
+      (Object.hasOwn(a, key) &&
+        (a as Record<string, unknown>)[key] !== undefined &&
+        same((a as Record<string, unknown>)[key], value)),
+  );

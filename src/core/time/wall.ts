@@ -1,4 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
+import { yearlyOffset } from './yearlyOffset.ts';
 
 /**
  * Wall time is what a clock on the wall shows: `YYYY-MM-DDTHH:mm`, without a zone.
@@ -63,6 +64,9 @@ export function resolveWallTime(
   zone: string,
   fold: Fold = 'earlier',
 ): ResolvedWallTime {
+  const local = localOf(wall);
+  const offset = local === null ? null : yearlyOffset(zone, local);
+  if (offset !== null) return { instant: local! - offset, wall, kind: 'exact' };
   const plain = Temporal.PlainDateTime.from(wall, { overflow: 'reject' });
   const earlier = plain.toZonedDateTime(zone, { disambiguation: 'earlier' });
   const later = plain.toZonedDateTime(zone, { disambiguation: 'later' });
@@ -79,11 +83,23 @@ export function resolveWallTime(
   };
 }
 
+/** A wall time's milliseconds, read as if it were UTC; null where it is none. */
+function localOf(wall: WallTime): number | null {
+  if (!WALL_TIME.test(wall)) return null;
+  const local = Date.parse(`${wall}Z`);
+  // A day that the calendar does not have is another day here.
+  return Number.isNaN(local) || textOf(local) !== wall ? null : local;
+}
+
+const textOf = (local: number): WallTime => new Date(local).toISOString().slice(0, 16);
+
 /** What the clock of a zone shows at an instant (epoch milliseconds), to the minute. */
-export const wallTimeAt = (instant: number, zone: string): WallTime =>
-  wallOf(
-    Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone).toPlainDateTime(),
-  );
+export function wallTimeAt(instant: number, zone: string): WallTime {
+  const offset = yearlyOffset(zone, instant);
+  if (offset !== null) return textOf(instant + offset);
+  const zoned = Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone);
+  return wallOf(zoned.toPlainDateTime());
+}
 
 /** The date `YYYY-MM-DD` in a zone at an instant (epoch milliseconds). */
 export const dateAt = (instant: number, zone: string): string =>
