@@ -54,7 +54,7 @@ export async function storeEvents(
       ),
     ],
   );
-  await claimPeople(tx, ids);
+  claimPeople(tx, ids);
   await storeReservations(tx, events, ids, now);
 }
 
@@ -80,7 +80,7 @@ async function storeReservations(
       }));
     }),
   );
-  await writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
+  writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
 }
 
 async function storeOccurrences(tx: Transaction, events: readonly SampleEvent[], ids: string[]) {

@@ -74,6 +74,29 @@ describe('attachments', () => {
     expect(['file', 'name']).toContain(answer.body.fields![0]!.field);
   });
 
+  it('for which the database has no room are refused, and leave nothing half done', async () => {
+    const { event } = await make();
+    await server.sql(
+      `create function full_disk() returns trigger language plpgsql as
+       $$ begin raise exception 'could not extend file' using errcode = '53100'; end $$`,
+    );
+    await server.sql(
+      'create trigger full_disk before insert on stored_file execute function full_disk()',
+    );
+    const refused = await send('ines.aldabe', event.id, 'plan.pdf', new Uint8Array(PDF));
+    expect(refused.status).toBe(507);
+    expect(refused.body.code).toBe('no-room');
+    await server.sql('drop function full_disk cascade');
+    // There is room again: the same event, in the same version, takes it.
+    const added = await send('ines.aldabe', event.id, 'plan.pdf', new Uint8Array(PDF));
+    expect(added.status).toBe(201);
+    expect(added.body.attachments).toHaveLength(1);
+    const facts = await server.sql(`select 1 from fact where event_id = $1 and kind = 'attached'`, [
+      event.id,
+    ]);
+    expect(facts).toHaveLength(1);
+  });
+
   it('of more than 10 MB are refused', async () => {
     const { event } = await make();
     const large = new Uint8Array(10 * 1024 * 1024 + 1).fill(97);

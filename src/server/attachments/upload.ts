@@ -4,7 +4,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { IncomingMessage } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { Transform } from 'node:stream';
+import { Transform, type Readable, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Problem } from '../http/index.ts';
 
@@ -33,9 +33,13 @@ export interface Upload {
 
 /**
  * Receives the body of a request into a file.
+ * @param open opens the file that is written
  * @throws Problem 413 when it is larger than allowed, 507 when there is no room for it
  */
-export async function receive(request: IncomingMessage): Promise<Upload> {
+export async function receive(
+  request: Readable,
+  open: (name: string) => Writable = (name) => createWriteStream(name, { mode: 0o600 }),
+): Promise<Upload> {
   folder ??= ownFolder();
   const name = path.join(await folder, randomUUID());
   const hash = createHash('sha256');
@@ -50,7 +54,7 @@ export async function receive(request: IncomingMessage): Promise<Upload> {
   });
   const forget = () => rm(name, { force: true });
   try {
-    await pipeline(request, measured, createWriteStream(name, { mode: 0o600 }), {
+    await pipeline(request, measured, open(name), {
       signal: AbortSignal.timeout(LONGEST_MS),
     });
     if (size > MOST_BYTES) throw tooLarge();

@@ -37,16 +37,30 @@ function nameOf(text: string): string | null {
 
 /**
  * A connection that keeps the plans of its statements: reading and planning ours takes the database
- * longer than doing them.
+ * longer than doing them. What is asked at the same moment is sent in one piece.
  */
 class PreparingClient extends pg.Client {
+  private isHeld = false;
+
   // The library's own signatures are many; only statements as text with values are looked at.
   override query = ((...given: unknown[]) => {
     const [text, values, ...rest] = given;
     const name = typeof text === 'string' && Array.isArray(values) ? nameOf(text) : null;
     const asked = name ? [{ name, text, values }, ...rest] : given;
+    this.holdUntilAllIsAsked();
     return (super.query as (...all: unknown[]) => unknown)(...asked);
   }) as pg.Client['query'];
+
+  private holdUntilAllIsAsked() {
+    if (this.isHeld) return;
+    const { stream } = this.connection;
+    this.isHeld = true;
+    stream.cork();
+    process.nextTick(() => {
+      this.isHeld = false;
+      stream.uncork();
+    });
+  }
 }
 
 /**
@@ -57,6 +71,8 @@ class PreparingClient extends pg.Client {
 export function createPool(connectionString: string, log: Logger, size = 16): pg.Pool {
   const pool = new pg.Pool({
     Client: PreparingClient,
+    // A statement is sent without waiting for the answer to the one before.
+    pipeline: true,
     connectionString,
     max: size,
     types: { getTypeParser: typeParser as typeof pg.types.getTypeParser },

@@ -6,15 +6,20 @@ export interface Database {
   query<Row extends QueryResultRow>(text: string, values?: unknown[]): Promise<QueryResult<Row>>;
 }
 
-declare const insideTransaction: unique symbol;
-
 /** A database within a transaction; functions that write ask for this one. */
 export interface Transaction extends Database {
-  readonly [insideTransaction]?: true;
+  /**
+   * Sends a statement of which nothing is read, without waiting for it: what follows is sent behind it,
+   * and waiting for the database is what most of an action's time goes into. When it fails, so does the
+   * transaction.
+   */
+  send(text: string, values?: unknown[]): void;
 }
 
 const SERIALIZATION_FAILURE = '40001';
 const DEADLOCK = '40P01';
+/** What every statement is answered that comes after one that failed. */
+const ABORTED = '25P02';
 /** A plan that a connection kept does not fit the tables any more, which a newer server brought up to date. */
 const STALE_PLAN = '0A000';
 /** How often work is tried that failed so. Of stale plans every connection of the pool may have one. */
@@ -27,6 +32,48 @@ const MOST_TRIES: Record<string, number> = {
 export const sqlState = (error: unknown): string | undefined =>
   error instanceof Error && 'code' in error ? String(error.code) : undefined;
 
+class OpenTransaction implements Transaction {
+  private readonly sent: Promise<unknown>[] = [];
+
+  constructor(private readonly client: PoolClient) {}
+
+  query<Row extends QueryResultRow>(text: string, values?: unknown[]): Promise<QueryResult<Row>> {
+    return this.client.query<Row>(text, values);
+  }
+
+  send(text: string, values?: unknown[]): void {
+    const answer = this.client.query(text, values);
+    // It is looked at in the end.
+    answer.catch(() => undefined);
+    this.sent.push(answer);
+  }
+
+  /** @throws the first failure of a statement that was sent, which the others only follow */
+  async settle(): Promise<void> {
+    const answers = await Promise.allSettled(this.sent);
+    const failed = answers.find((answer) => answer.status === 'rejected');
+    if (failed) throw failed.reason;
+  }
+
+  /** @throws the first failure of any statement; then nothing is kept */
+  async commit(): Promise<void> {
+    const ended = this.client.query('commit');
+    // Where a statement failed, this does too, and its failure is of no interest.
+    ended.catch(() => undefined);
+    await this.settle();
+    if ((await ended).command !== 'COMMIT') throw new Error('the transaction was not committed');
+  }
+
+  /** Why something failed: the statement that did so, and not that others could follow it no more. */
+  async causeOf(error: unknown): Promise<unknown> {
+    if (sqlState(error) !== ABORTED) return error;
+    return this.settle().then(
+      () => error,
+      (cause: unknown) => cause,
+    );
+  }
+}
+
 /**
  * Runs `work` in one transaction: all of it is kept, or, when it throws, nothing.
  * Work that lost a deadlock, or met a plan that is stale, is run again from its beginning, so it must
@@ -34,17 +81,19 @@ export const sqlState = (error: unknown): string | undefined =>
  */
 export async function transaction<T>(
   pool: Pool,
-  work: (tx: Transaction) => Promise<T>,
+  work: (tx: Transaction) => T | Promise<T>,
 ): Promise<T> {
   for (let tries = 1; ; tries++) {
     const client = await pool.connect();
+    const tx = new OpenTransaction(client);
     try {
-      await client.query('begin');
-      const result = await work(client);
-      await client.query('commit');
+      tx.send('begin');
+      const result = await work(tx);
+      await tx.commit();
       client.release();
       return result;
-    } catch (error) {
+    } catch (failure) {
+      const error = await tx.causeOf(failure);
       const state = sqlState(error) ?? '';
       await rollBack(client, state === STALE_PLAN);
       if (tries >= (MOST_TRIES[state] ?? 0)) throw error;

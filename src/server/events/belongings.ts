@@ -13,12 +13,12 @@ export interface Belonging {
 }
 
 /** Gives an event what hangs on another, where it does not have it already. */
-export async function copyBelongings(
+export function copyBelongings(
   tx: Transaction,
   belongings: readonly Belonging[],
   fromId: string,
   toId: string,
-): Promise<void> {
+): void {
   if (belongings.length === 0) return;
   const parts = belongings.map(({ table, columns, identity }, k) => {
     const list = columns.join(', ');
@@ -29,5 +29,5 @@ export async function copyBelongings(
       where event_id = $1 and not exists (
         select 1 from ${table} there where there.event_id = $2 and ${same}))`;
   });
-  await tx.query(`with ${parts.join(', ')} select 1`, [fromId, toId]);
+  tx.send(`with ${parts.join(', ')} select 1`, [fromId, toId]);
 }

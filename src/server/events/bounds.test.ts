@@ -7,7 +7,7 @@ import { TEST_NOW } from '../../../tests/support/cluster.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { laidOutUntil } from './occurrences/layout.ts';
-import { lockMeeting } from './store/read.ts';
+import { readMeeting } from './store/read.ts';
 
 const server = useServer({ works: false });
 const NOW = Date.parse(TEST_NOW);
@@ -74,7 +74,7 @@ describe('what one action writes has a bound', () => {
         attendees: await colleagues(20),
       }),
     );
-    const meeting = (await lockMeeting(server.running.platform.pool, made.body.id))!;
+    const meeting = (await readMeeting(server.running.platform.pool, made.body.id))!;
     // As it was made, it is laid out for two years; with 500 people in it, for 79 days.
     expect(meeting.keptUntil).toBeGreaterThan(NOW + 729 * DAY);
     const crowd = {

@@ -57,7 +57,7 @@ export async function commit(
     const { before, after } = withNumbers(change, meetings);
     const id = (after ?? before)!.id;
     if (!after) {
-      await remove(context, { ...change, before, after });
+      remove(context, { ...change, before, after });
       meetings.set(id, before!);
     } else if (!before) {
       meetings.set(id, await make(context, { ...change, before, after }));
@@ -76,7 +76,7 @@ export async function commit(
     resources,
     gone,
   );
-  await recordFacts(tx, {
+  recordFacts(tx, {
     facts: decision.facts,
     actorId: actorId(actor),
     revision: revisionOf(decision, meetings),
@@ -121,22 +121,16 @@ async function make(
   const known = splitFrom ? (keptUntil.get(splitFrom.id) ?? null) : null;
   const until = laidOutUntil(after, known, now);
   const createdBy = actorId(actor) ?? after.organizerId;
-  await insertMeeting(tx, after, { createdBy, keptUntil: until, now });
-  const participants = await insertParticipants(tx, after.id, after.participants);
-  const made = { ...after, participants };
+  insertMeeting(tx, after, { createdBy, keptUntil: until, now });
+  const invited = insertParticipants(tx, after.id, after.participants);
   if (splitFrom) {
-    await moveOccurrencesFrom(tx, splitFrom.id, after.id, splitFrom.at);
-    await copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
-  } else {
-    await layOut(tx, {
-      change: { ...change, after: made },
-      resources,
-      until,
-      untilBefore: null,
-      now,
-    });
+    moveOccurrencesFrom(tx, splitFrom.id, after.id, splitFrom.at);
+    copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
+    return { ...after, participants: await invited };
   }
-  return made;
+  const laying = { change: { ...change, after }, resources, until, untilBefore: null, now };
+  const [participants] = await Promise.all([invited, layOut(tx, laying)]);
+  return { ...after, participants };
 }
 
 async function rewrite(
@@ -149,19 +143,19 @@ async function rewrite(
   // An answer changes nothing of the meeting itself.
   const itself = (meeting: Meeting) => ({ ...meeting, participants: [] });
   if (!same(itself(before), itself(after))) {
-    await updateMeeting(tx, before, after, { keptUntil: until, now });
+    updateMeeting(tx, before, after, { keptUntil: until, now });
   }
-  await updateParticipants(tx, before, after);
+  updateParticipants(tx, before, after);
   await layOut(tx, { change, resources, until, untilBefore, now });
 }
 
-async function remove({ tx, platform }: Context, change: MeetingChange): Promise<void> {
+function remove({ tx, platform }: Context, change: MeetingChange): void {
   const { before, mergedInto } = change;
   if (mergedInto) {
-    await moveOccurrences(tx, before!.id, mergedInto.id, mergedInto.names);
-    await copyBelongings(tx, platform.belongings, before!.id, mergedInto.id);
+    moveOccurrences(tx, before!.id, mergedInto.id, mergedInto.names);
+    copyBelongings(tx, platform.belongings, before!.id, mergedInto.id);
   }
-  await deleteMeeting(tx, before!.id);
+  deleteMeeting(tx, before!.id);
 }
 
 function revisionOf(

@@ -22,7 +22,7 @@ import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
 import { restoreEvent } from './commands/restore.ts';
 import { undoChange } from './commands/undo.ts';
-import { readDetail, visibleMeeting } from './read/visible.ts';
+import { detailFor, readDetail, visibleMeeting } from './read/visible.ts';
 
 const eventId = (ctx: Context & { params: unknown }) => read(eventPath, ctx.params).id;
 
@@ -32,9 +32,9 @@ export function eventsRoutes(platform: Platform): Router {
 
   /** What a command left, with notes about it before those of the event itself. */
   const answer = async (tx: Transaction, actor: PersonActor, done: Done): Promise<Answer> => {
-    const { id, occurrence: at, notes, undo } = done;
+    const { meeting, occurrence, notes, undo } = done;
     const now = platform.clock.now();
-    const detail = await readDetail(tx, actor, id, { at: at ?? undefined, now });
+    const detail = await detailFor(tx, actor, meeting, { at: occurrence ?? undefined, now });
     const clockNotes = [...new Set([...notes, ...detail.clockNotes])];
     return { status: 200, body: { ...detail, clockNotes, ...(undo && { undo }) } };
   };
@@ -66,10 +66,10 @@ export function eventsRoutes(platform: Platform): Router {
     const id = eventId(ctx);
     const request = readBody(myPartRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
-      await visibleMeeting(tx, actor, id);
+      const meeting = await visibleMeeting(tx, actor, id);
       await changePersonal(tx, actor, id, request);
-      await announce(tx, [subjectOf('calendar', actor.me.id)]);
-      return answer(tx, actor, { id, occurrence: null, notes: [], undo: null });
+      announce(tx, [subjectOf('calendar', actor.me.id)]);
+      return answer(tx, actor, { id, meeting, occurrence: null, notes: [], undo: null });
     });
   });
 

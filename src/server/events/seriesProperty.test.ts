@@ -196,6 +196,7 @@ describe('any sequence of edits of a series', () => {
               tell: 'nobody',
             });
             expect(answer.status).toBe(200);
+            await isAsRead(answer.body as EventDetail);
             model = last.model;
             done.undos++;
             await check(model, room);
@@ -218,6 +219,7 @@ describe('any sequence of edits of a series', () => {
             done.refusals++;
           } else {
             expect(answer.status).toBe(200);
+            await isAsRead(body);
             past.push({ model, eventId: event.eventId });
             model = next;
             done.edits++;
@@ -229,6 +231,20 @@ describe('any sequence of edits of a series', () => {
     );
     expect(done.edits).toBeGreaterThan(60);
     expect(done.undos).toBeGreaterThan(10);
+
+    /** What a command answers is what is read afterwards, notes about the command itself aside. */
+    async function isAsRead({
+      clockNotes: _,
+      undo: __,
+      ...said
+    }: EventDetail & { undo?: unknown }) {
+      const at = said.series?.recurrenceId;
+      const { body } = await ines.get<EventDetail>(
+        `/api/events/${said.id}${at ? `?occurrence=${at}` : ''}`,
+      );
+      const { clockNotes: ___, ...read } = body;
+      expect(said).toEqual(read);
+    }
 
     async function latestEvent() {
       const [row] = await server.sql<{ id: string }>(

@@ -19,47 +19,38 @@ interface Recorded {
 }
 
 /**
- * Writes down what happened and how to take it back, and lets all servers' browsers know, in one
- * statement; the notice goes out when the transaction commits.
+ * Writes down what happened and how to take it back, and lets all servers' browsers know; the notice
+ * goes out when the transaction commits.
  */
-export async function recordFacts(tx: Transaction, recorded: Recorded): Promise<void> {
+export function recordFacts(tx: Transaction, recorded: Recorded): void {
   const { facts, actorId, revision, subjects, now } = recorded;
+  if (revision) {
+    const { eventId, version, edits, splitOff } = revision;
+    tx.send(
+      `insert into event_revision (event_id, version, at, edits, split_off)
+       values ($1, $2, $3, $4, $5)`,
+      [
+        eventId,
+        version,
+        new Date(now),
+        JSON.stringify(edits),
+        splitOff && JSON.stringify(splitOff),
+      ],
+    );
+  }
   const rows = facts.map(({ kind, meetingId, occurrence, tell, message, details }) => ({
     kind,
     event_id: meetingId,
     occurrence,
     details: { tell, ...(message && { message }), ...details },
   }));
-  await tx.query(
+  tx.send(
     `with noted as (
        insert into fact (at, actor_id, kind, event_id, occurrence, details)
        select $1, $2, new.* from jsonb_to_recordset($3) as new (
          kind text, event_id uuid, occurrence timestamp, details jsonb)
-     ), kept as (
-       insert into event_revision (event_id, version, at, edits, split_off)
-       select event_id, version, $1, edits, split_off
-       from jsonb_to_recordset($4) as new (
-         event_id uuid, version int, edits jsonb, split_off jsonb)
      )
-     select pg_notify($5, notice) from unnest($6::text[]) as notice`,
-    [
-      new Date(now),
-      actorId,
-      JSON.stringify(rows),
-      JSON.stringify(
-        revision
-          ? [
-              {
-                event_id: revision.eventId,
-                version: revision.version,
-                edits: revision.edits,
-                split_off: revision.splitOff,
-              },
-            ]
-          : [],
-      ),
-      CHANNEL,
-      noticesOf(subjects),
-    ],
+     select pg_notify($4, notice) from unnest($5::text[]) as notice`,
+    [new Date(now), actorId, JSON.stringify(rows), CHANNEL, noticesOf(subjects)],
   );
 }

@@ -38,7 +38,7 @@ export async function act(
     const earlier = await claimKey(tx, actor.me.id, key, requestHash(ctx, digest));
     if (earlier) return earlier;
     const fresh = await work(tx, actor);
-    await keepAnswer(tx, actor.me.id, key, fresh);
+    keepAnswer(tx, actor.me.id, key, fresh);
     return fresh;
   });
   ctx.status = answer.status;

@@ -32,16 +32,13 @@ export async function claimKey(
   return { status: earlier.status, body: earlier.body };
 }
 
-export async function keepAnswer(
-  tx: Transaction,
-  personId: number,
-  key: string,
-  answer: Answer,
-): Promise<void> {
-  await tx.query(
-    'update idempotency_key set status = $3, body = $4 where person_id = $1 and key = $2',
-    [personId, key, answer.status, JSON.stringify(answer.body ?? null)],
-  );
+export function keepAnswer(tx: Transaction, personId: number, key: string, answer: Answer): void {
+  tx.send('update idempotency_key set status = $3, body = $4 where person_id = $1 and key = $2', [
+    personId,
+    key,
+    answer.status,
+    JSON.stringify(answer.body ?? null),
+  ]);
 }
 
 /** How long the answer to a request is kept: longer than any browser repeats it. */

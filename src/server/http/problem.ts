@@ -107,11 +107,16 @@ async function explained(error: unknown, ctx: Context, explain: Explain): Promis
 
 /** A text that PostgreSQL cannot keep, which the contract should have refused. */
 const CHARACTER_NOT_IN_REPERTOIRE = '22021';
+/** The database's own disk. */
+const DISK_FULL = '53100';
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
   if (error instanceof Refusal) {
     return new Problem(STATUS[error.code] ?? CONFLICT, error.code, error.message, error.facts);
+  }
+  if (sqlState(error) === DISK_FULL) {
+    return new Problem(507, 'no-room', 'The database has no room left. Nothing was changed.');
   }
   if (sqlState(error) === CHARACTER_NOT_IN_REPERTOIRE) {
     return new Problem(400, 'invalid-request', 'A text holds a character that cannot be kept.', {

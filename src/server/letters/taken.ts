@@ -38,7 +38,7 @@ export async function writeTaken(
       label: 'Choose another place or time',
     },
   };
-  await postMails(
+  postMails(
     tx,
     [
       {

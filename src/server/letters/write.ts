@@ -51,7 +51,7 @@ export async function writeLetters(
   const kept = mails.map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
-  await postMails(tx, kept, platform.clock.now());
+  postMails(tx, kept, platform.clock.now());
   return mails.length;
 }
 

@@ -5,8 +5,8 @@ import { CHANNEL, noticesOf } from './subjects.ts';
  * Tells the browsers that show these subjects, on every server process, that they changed. It is
  * sent when the transaction commits, and not at all when it does not.
  */
-export async function announce(tx: Transaction, subjects: readonly string[]): Promise<void> {
-  await tx.query('select pg_notify($1, notice) from unnest($2::text[]) as notice', [
+export function announce(tx: Transaction, subjects: readonly string[]): void {
+  tx.send('select pg_notify($1, notice) from unnest($2::text[]) as notice', [
     CHANNEL,
     noticesOf(subjects),
   ]);

@@ -48,7 +48,7 @@ export function letterJob(transport: MailTransport): JobDefinition {
       }
       await transaction(platform.pool, async (tx) => {
         await markSent(tx, mailId, platform.clock.now());
-        await announce(tx, ['mailroom:all']);
+        announce(tx, ['mailroom:all']);
       });
     },
     async giveUp(platform, mailId, failure) {
@@ -71,9 +71,9 @@ async function giveUp(platform: Platform, mail: OutgoingMail & { id: string }, f
   const now = platform.clock.now();
   await transaction(platform.pool, async (tx) => {
     if (!(await markFailed(tx, mail.id, failure, now))) return;
-    if (mail.attendeeId !== null) await insertMails(tx, [undeliverable(mail, failure)], now);
+    if (mail.attendeeId !== null) insertMails(tx, [undeliverable(mail, failure)], now);
     const about = mail.eventId === null ? [] : [subjectOf('meeting', mail.eventId)];
-    await announce(tx, ['mailroom:all', ...about]);
+    announce(tx, ['mailroom:all', ...about]);
   });
   platform.log.warn({ mailId: mail.id, failure }, 'a mail could not be delivered');
 }

@@ -17,11 +17,7 @@ export interface OutgoingMail {
 export const LETTER_JOB = 'letter';
 
 /** Puts mails into the outbox, each with the job that delivers it: one statement for all. */
-export async function insertMails(
-  tx: Transaction,
-  mails: readonly OutgoingMail[],
-  now: number,
-): Promise<void> {
+export function insertMails(tx: Transaction, mails: readonly OutgoingMail[], now: number): void {
   const rows = mails.map((mail) => ({
     event_id: mail.eventId,
     attendee_id: mail.attendeeId,
@@ -35,7 +31,7 @@ export async function insertMails(
     calendar: mail.calendar?.content ?? null,
     method: mail.calendar?.method ?? null,
   }));
-  await tx.query(
+  tx.send(
     `with posted as (
        insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
                          recipient_email, subject, body_text, body_html, calendar, method, created_at)

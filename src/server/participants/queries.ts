@@ -69,13 +69,8 @@ export async function insertParticipants(
 /**
  * Writes what is different about a meeting's people: roles and answers, to all of it and to single
  * occurrences. Whoever is the same is not touched.
- * @returns whether anything was
  */
-export async function updateParticipants(
-  tx: Transaction,
-  before: Meeting,
-  after: Meeting,
-): Promise<boolean> {
+export function updateParticipants(tx: Transaction, before: Meeting, after: Meeting): void {
   const old = new Map(before.participants.map((one) => [one.id, one]));
   const changed = after.participants.filter(
     (one) => !same(participantRow(one), participantRow(old.get(one.id)!)),
@@ -89,8 +84,8 @@ export async function updateParticipants(
   const [had, has] = [rowsOf(before), rowsOf(after)];
   const gone = [...had].filter(([key]) => !has.has(key)).map(([, row]) => row);
   const kept = [...has].filter(([key, row]) => !same(row, had.get(key))).map(([, row]) => row);
-  if (changed.length + gone.length + kept.length === 0) return false;
-  await tx.query(
+  if (changed.length + gone.length + kept.length === 0) return;
+  tx.send(
     `with changed as (
        update attendee set role = new.role, reply = new.reply, note = new.note,
               invited_at = new.asked_at, replied_at = new.replied_at, stamp = new.stamp
@@ -119,7 +114,6 @@ export async function updateParticipants(
       JSON.stringify(kept),
     ],
   );
-  return true;
 }
 
 /**

@@ -30,7 +30,7 @@ export function preferencesRoutes(platform: Platform): Router {
   });
 
   const categories = async (tx: Transaction, me: Me, status = 200) => {
-    await announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
+    announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
     return { status, body: { categories: await readCategories(tx, me.id) } };
   };
 

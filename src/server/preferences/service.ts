@@ -33,5 +33,5 @@ export async function changePreferences(
   await writeChoices(tx, me.id, choices);
   await writePerson(tx, me.id, { zone, furtherZones, clock });
   if (hours) await replaceHours(tx, me.id, hours);
-  await announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
+  announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
 }

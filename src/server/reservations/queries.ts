@@ -97,12 +97,8 @@ export interface ReservationChanges {
   released: number[];
 }
 
-/** Writes them in one statement; the constraint refuses what is taken. */
-export async function writeReservations(
-  tx: Transaction,
-  changes: ReservationChanges,
-  now: number,
-): Promise<void> {
+/** Writes them in one statement; the constraint refuses what is taken, and with it the transaction. */
+export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
   const { made, moved, dropped, released } = changes;
   if (made.length + moved.length + dropped.length + released.length === 0) return;
   const row = ({ occurrenceId, resourceId, unit, start, end }: Placed) => ({
@@ -114,7 +110,8 @@ export async function writeReservations(
   });
   const columns =
     'occurrence_id bigint, resource_id int, unit int, starts_at timestamptz, ends_at timestamptz';
-  await tx.query(
+  tx.send(
+    // Their ids as well as an array, by which the planner sees that an index is the shorter way.
     `with dropped as (
        delete from reservation where id = any($3::bigint[])
      ), released as (
@@ -129,10 +126,11 @@ export async function writeReservations(
        set unit = moved.unit,
            state = case when reservation.state = 'released' then 'held' else reservation.state end,
            since = case when reservation.state = 'released' then $5 else since end
-       from moved where reservation.id = moved.id
+       from moved where reservation.id = moved.id and reservation.id = any($6::bigint[])
      ), reclaimed as (
        update claim set unit = moved.unit, during = tstzrange(moved.starts_at, moved.ends_at)
-       from moved where claim.reservation_id = moved.id
+       from moved
+       where claim.reservation_id = moved.id and claim.reservation_id = any($6::bigint[])
        returning moved.id
      ), new as (
        select * from jsonb_to_recordset($1) as new (${columns})
@@ -154,6 +152,7 @@ export async function writeReservations(
       dropped,
       released,
       new Date(now),
+      moved.map((one) => one.id),
     ],
   );
 }

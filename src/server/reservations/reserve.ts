@@ -78,7 +78,7 @@ export async function reserve(
 ): Promise<Wish[]> {
   const held = isNew ? [] : await readReservations(tx, eventId);
   if (released) {
-    await writeReservations(
+    writeReservations(
       tx,
       { made: [], moved: [], dropped: [], released: held.map((one) => one.id) },
       now,
@@ -100,7 +100,7 @@ export async function reserve(
   const { booked, taken } = changed.length
     ? await pickUnits(tx, changed, resources, dropped)
     : { booked: [], taken: [] };
-  await writeReservations(
+  writeReservations(
     tx,
     {
       made: booked.filter((one) => !one.held).map((one) => one.placed),

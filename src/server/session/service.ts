@@ -152,7 +152,7 @@ export async function openSession(
 /** Ends a session, and its windows' streams. */
 export async function endSession(tx: Transaction, token: string): Promise<void> {
   await deleteSession(tx, tokenHash(token));
-  await announce(tx, [subjectOfSession(token)]);
+  announce(tx, [subjectOfSession(token)]);
 }
 
 /** Forgets devices from which nobody signed in for a year. */

@@ -10,6 +10,8 @@ import type { StoredMeeting } from '../store/read.ts';
 /** What a command left, for whoever answers. */
 export interface Done {
   id: string;
+  /** The meeting as it is now. */
+  meeting: StoredMeeting;
   occurrence: WallTime | null;
   /** What had to be decided on the way, in sentences. */
   notes: string[];
@@ -26,9 +28,10 @@ export async function carryOut(
   decision: Decision | null,
   held?: HeldResources,
 ): Promise<Done> {
-  if (!decision) return { id: before.id, occurrence: null, notes: [], undo: null };
+  if (!decision) return { id: before.id, meeting: before, occurrence: null, notes: [], undo: null };
   const keptUntil = new Map([[before.id, before.keptUntil]]);
-  await commit(tx, platform, actor, decision, { held, keptUntil });
+  const { meetings } = await commit(tx, platform, actor, decision, { held, keptUntil });
   const { answer, notes, undo } = decision;
-  return { ...answer, notes, undo };
+  const meeting = { ...before, ...meetings.get(answer.id) };
+  return { ...answer, meeting, notes, undo };
 }

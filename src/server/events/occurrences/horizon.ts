@@ -80,9 +80,9 @@ async function extend(
   const since = meeting.keptUntil;
   const { added, taken } = await extendLayout(tx, meeting, resources, { since, until, now });
   const after = withoutTaken(meeting, taken);
-  await updateMeeting(tx, meeting, after, { keptUntil: until, now });
+  updateMeeting(tx, meeting, after, { keptUntil: until, now });
   if (taken.length > 0) await writeTaken(tx, platform, meeting, taken, resources);
-  if (added > 0) await announce(tx, subjectsOf(meeting));
+  if (added > 0) announce(tx, subjectsOf(meeting));
 }
 
 const subjectsOf = (meeting: StoredMeeting) => [

@@ -101,7 +101,7 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
       throw new ResourcesTaken(refused, { id: after.id, people: after.participants.length });
     }
   }
-  if (timesChange || differs(before, after, presenceOf)) await claimPeople(tx, [after.id]);
+  if (timesChange || differs(before, after, presenceOf)) claimPeople(tx, [after.id]);
 }
 
 const differs = (before: Meeting, after: Meeting, part: (meeting: Meeting) => unknown): boolean =>
@@ -195,7 +195,7 @@ async function layOutTimes(
       one.recurrenceId === span.recurrenceId && one.start === span.start && one.end === span.end;
     if (!same) changed.push({ id: one.id, ...span });
   }
-  await updateOccurrences(tx, changed, gone);
+  updateOccurrences(tx, changed, gone);
   const added = [...wanted.values()].filter((span) => !isSeries(after) || span.end > past);
   return [...kept, ...(await insertOccurrences(tx, after.id, added))];
 }
@@ -239,6 +239,6 @@ export async function extendLayout(
     released: false,
     now,
   });
-  await claimPeople(tx, [meeting.id]);
+  claimPeople(tx, [meeting.id]);
   return { added: added.length, taken };
 }

@@ -41,13 +41,13 @@ export async function insertOccurrences(
 }
 
 /** Gives occurrences other names or times, and deletes those that are gone, in one statement. */
-export async function updateOccurrences(
+export function updateOccurrences(
   tx: Transaction,
   changed: readonly StoredOccurrence[],
   gone: readonly number[],
-): Promise<void> {
+): void {
   if (changed.length + gone.length === 0) return;
-  await tx.query(
+  tx.send(
     `with gone as (delete from occurrence where id = any($5::bigint[]))
      update occurrence set recurrence_at = new.recurrence_at, starts_at = new.starts_at,
                            ends_at = new.ends_at
@@ -68,13 +68,13 @@ export async function updateOccurrences(
  * Hands occurrences over to another event, with all that hangs on them.
  * @param names how they are named there, by their names here
  */
-export async function moveOccurrences(
+export function moveOccurrences(
   tx: Transaction,
   fromId: string,
   toId: string,
   names: ReadonlyMap<WallTime | null, WallTime | null>,
-): Promise<void> {
-  await tx.query(
+): void {
+  tx.send(
     `update occurrence set event_id = $2, recurrence_at = new.name
      from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
      where event_id = $1 and recurrence_at is not distinct from new.old`,
@@ -83,24 +83,25 @@ export async function moveOccurrences(
 }
 
 /** Hands over the occurrences from one on, under the names they have. */
-export async function moveOccurrencesFrom(
+export function moveOccurrencesFrom(
   tx: Transaction,
   fromId: string,
   toId: string,
   at: WallTime,
-): Promise<void> {
-  await tx.query(
-    'update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3',
-    [fromId, toId, at],
-  );
+): void {
+  tx.send('update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3', [
+    fromId,
+    toId,
+    at,
+  ]);
 }
 
 /**
  * Brings the claims on people's time in line with what events say: nothing after declining, and
  * those that stay the same are not touched. One statement, however many they are.
  */
-export async function claimPeople(tx: Transaction, eventIds: readonly string[]): Promise<void> {
-  await tx.query(
+export function claimPeople(tx: Transaction, eventIds: readonly string[]): void {
+  tx.send(
     `with wanted as materialized (
        select occurrence.id as occurrence_id, reply.person_id,
               tstzrange(occurrence.starts_at, occurrence.ends_at) as during,

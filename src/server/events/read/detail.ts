@@ -77,14 +77,17 @@ function seriesOf(meeting: Meeting, at: WallTime | null): EventDetail['series'] 
   if (!isSeries(meeting)) return null;
   const { timing, overrides } = meeting;
   const names = (keeps: (one: OccurrenceOverride) => boolean) =>
-    overrides.filter(keeps).map((one) => one.recurrenceId);
+    overrides
+      .filter(keeps)
+      .map((one) => one.recurrenceId)
+      .sort();
   return {
     rule: meeting.rule,
     sentence: ruleSentence(parseRule(meeting.rule), timing.startsAt),
     startsAt: timing.startsAt,
     endsAt: wallTimeAt(timingInterval(timing).end, meeting.endZone ?? timing.zone),
     allDay: timing.allDay,
-    except: meeting.except,
+    except: [...meeting.except].sort(),
     cancelled: names(isCancelled),
     changed: names(isChanged),
     recurrenceId: at,

@@ -104,12 +104,21 @@ export async function readDetail(
   id: string,
   { at, now }: { at?: WallTime | undefined; now?: number } = {},
 ): Promise<EventDetail> {
-  const meeting = await visibleMeeting(db, actor, id);
-  const level = await levelOn(db, actor, meeting);
-  const occurrence =
-    at ?? (isSeries(meeting) ? await readNextOccurrence(db, meeting.id, now ?? 0) : null);
-  const wanted = wantedResources(meeting);
-  const surroundings = await readSurroundings(db, meeting.id, actor.me.id, wanted);
+  return detailFor(db, actor, await visibleMeeting(db, actor, id), { at, now });
+}
+
+/** The same of a meeting that is known. */
+export async function detailFor(
+  db: Database,
+  actor: PersonActor,
+  meeting: StoredMeeting,
+  { at, now = 0 }: { at?: WallTime | undefined; now?: number | undefined },
+): Promise<EventDetail> {
+  const [level, surroundings, occurrence] = await Promise.all([
+    levelOn(db, actor, meeting),
+    readSurroundings(db, meeting.id, actor.me.id, wantedResources(meeting)),
+    at ?? (isSeries(meeting) ? readNextOccurrence(db, meeting.id, now) : null),
+  ]);
   return present(meeting, occurrence, surroundings, level, actor);
 }
 

@@ -83,7 +83,7 @@ export async function readMeeting(db: Database, id: string): Promise<StoredMeeti
 /** The meeting, held against other changes until the transaction ends; null when there is none. */
 export async function lockMeeting(tx: Transaction, id: string): Promise<StoredMeeting | null> {
   // In a statement of its own: what it waited for is seen by the next one.
-  await tx.query('select 1 from event where id = $1 for no key update', [id]);
+  tx.send('select 1 from event where id = $1 for no key update', [id]);
   return readMeeting(tx, id);
 }
 

@@ -58,34 +58,39 @@ const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({
   replies_from: details.repliesFrom,
 });
 
-/** The parts that hang on an event by its id alone: overrides that differ, resources wanted. */
-const PARTS = `
-  gone as (
-    delete from occurrence_override where event_id = $1 and recurrence_at = any($3::timestamp[])
-  ), own as (
-    insert into occurrence_override (event_id, ${OWN_NAMES.join(', ')})
-    select $1, new.* from jsonb_to_recordset($4) as new (${OWN_COLUMNS})
-    on conflict (event_id, recurrence_at) do update
-      set ${OWN_NAMES.slice(1)
-        .map((name) => `${name} = excluded.${name}`)
-        .join(', ')}
-  ), unwanted as (
-    delete from event_resource where event_id = $1 and resource_id = any($5::int[])
-  ), wanted as (
-    insert into event_resource (event_id, resource_id) select $1, unnest($6::int[])
-  )`;
-
-function partValues(before: Meeting | null, after: Meeting) {
+/** Writes what is different about what hangs on an event by its id alone: overrides, resources wanted. */
+function writeParts(tx: Transaction, before: Meeting | null, after: Meeting): void {
   const old = new Map(before?.overrides.map((one) => [one.recurrenceId, ownRow(one)]));
   const rows = after.overrides.map(ownRow);
+  const own = rows.filter((row) => !same(row, old.get(row.recurrence_at)));
   const kept = new Set(rows.map((row) => row.recurrence_at));
+  const gone = [...old.keys()].filter((at) => !kept.has(at));
+  if (own.length + gone.length > 0) {
+    tx.send(
+      `with gone as (
+         delete from occurrence_override where event_id = $1 and recurrence_at = any($2::timestamp[])
+       )
+       insert into occurrence_override (event_id, ${OWN_NAMES.join(', ')})
+       select $1, new.* from jsonb_to_recordset($3) as new (${OWN_COLUMNS})
+       on conflict (event_id, recurrence_at) do update
+         set ${OWN_NAMES.slice(1)
+           .map((name) => `${name} = excluded.${name}`)
+           .join(', ')}`,
+      [after.id, gone, JSON.stringify(own)],
+    );
+  }
   const [had, wants] = [new Set(before?.resources), new Set(after.resources)];
-  return [
-    [...old.keys()].filter((at) => !kept.has(at)),
-    JSON.stringify(rows.filter((row) => !same(row, old.get(row.recurrence_at)))),
-    [...had].filter((id) => !wants.has(id)),
-    [...wants].filter((id) => !had.has(id)),
-  ];
+  const unwanted = [...had].filter((id) => !wants.has(id));
+  const wanted = [...wants].filter((id) => !had.has(id));
+  if (unwanted.length + wanted.length > 0) {
+    tx.send(
+      `with unwanted as (
+         delete from event_resource where event_id = $1 and resource_id = any($2::int[])
+       )
+       insert into event_resource (event_id, resource_id) select $1, unnest($3::int[])`,
+      [after.id, unwanted, wanted],
+    );
+  }
 }
 
 interface Kept {
@@ -96,51 +101,43 @@ interface Kept {
 }
 
 /** Writes a meeting that is new, people and occurrences aside. */
-export async function insertMeeting(
+export function insertMeeting(
   tx: Transaction,
   meeting: Meeting,
   { createdBy, keptUntil, now }: Kept & { createdBy: number },
-): Promise<void> {
-  await tx.query(
-    `with made as (
-       insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
-       select $1, $7, $8, $9, $10, $10, new.* from jsonb_to_record($2) as new (${COLUMNS})
-     ), ${PARTS} select 1`,
+): void {
+  tx.send(
+    `insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
+     select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})`,
     [
       meeting.id,
       JSON.stringify(eventRow(meeting, keptUntil)),
-      ...partValues(null, meeting),
       meeting.uid,
       meeting.organizerId,
       createdBy,
       new Date(now),
     ],
   );
+  writeParts(tx, null, meeting);
 }
 
 /** Writes what is different about a meeting, people and occurrences aside. */
-export async function updateMeeting(
+export function updateMeeting(
   tx: Transaction,
   before: Meeting,
   after: Meeting,
   { keptUntil, now }: Kept,
-): Promise<void> {
-  await tx.query(
-    `with changed as (
-       update event set (${NAMES.join(', ')}) = (
-         select new.* from jsonb_to_record($2) as new (${COLUMNS})), updated_at = $7
-       where id = $1
-     ), ${PARTS} select 1`,
-    [
-      after.id,
-      JSON.stringify(eventRow(after, keptUntil)),
-      ...partValues(before, after),
-      new Date(now),
-    ],
+): void {
+  tx.send(
+    `update event set (${NAMES.join(', ')}) = (
+       select new.* from jsonb_to_record($2) as new (${COLUMNS})), updated_at = $3
+     where id = $1`,
+    [after.id, JSON.stringify(eventRow(after, keptUntil)), new Date(now)],
   );
+  writeParts(tx, before, after);
 }
 
 /** Deletes a meeting with all that still hangs on it. */
-export async function deleteMeeting(tx: Transaction, id: string): Promise<void> {
-  await tx.query('delete from event where id = $1', [id]);
+export function deleteMeeting(tx: Transaction, id: string): void {
+  tx.send('delete from event where id = $1', [id]);
 }
