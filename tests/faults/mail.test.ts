@@ -1,5 +1,3 @@
-import { createServer, type Server, type Socket } from 'node:net';
-import type { AddressInfo } from 'node:net';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../src/contract/events.ts';
 import type { MeetingReplies } from '../../src/contract/invitations.ts';
@@ -11,6 +9,7 @@ import {
 } from '../../src/server/mail/index.ts';
 import { meetingRequest } from '../support/requests.ts';
 import { eventually, useServer } from '../support/server.ts';
+import { fakeSmtp } from '../support/smtp.ts';
 
 /** What the mail server of these tests does with a message; set by each test. */
 let deliver: (envelope: Envelope, signal: AbortSignal) => Promise<void> = () => Promise.resolve();
@@ -159,41 +158,6 @@ describe('a letter that is not delivered', () => {
     expect(tried.filter((to) => to === 'y@harbour.example')).toHaveLength(2);
   });
 });
-
-/** An SMTP server that says these replies, one for each command; null says nothing, for ever. */
-async function fakeSmtp(replies: Record<string, string | null>) {
-  const sockets = new Set<Socket>();
-  const listening: Server = createServer((socket) => {
-    sockets.add(socket);
-    socket.on('error', () => undefined);
-    const say = (name: string, usual: string) => {
-      const reply = name in replies ? replies[name] : usual;
-      if (reply) socket.write(`${reply}\r\n`);
-    };
-    say('greeting', '220 here');
-    let data = false;
-    socket.on('data', (chunk) => {
-      for (const line of chunk.toString().split('\r\n').filter(Boolean)) {
-        if (data) {
-          if (line !== '.') continue;
-          data = false;
-          say('end', '250 taken');
-          continue;
-        }
-        const command = line.slice(0, 4).toUpperCase();
-        if (command === 'DATA') data = true;
-        say(command, command === 'DATA' ? '354 go on' : command === 'QUIT' ? '221 bye' : '250 ok');
-      }
-    });
-  });
-  await new Promise<void>((resolve) => listening.listen(0, '127.0.0.1', resolve));
-  const url = `smtp://127.0.0.1:${(listening.address() as AddressInfo).port}`;
-  const end = () => {
-    for (const socket of sockets) socket.destroy();
-    listening.close();
-  };
-  return { url, end };
-}
 
 describe('the way to a real mail server', () => {
   const envelope: Envelope = {

