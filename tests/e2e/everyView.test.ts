@@ -2,6 +2,9 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { address, addToLineUp, openAs } from './support.ts';
 
+// They have nothing to do with each other, and take the longest of all.
+test.describe.configure({ mode: 'parallel' });
+
 /** Every view with something that only stands there when all of it has been read. */
 const VIEWS: [path: string, shown: (page: Page) => Locator][] = [
   [
@@ -46,7 +49,7 @@ async function grave(page: Page) {
 for (const theme of ['light', 'dark'] as const) {
   test(`no view has a serious hindrance, ${theme}`, async ({ browser }) => {
     // Looking through every view takes longer than a journey does.
-    test.setTimeout(360_000);
+    test.setTimeout(900_000);
     const page = await openAs(browser, 'Ines Aldabe', { colorScheme: theme });
     const found: string[] = [];
     for (const view of VIEWS) {
@@ -69,7 +72,7 @@ for (const theme of ['light', 'dark'] as const) {
   });
 
   test(`no panel, form or dialog has a serious hindrance, ${theme}`, async ({ browser }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(600_000);
     const page = await openAs(browser, 'Clara Weiss', { colorScheme: theme });
     const found: string[] = [];
     const look = async (at: Locator) => {

@@ -36,7 +36,7 @@ function start(env: Record<string, string>, enough: RegExp) {
 test('an empty database of one’s own begins with an administrator and nobody else', async ({
   page,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(400_000);
   const admin = new pg.Client({ connectionString: ADMIN });
   await admin.connect();
   await admin.query(`drop database if exists ${DATABASE} with (force)`);
@@ -109,7 +109,7 @@ test('an empty database of one’s own begins with an administrator and nobody e
 });
 
 test('the demonstration is not shown beyond this machine unless that is confirmed', async () => {
-  test.setTimeout(60_000);
+  test.setTimeout(300_000);
   const env = {
     MARMOT_DATABASE_URL: ADMIN.replace(/\/postgres$/, '/marmot_e2e'),
     HOST: '0.0.0.0',

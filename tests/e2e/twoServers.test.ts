@@ -53,14 +53,14 @@ async function startServer(port: number): Promise<ChildProcess> {
       (answer) => answer.ok,
       () => false,
     );
-  await expect.poll(isUp, { timeout: 30_000 }).toBe(true);
+  await expect.poll(isUp, { timeout: 120_000 }).toBe(true);
   return server;
 }
 
 test('a meeting is made, answered and followed live through two servers, a request to each in turn', async ({
   browser,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(600_000);
   const admin = new pg.Client({ connectionString: ADMIN });
   await admin.connect();
   await admin.query(`drop database if exists ${DATABASE} with (force)`);
