@@ -28,8 +28,10 @@ export interface WaitingInvitation {
   allDay: boolean;
   invitedAt: number;
   role: 'required' | 'optional';
-  /** Titles of what I already have at that time. */
-  conflicts: string[];
+  /** Whether an answer to all of it is one to a series. */
+  recurring: boolean;
+  /** What I already have at that time, the first few of it, by start. */
+  conflicts: { title: string; start: number; end: number }[];
 }
 
 export interface InvitationDetail {

@@ -1,4 +1,8 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import { DEMONSTRATION_PASSWORD } from '../../demo/data/load.ts';
+
+/** How often is asked again. */
+const MOST_TRIES = 5;
 
 export interface Answer<Body> {
   status: number;
@@ -33,7 +37,7 @@ export class Client {
     body?: unknown,
     headers: Record<string, string> = {},
   ): Promise<Answer<Body>> {
-    const response = await fetch(this.base + path, {
+    const response = await this.send(path, {
       method,
       headers: {
         ...(this.cookie && { Cookie: this.cookie }),
@@ -49,6 +53,17 @@ export class Client {
       headers: response.headers,
       body: (json ? JSON.parse(text) : text) as Body,
     };
+  }
+
+  /** A server that cannot answer just now, on a machine with too much to do, is asked again as it says. */
+  private async send(path: string, init: RequestInit): Promise<Response> {
+    for (let tries = 1; ; tries++) {
+      const response = await fetch(this.base + path, init);
+      const wait = Number(response.headers.get('retry-after'));
+      if (response.status !== 503 || !(wait > 0) || tries > MOST_TRIES) return response;
+      await response.arrayBuffer();
+      await pause(wait * 1000);
+    }
   }
 
   get<Body = unknown>(path: string) {

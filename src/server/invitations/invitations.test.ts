@@ -58,7 +58,14 @@ describe('an invitation', () => {
     const waiting = await tomas.get<{ waiting: WaitingInvitation[] }>('/api/invitations');
     expect(waiting.body.waiting.find((one) => one.eventId === event.id)).toMatchObject({
       organizer: 'Ines Aldabe',
-      conflicts: ['Dentist'],
+      recurring: false,
+      conflicts: [
+        {
+          title: 'Dentist',
+          start: Date.UTC(2027, 1, 2, 9, 30),
+          end: Date.UTC(2027, 1, 2, 10, 30),
+        },
+      ],
     });
     const detail = await tomas.get<InvitationDetail>(`/api/invitations/${event.id}`);
     expect(detail.body.conflicts.map(({ title, kind }) => [title, kind])).toEqual([

@@ -2,6 +2,9 @@ import type { MeetingReplies, WaitingInvitation } from '../../contract/invitatio
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
 
+/** Of what is in the way of an invitation, so much is named. */
+const MOST_CONFLICTS = 5;
+
 /**
  * Invitations without my answer whose meeting is not over, by start: the next occurrence of each
  * series, and single occurrences that were moved and ask again.
@@ -15,12 +18,17 @@ export async function readWaiting(
     `select next.event_id as "eventId", asked.occurrence, next.title,
             subject.name as organizer, next.starts_at as start, next.ends_at as "end",
             next.all_day as "allDay", asked.invited_at as "invitedAt", asked.role,
-            coalesce((select array_agg(distinct other.title)
-                      from claim
-                      join effective_occurrence other on other.id = claim.occurrence_id
-                      where claim.subject_id = $1 and other.event_id <> next.event_id
-                        and claim.occupancy <> 'free'
-                        and claim.during && tstzrange(next.starts_at, next.ends_at)), '{}') as conflicts
+            next.rule is not null as recurring,
+            coalesce((select json_agg(json_build_object('title', title,
+                                        'start', ${instantJson('starts_at')},
+                                        'end', ${instantJson('ends_at')}) order by starts_at, title)
+                      from (select other.title, other.starts_at, other.ends_at
+                            from claim
+                            join effective_occurrence other on other.id = claim.occurrence_id
+                            where claim.subject_id = $1 and other.event_id <> next.event_id
+                              and claim.occupancy <> 'free'
+                              and claim.during && tstzrange(next.starts_at, next.ends_at)
+                            order by other.starts_at limit ${MOST_CONFLICTS}) taken), '[]') as conflicts
      from (select event_id, role, invited_at, null::timestamp as occurrence
            from attendee where person_id = $1 and reply = 'needs-action'
            union all

@@ -5,7 +5,7 @@ import { planPath, required } from '../plan/index.ts';
 import type { Found } from '../../contract/search.ts';
 import { SentenceChips } from './SentenceChips.tsx';
 import { useChosenEntry, useFound, valueOf } from './useFound.ts';
-import { useSentence } from './useSentence.ts';
+import { isWordy, useSentence } from './useSentence.ts';
 
 const PLACES_TO_GO = [
   ['Today', '/'],
@@ -33,14 +33,21 @@ const addressOf = (found: Found): string => {
  * The one field of the header: finds people, teams and places, goes to any view, and turns a sentence
  * into a plan.
  */
-export function HeaderField({ onKeys }: { onKeys: () => void }) {
+export function HeaderField({
+  onKeys,
+  onGone,
+}: {
+  onKeys: () => void;
+  /** Where the field is opened for one use: it was used, or left. */
+  onGone?: () => void;
+}) {
   const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
+  const input = useRef<HTMLTextAreaElement>(null);
   const navigate = useNavigate();
   const { found } = useFound(text);
   const [chosen, setChosen] = useChosenEntry(found);
-  const sentence = useSentence(text);
+  const [sentence, understand] = useSentence(text);
   const isSentence = sentence !== null;
   useEffect(() => {
     if (isSentence) setChosen('sentence');
@@ -65,7 +72,15 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
     setText('');
     setOpen(false);
     input.current?.blur();
+    onGone?.();
     void navigate(address);
+  };
+  // What stands there counts, and not what was understood of it a moment before.
+  const plan = async () => {
+    const first = found[0];
+    const address = await understand().catch(() => null);
+    if (address) go(address);
+    else if (first) go(addressOf(first));
   };
   const views = PLACES_TO_GO.filter(([name]) =>
     name.toLowerCase().includes(text.trim().toLowerCase()),
@@ -77,24 +92,33 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
       value={chosen}
       onValueChange={setChosen}
       label="Find a person, a place or a view, or say a meeting"
-      className="relative order-last w-full lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
+      className="relative order-last h-9 w-full max-sm:order-none max-sm:h-11 max-sm:flex-1 lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) setOpen(false);
       }}
       onKeyDown={(event) => {
-        if (event.key !== 'Escape') return;
-        setOpen(false);
-        (document.activeElement as HTMLElement).blur();
+        if (event.key === 'Escape') {
+          setOpen(false);
+          (document.activeElement as HTMLElement).blur();
+          onGone?.();
+        } else if (event.key === 'Enter' && event.target === input.current) {
+          const elsewhere = sentence !== null && chosen !== 'sentence';
+          if (!isWordy(text) || elsewhere) return;
+          event.preventDefault();
+          void plan();
+        }
       }}
     >
-      <Command.Input
-        ref={input}
-        value={text}
-        onValueChange={setText}
-        onFocus={() => setOpen(true)}
-        placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
-        className="w-full rounded-full border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2"
-      />
+      <Command.Input asChild value={text} onValueChange={setText}>
+        <textarea
+          ref={input}
+          rows={1}
+          autoFocus={!!onGone}
+          onFocus={() => setOpen(true)}
+          placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
+          className={`absolute inset-x-0 top-0 z-40 field-sizing-content min-h-full resize-none overflow-hidden rounded-[18px] border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2 max-sm:py-2.5 ${open ? 'max-h-40' : 'max-h-full'}`}
+        />
+      </Command.Input>
       <Command.List
         hidden={!open}
         onMouseDown={(event) => event.preventDefault()}
@@ -103,7 +127,7 @@ export function HeaderField({ onKeys }: { onKeys: () => void }) {
         {sentence && (
           <>
             <SentenceChips sentence={sentence} />
-            <Command.Item value="sentence" onSelect={() => go(sentence.address)} className={ITEM}>
+            <Command.Item value="sentence" onSelect={() => void plan()} className={ITEM}>
               <span className="font-medium">Plan this</span>
               <span className="text-ink-2">see when it can be</span>
             </Command.Item>

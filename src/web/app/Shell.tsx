@@ -1,56 +1,86 @@
-import { useQuery } from '@tanstack/react-query';
-import { DropdownMenu } from 'radix-ui';
+import { Search, X } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
-import { Link, NavLink, Outlet } from 'react-router';
+import { Link, Outlet } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
-import type { WaitingInvitation } from '../../contract/invitations.ts';
+import { IconButton } from '../design/controls.tsx';
+import { BesideTheView } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
-import { readApi } from './api.ts';
+import { usePhone } from '../design/usePhone.ts';
+import { Bell } from './Bell.tsx';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { useLive } from './live.ts';
-import { useMe, useNow, useSignOut } from './session.ts';
+import { useMe, useNow } from './session.ts';
 import { undoLatest } from './undo.ts';
-import { readTheme, setTheme, type Theme } from './theme.ts';
-
-const VIEWS = [
-  ['/', 'Today'],
-  ['/calendar', 'Calendar'],
-  ['/plan', 'Plan'],
-  ['/replies', 'Replies'],
-  ['/places', 'Places'],
-  ['/people', 'People'],
-] as const;
+import { MeMenu } from './MeMenu.tsx';
+import { WaysAbove, WaysBelow } from './Ways.tsx';
 
 /** The header with its links and field, and the view below it. */
 export function Shell() {
   useLive();
   useUndoKey();
+  const isPhone = usePhone();
   const [keysOpen, setKeysOpen] = useState(false);
+  const [fieldOpen, setFieldOpen] = useState(false);
+  const onKeys = () => setKeysOpen(true);
   return (
     <div className="flex h-dvh flex-col">
       <a href="#view" className="sr-only focus:not-sr-only focus:p-2">
         Skip to the view
       </a>
-      <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-edge px-4 py-2 md:px-6">
-        <Link to="/" className="flex items-center gap-2 font-head text-xl font-bold tracking-tight">
-          <Mark />
-          Marmot
-        </Link>
-        <Navigation />
-        <HeaderField onKeys={() => setKeysOpen(true)} />
-        <Clocks />
-        <MeMenu onKeys={() => setKeysOpen(true)} />
-      </header>
-      <div id="view" className="flex min-h-0 flex-1 flex-col overflow-y-auto">
-        <Suspense fallback={<Loading what="the view" />}>
-          <Outlet />
-        </Suspense>
+      {isPhone ? (
+        <header className="no-print flex min-h-13 items-center gap-1 border-b border-edge px-4">
+          {fieldOpen ? (
+            <>
+              <HeaderField onKeys={onKeys} onGone={() => setFieldOpen(false)} />
+              <IconButton label="Close the field" onClick={() => setFieldOpen(false)}>
+                <X size={20} aria-hidden="true" />
+              </IconButton>
+            </>
+          ) : (
+            <>
+              <Home />
+              <span className="flex-1" />
+              <IconButton label="Find, or say a meeting" onClick={() => setFieldOpen(true)}>
+                <Search size={20} aria-hidden="true" />
+              </IconButton>
+              <Bell />
+              <MeMenu onKeys={onKeys} />
+            </>
+          )}
+        </header>
+      ) : (
+        <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-edge px-4 py-2 md:px-6">
+          <Home />
+          <WaysAbove />
+          <HeaderField onKeys={onKeys} />
+          <Clocks />
+          <div className="ml-auto flex items-center gap-3 xl:ml-0">
+            <Bell />
+            <MeMenu onKeys={onKeys} />
+          </div>
+        </header>
+      )}
+      <div className="flex min-h-0 flex-1">
+        <div id="view" className="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto">
+          <Suspense fallback={<Loading what="the view" />}>
+            <Outlet />
+          </Suspense>
+        </div>
+        <BesideTheView />
       </div>
+      {isPhone && <WaysBelow />}
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );
 }
+
+const Home = () => (
+  <Link to="/" className="flex items-center gap-2 font-head text-xl font-bold tracking-tight">
+    <Mark />
+    Marmot
+  </Link>
+);
 
 /** Ctrl+Z takes back what was done last, unless something is being typed. */
 function useUndoKey() {
@@ -73,41 +103,6 @@ const Mark = () => (
   </svg>
 );
 
-function Navigation() {
-  const waiting = useQuery({
-    queryKey: ['invitations', 'waiting'],
-    queryFn: () => readApi<{ waiting: WaitingInvitation[] }>('/invitations'),
-  });
-  const count = waiting.data?.waiting.length ?? 0;
-  return (
-    <nav
-      aria-label="Views"
-      className="order-last flex w-full gap-x-4 overflow-x-auto md:order-none md:w-auto"
-    >
-      {VIEWS.map(([to, label]) => (
-        <NavLink
-          key={to}
-          to={to}
-          end={to === '/'}
-          className={({ isActive }) =>
-            `shrink-0 border-b-2 py-1 font-medium ${isActive ? 'border-lichen font-semibold text-ink' : 'border-transparent text-ink-2 hover:text-ink'}`
-          }
-        >
-          {label}
-          {to === '/' && count > 0 && (
-            <b
-              className="ml-1 text-alpenglow"
-              aria-label={`${count} invitations wait for your answer`}
-            >
-              {count}
-            </b>
-          )}
-        </NavLink>
-      ))}
-    </nav>
-  );
-}
-
 function Clocks() {
   const me = useMe();
   const now = useNow();
@@ -120,72 +115,5 @@ function Clocks() {
         </span>
       ))}
     </div>
-  );
-}
-
-const ITEM =
-  'block cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-gentian-wash';
-const THEMES: [Theme, string][] = [
-  ['system', 'As this device'],
-  ['light', 'Light'],
-  ['dark', 'Dark'],
-];
-
-function MeMenu({ onKeys }: { onKeys: () => void }) {
-  const me = useMe();
-  const signOut = useSignOut();
-  const [theme, keepTheme] = useState(readTheme);
-  const choose = (next: string) => {
-    setTheme(next as Theme);
-    keepTheme(next as Theme);
-  };
-  return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="ml-auto rounded-sm border border-edge bg-sheet px-2.5 py-1 font-semibold xl:ml-0">
-        {me.name.split(' ')[0]}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={6}
-          className="z-40 min-w-56 rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
-        >
-          <DropdownMenu.Label className="px-3 py-1.5 text-ink-2">
-            {me.name}
-            <br />
-            {me.email}
-          </DropdownMenu.Label>
-          <DropdownMenu.Item asChild className={ITEM}>
-            <Link to="/preferences">Preferences</Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item asChild className={ITEM}>
-            <Link to="/calendar/cancelled">Cancelled lately</Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item asChild className={ITEM}>
-            <Link to="/mailroom">Mailroom</Link>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={onKeys}>
-            Keys
-          </DropdownMenu.Item>
-          <DropdownMenu.Separator className="my-1 h-px bg-edge" />
-          <DropdownMenu.RadioGroup value={theme} onValueChange={choose}>
-            {THEMES.map(([value, label]) => (
-              <DropdownMenu.RadioItem
-                key={value}
-                value={value}
-                className={`${ITEM} data-[state=checked]:font-semibold`}
-              >
-                {label}
-                {theme === value ? ', shown now' : ''}
-              </DropdownMenu.RadioItem>
-            ))}
-          </DropdownMenu.RadioGroup>
-          <DropdownMenu.Separator className="my-1 h-px bg-edge" />
-          <DropdownMenu.Item className={ITEM} onSelect={() => void signOut()}>
-            Sign out
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Vocabulary } from '../../contract/search.ts';
 import type { Chip } from '../../core/planner/sentence.ts';
@@ -9,8 +9,6 @@ import { useMe, useNow } from './session.ts';
 
 export interface Sentence {
   chips: Chip[];
-  /** Where the plan of these chips is. */
-  address: string;
   /** Leaves out what was misunderstood. */
   drop: (at: number) => void;
   /** Takes the next of those that a name could mean. */
@@ -29,17 +27,26 @@ const TELLING: Chip['kind'][] = [
   'weekly',
 ];
 
-/** What is typed read as a sentence, with corrections; null where it is none. */
-export function useSentence(text: string): Sentence | null {
+/** Whether what is typed can be a sentence. */
+export const isWordy = (text: string): boolean => text.trim().split(/\s+/).length >= 2;
+
+const VOCABULARY = {
+  queryKey: ['names'],
+  queryFn: () => readApi<Vocabulary>('/search/names'),
+  staleTime: 300_000,
+};
+
+/**
+ * What is typed read as a sentence, with corrections; null where it is none.
+ * @returns besides, a way to have all of what stands there understood, however fast it was typed: the
+ *   address of its plan, or null where it is no sentence
+ */
+export function useSentence(text: string): [Sentence | null, () => Promise<string | null>] {
   const me = useMe();
   const now = useNow();
-  const wordy = text.trim().split(/\s+/).length >= 2;
-  const vocabulary = useQuery({
-    queryKey: ['names'],
-    queryFn: () => readApi<Vocabulary>('/search/names'),
-    enabled: wordy,
-    staleTime: 300_000,
-  });
+  const client = useQueryClient();
+  const wordy = isWordy(text);
+  const vocabulary = useQuery({ ...VOCABULARY, enabled: wordy });
   const [read, setRead] = useState<{ text: string; chips: Chip[] } | null>(null);
   useEffect(() => {
     const names = vocabulary.data;
@@ -53,17 +60,34 @@ export function useSentence(text: string): Sentence | null {
       current = false;
     };
   }, [text, wordy, vocabulary.data, now, me.zone]);
-  const telling = read?.chips.filter((chip) => TELLING.includes(chip.kind)).length ?? 0;
-  if (!read || !vocabulary.data || telling === 0 || read.chips.length < 2) return null;
-  const change = (chips: Chip[]) => setRead({ ...read, chips });
-  const sites = vocabulary.data.sites.map((site) => site.id);
-  return {
-    chips: read.chips,
-    address: sentenceAddress(read.chips, sites, now, me.zone),
-    drop: (at) => change(read.chips.filter((_, k) => k !== at)),
-    next: (at) => change(read.chips.map((chip, k) => (k === at ? nextMeaning(chip) : chip))),
+  const addressOf = (chips: Chip[], { sites }: Vocabulary) =>
+    sentenceAddress(
+      chips,
+      sites.map((site) => site.id),
+      now,
+      me.zone,
+    );
+  const understand = async () => {
+    const names = await client.fetchQuery(VOCABULARY);
+    // What was corrected stays so, as long as nothing more was typed.
+    if (read?.text === text) return isSentence(read.chips) ? addressOf(read.chips, names) : null;
+    const { readSentence } = await import('../../core/planner/sentence.ts');
+    const chips = readSentence(text, names, dateAt(now, me.zone));
+    return isSentence(chips) ? addressOf(chips, names) : null;
   };
+  if (!read || !vocabulary.data || !isSentence(read.chips)) return [null, understand];
+  const change = (chips: Chip[]) => setRead({ ...read, chips });
+  const sentence = {
+    chips: read.chips,
+    drop: (at: number) => change(read.chips.filter((_, k) => k !== at)),
+    next: (at: number) =>
+      change(read.chips.map((chip, k) => (k === at ? nextMeaning(chip) : chip))),
+  };
+  return [sentence, understand];
 }
+
+const isSentence = (chips: Chip[]): boolean =>
+  chips.length >= 2 && chips.some((chip) => TELLING.includes(chip.kind));
 
 function nextMeaning(chip: Chip): Chip {
   if (chip.kind !== 'person' && chip.kind !== 'resource') return chip;

@@ -1,7 +1,16 @@
 import { Dialog } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
+import { usePhone } from './usePhone.ts';
 
-/** A sheet that slides in beside what it belongs to; full width on a phone. Escape closes it. */
+const PLACE = 'beside-the-view';
+
+/** Where panels stand: beside the view, which becomes narrower and stays what it is. */
+export const BesideTheView = () => <div id={PLACE} className="no-print contents" />;
+
+/**
+ * Details beside what they belong to, which stays visible and alive; on a phone a sheet from below.
+ * Escape closes it, and nothing that is done elsewhere does.
+ */
 export function Panel({
   open,
   onClose,
@@ -13,13 +22,25 @@ export function Panel({
   title: string;
   children: ReactNode;
 }) {
+  const isPhone = usePhone();
+  // The place is there once the shell is.
+  const [place, setPlace] = useState<HTMLElement | null>(null);
+  useEffect(() => setPlace(document.getElementById(PLACE)), []);
+  const shape = isPhone
+    ? 'fixed inset-x-0 bottom-0 z-40 max-h-[88dvh] rounded-t-lg border-t'
+    : 'w-[400px] shrink-0 border-l';
   return (
-    <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/35" />
+    <Dialog.Root
+      open={open && place !== null}
+      modal={isPhone}
+      onOpenChange={(now) => !now && onClose()}
+    >
+      <Dialog.Portal container={isPhone ? undefined : place}>
+        {isPhone && <Dialog.Overlay className="fixed inset-0 z-30 bg-black/35" />}
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-40 flex w-full max-w-[440px] flex-col overflow-y-auto border-l border-edge bg-paper px-6 py-5"
+          onInteractOutside={(event) => !isPhone && event.preventDefault()}
+          className={`flex flex-col overflow-y-auto border-edge bg-paper px-6 py-5 ${shape}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <Dialog.Title className="text-xl leading-tight">{title}</Dialog.Title>

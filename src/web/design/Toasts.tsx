@@ -25,7 +25,7 @@ export function Toasts() {
           )}
         </Toast.Root>
       ))}
-      <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 flex w-max max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
+      <Toast.Viewport className="fixed bottom-4 max-sm:bottom-20 left-1/2 z-50 flex w-max max-w-[92vw] -translate-x-1/2 flex-col gap-2" />
     </Toast.Provider>
   );
 }

@@ -24,6 +24,23 @@ export function Button({
   );
 }
 
+/** A button that shows a sign where its words would be too long; they are said all the same. */
+export function IconButton({
+  label,
+  className = '',
+  ...rest
+}: ComponentProps<'button'> & { label: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      className={`relative grid size-9 shrink-0 place-items-center rounded-full hover:bg-gentian-wash max-sm:size-11 ${className}`}
+      {...rest}
+    />
+  );
+}
+
 /** A labelled control with its error or hint, tied together for screen readers. */
 export function Field({
   label,

@@ -17,3 +17,18 @@ export function Loading({ what }: { what: string }) {
     </p>
   );
 }
+
+/** What a list will look like while it is read: quiet lines in the place of its rows. */
+export function Outline({ what, rows }: { what: string; rows: number }) {
+  return (
+    <div role="status">
+      <span className="sr-only">Reading {what} …</span>
+      {Array.from({ length: rows }, (_, k) => (
+        <div key={k} aria-hidden="true" className="grid gap-1.5 border-t border-edge py-3">
+          <div className="h-3.5 w-2/3 rounded-sm bg-edge/60" />
+          <div className="h-3 w-2/5 rounded-sm bg-edge/40" />
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -7,7 +7,7 @@ import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
-import { REPLY_WORDS } from '../invitations/index.ts';
+import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { draftOf, NOT_REPEATING, type Draft } from './draft.ts';
@@ -69,14 +69,7 @@ function OpenEvent({
   return (
     <div className="grid gap-5">
       <EventFacts event={event} />
-      {invited && (
-        <Link
-          className="font-semibold text-gentian underline"
-          to={`/invitations/${event.id}${event.series?.recurrenceId ? `?occurrence=${event.series.recurrenceId}` : ''}`}
-        >
-          Your answer: {REPLY_WORDS[event.myReply!]}. See the invitation
-        </Link>
-      )}
+      {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
       <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look="act" onClick={() => setChanging(true)}>
@@ -105,6 +98,53 @@ function OpenEvent({
         )}
       </div>
     </div>
+  );
+}
+
+/** What I answered, to be given or changed here; of a series it says for which dates. */
+function MyAnswer({ event }: { event: EventDetail }) {
+  const reply = event.myReply!;
+  const date = event.series?.recurrenceId ?? null;
+  const [alone, setAlone] = useState(false);
+  const asked = {
+    eventId: event.id,
+    occurrence: alone ? date : null,
+    organizer: event.organizer.name,
+  };
+  return (
+    <section aria-label="My answer" className="grid gap-2 rounded-sm border border-edge p-3">
+      <p className="font-semibold">
+        {reply === 'needs-action'
+          ? `${event.organizer.name} waits for your answer`
+          : `Your answer: ${REPLY_WORDS[reply]}`}
+      </p>
+      {date && (
+        <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
+          <legend className="sr-only">Which dates the answer is for</legend>
+          {[
+            [false, 'for all dates of the series'],
+            [true, 'for this date alone'],
+          ].map(([value, label]) => (
+            <label key={String(label)} className="flex items-center gap-1.5">
+              <input
+                type="radio"
+                name="answer-covers"
+                checked={alone === value}
+                onChange={() => setAlone(value as boolean)}
+              />
+              {label}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      <AnswerButtons asked={asked} about={event.title} present={reply} />
+      <Link
+        className="font-semibold text-gentian underline"
+        to={`/invitations/${event.id}${date ? `?occurrence=${date}` : ''}`}
+      >
+        See it beside my day
+      </Link>
+    </section>
   );
 }
 

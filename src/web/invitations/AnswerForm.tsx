@@ -3,15 +3,9 @@ import { useState } from 'react';
 import type { Reply } from '../../contract/events.ts';
 import { errorText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
-import { REPLY_WORDS } from './replyWords.tsx';
+import { ANSWERS, REPLY_WORDS } from './replyWords.tsx';
 
 type Answer = Exclude<Reply, 'needs-action'>;
-
-const CHOICES: [Answer, string][] = [
-  ['accepted', 'Accept'],
-  ['tentative', 'Tentative'],
-  ['declined', 'Decline'],
-];
 
 /** The three answers with an optional note; the one given before is marked. */
 export function AnswerForm({
@@ -38,7 +32,7 @@ export function AnswerForm({
         />
       </Field>
       <div className="flex flex-wrap gap-2">
-        {CHOICES.map(([reply, label]) => (
+        {ANSWERS.map(([reply, label]) => (
           <Button
             key={reply}
             look={reply === 'accepted' ? 'act' : 'plain'}

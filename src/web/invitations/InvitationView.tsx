@@ -1,13 +1,13 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
-import type { InvitationDetail, ReplyRequest } from '../../contract/invitations.ts';
+import type { InvitationDetail } from '../../contract/invitations.ts';
 import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
-import { Failure, readApi, sendApi, useMe, useShown } from '../app/index.ts';
-import { tellUser } from '../design/notices.ts';
+import { Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Loading } from '../design/states.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
+import { useAnswer } from './useAnswer.ts';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
@@ -15,7 +15,6 @@ export function InvitationView() {
   const [params] = useSearchParams();
   const occurrence = params.get('occurrence');
   const me = useMe();
-  const client = useQueryClient();
   useShown([`meeting:${id}`]);
   const query = useQuery({
     queryKey: ['invitations', id, occurrence],
@@ -23,6 +22,11 @@ export function InvitationView() {
       readApi<InvitationDetail>(
         `/invitations/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`,
       ),
+  });
+  const answer = useAnswer({
+    eventId: id!,
+    occurrence,
+    organizer: query.data?.event.organizer.name ?? '',
   });
   if (query.isPending) return <Loading what="the invitation" />;
   if (query.isError) {
@@ -33,16 +37,6 @@ export function InvitationView() {
     );
   }
   const { event, day, myReply, myNote } = query.data;
-  const send = async (reply: ReplyRequest['reply'], note: string) => {
-    await sendApi('POST', `/invitations/${id}/reply`, {
-      reply,
-      note,
-      ...(occurrence && { occurrence }),
-    });
-    tellUser(`${event.organizer.name} sees your answer: ${REPLY_WORDS[reply]}.`);
-    await client.invalidateQueries({ queryKey: ['invitations'] });
-    await client.invalidateQueries({ queryKey: ['calendar'] });
-  };
   const mine = event.organizer.id === me.id;
   return (
     <main className="mx-auto w-full max-w-5xl px-4 py-5 md:px-6">
@@ -93,7 +87,7 @@ export function InvitationView() {
               present={myReply}
               note={myNote}
               toWhom={event.organizer.name}
-              send={send}
+              send={(reply, note) => answer.mutateAsync({ reply, note })}
             />
           )}
           {mine && (

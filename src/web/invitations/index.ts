@@ -1,3 +1,4 @@
-/** Answers, in words and marks, and the form to give one. */
+/** Answers, in words and marks, the buttons and the form to give one. */
+export { AnswerButtons } from './AnswerButtons.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
 export { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';

@@ -7,6 +7,13 @@ export const REPLY_WORDS: Record<Reply, string> = {
   'needs-action': 'no answer yet',
 };
 
+/** The answers there are, as their buttons say them. */
+export const ANSWERS: [Exclude<Reply, 'needs-action'>, string][] = [
+  ['accepted', 'Accept'],
+  ['tentative', 'Tentative'],
+  ['declined', 'Decline'],
+];
+
 /** Shapes first: full, half, crossed and empty, readable without any colour. */
 const SHAPES: Record<Reply, string> = {
   accepted: 'M6 1a5 5 0 1 0 0 10A5 5 0 0 0 6 1z',

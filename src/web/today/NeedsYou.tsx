@@ -1,0 +1,84 @@
+import { Link } from 'react-router';
+import type { WaitingInvitation } from '../../contract/invitations.ts';
+import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { Failure, useMe } from '../app/index.ts';
+import { PartHeading } from '../design/controls.tsx';
+import { Empty, Outline } from '../design/states.tsx';
+import { AnswerButtons } from '../invitations/index.ts';
+import { useWaiting } from './useToday.ts';
+
+/** Invitations without my answer: what collides is named, and the answer is one click. */
+export function NeedsYou() {
+  const query = useWaiting();
+  const waiting = query.data?.waiting ?? [];
+  return (
+    <section aria-labelledby="needs-you">
+      <PartHeading remark={waiting.length > 0 ? `${waiting.length}, soonest first` : undefined}>
+        <span id="needs-you">Waits for your answer</span>
+      </PartHeading>
+      {query.isPending && <Outline what="invitations" rows={3} />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {query.data && waiting.length === 0 && (
+        <Empty title="You have answered everything">
+          Invitations you have not answered show up here.
+        </Empty>
+      )}
+      <ul>
+        {waiting.map((one) => (
+          <li
+            key={`${one.eventId} ${one.occurrence}`}
+            className="grid gap-1.5 border-t border-edge py-2.5"
+          >
+            <Row one={one} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Row({ one }: { one: WaitingInvitation }) {
+  const me = useMe();
+  const covers = one.occurrence
+    ? 'this date of the series'
+    : one.recurring
+      ? 'all dates of the series, this is the next'
+      : '';
+  return (
+    <>
+      <div>
+        <Link
+          to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
+          className="font-semibold hover:underline"
+        >
+          {one.title}
+        </Link>
+        <span>
+          , {formatSpan(one, me.zone, me.clock)}, from {one.organizer}
+        </span>
+        <span className="block text-ink-2">
+          {[covers, one.role === 'optional' && 'you are optional'].filter(Boolean).join(' · ')}
+        </span>
+        {one.conflicts.length > 0 ? (
+          <span className="block font-semibold text-alpenglow">
+            collides with{' '}
+            {one.conflicts
+              .map(
+                (other) =>
+                  `${other.title}, ${formatTime(other.start, me.zone, me.clock)}–${formatTime(other.end, me.zone, me.clock)}`,
+              )
+              .join('; ')}
+          </span>
+        ) : (
+          <span className="block font-semibold text-lichen-ink">
+            {one.recurring && !one.occurrence ? 'the next date fits' : 'fits'}
+          </span>
+        )}
+      </div>
+      <AnswerButtons
+        asked={{ eventId: one.eventId, occurrence: one.occurrence, organizer: one.organizer }}
+        about={one.title}
+      />
+    </>
+  );
+}

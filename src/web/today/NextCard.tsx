@@ -1,0 +1,98 @@
+import { Link } from 'react-router';
+import type { CalendarItem } from '../../contract/events.ts';
+import { formatLength, formatTime } from '../../core/time/format.ts';
+import { useMe, useNow } from '../app/index.ts';
+import { AnswerButtons } from '../invitations/index.ts';
+import { addressOf, placeOf, useOrganized } from './useToday.ts';
+
+const LINK = 'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
+
+/** The next thing: when, where, with whom, and what to do about it. */
+export function NextCard({
+  item,
+  others,
+}: {
+  item: CalendarItem;
+  /** What is on at the same time. */
+  others: readonly CalendarItem[];
+}) {
+  const me = useMe();
+  const now = useNow();
+  const organized = useOrganized();
+  const meeting = organized.data?.meetings.find((one) => one.eventId === item.eventId);
+  const missing = meeting?.replies.filter((one) => one.reply === 'needs-action') ?? [];
+  const place = placeOf(item);
+  return (
+    <section aria-labelledby="next">
+      <h2 id="next" className="mb-2 text-[15px]">
+        {untilWords(item, now)}
+      </h2>
+      <div className="grid gap-1 rounded-sm border border-edge bg-sheet px-4 py-3.5">
+        <p className="font-head text-2xl leading-tight font-semibold">{item.title}</p>
+        <p>
+          <b className="font-semibold">
+            {formatTime(item.start, me.zone, me.clock)}–{formatTime(item.end, me.zone, me.clock)}
+          </b>
+          {place && ` · ${place}`}
+        </p>
+        <p className="text-ink-2">
+          {[
+            item.attendeeCount > 1 && peopleWords(item),
+            missing.length > 0 && `no answer yet from ${missing.map((one) => one.name).join(', ')}`,
+          ]
+            .filter(Boolean)
+            .join(' · ') || 'Nobody else is asked.'}
+        </p>
+        <Collision item={item} others={others} />
+        <div className="mt-2 flex flex-wrap gap-1.5">
+          {item.standing === 'needs-action' && (
+            <AnswerButtons
+              asked={{
+                eventId: item.eventId,
+                occurrence: item.recurrenceId,
+                organizer: item.organizer,
+              }}
+              about={item.title}
+            />
+          )}
+          <Link className={LINK} to={addressOf(item, me.zone)}>
+            Open it
+          </Link>
+          {meeting && (
+            <Link className={LINK} to="/replies">
+              Who is coming
+            </Link>
+          )}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function peopleWords(item: CalendarItem): string {
+  const others = item.attendeeCount - 1;
+  const many = `${others} other${others === 1 ? '' : 's'}`;
+  return item.standing === 'organizer' ? `you and ${many}` : `by ${item.organizer}, with ${many}`;
+}
+
+function untilWords(item: CalendarItem, now: number): string {
+  if (item.start <= now) return `On now, until it ends in ${formatLength(item.end - now)}`;
+  return `Next, in ${formatLength(Math.max(60_000, item.start - now))}`;
+}
+
+/** That something else is on at the same time, in words. */
+export function Collision({
+  item,
+  others,
+}: {
+  item: CalendarItem;
+  others: readonly CalendarItem[];
+}) {
+  const me = useMe();
+  if (others.length === 0) return null;
+  const names = others.map(
+    (other) =>
+      `${other.title}${other.start === item.start ? '' : ` (${formatTime(other.start, me.zone, me.clock)})`}`,
+  );
+  return <p className="font-semibold text-alpenglow">at the same time as {names.join(' and ')}</p>;
+}

@@ -1,0 +1,68 @@
+import { Link } from 'react-router';
+import { formatSpan } from '../../core/time/format.ts';
+import { DAY } from '../../core/time/interval.ts';
+import { Failure, useMe, useNow } from '../app/index.ts';
+import { PartHeading } from '../design/controls.tsx';
+import { Outline } from '../design/states.tsx';
+import { useOrganized } from './useToday.ts';
+
+const MOST_SHOWN = 8;
+/** Somebody who was asked so long ago will not answer by themselves. */
+const LONG_MS = 3 * DAY;
+
+/** Who has not answered what I organize. */
+export function WaitingFor() {
+  const me = useMe();
+  const now = useNow();
+  const query = useOrganized();
+  const open = (query.data?.meetings ?? [])
+    .map((meeting) => ({
+      ...meeting,
+      missing: meeting.replies.filter((one) => one.reply === 'needs-action'),
+    }))
+    .filter((meeting) => meeting.missing.length > 0);
+  const answers = open.reduce((sum, meeting) => sum + meeting.missing.length, 0);
+  return (
+    <section aria-labelledby="waiting-for">
+      <PartHeading
+        remark={answers > 0 ? `${answers} answer${answers === 1 ? '' : 's'}` : undefined}
+      >
+        <span id="waiting-for">Replies you wait for</span>
+      </PartHeading>
+      {query.isPending && <Outline what="replies" rows={3} />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {query.data && open.length === 0 && <p className="text-ink-2">Nobody owes you an answer.</p>}
+      <ul>
+        {open.slice(0, MOST_SHOWN).map((meeting) => {
+          const first = Math.min(...meeting.missing.map((one) => one.invitedAt));
+          return (
+            <li key={meeting.eventId} className="border-t border-edge py-2">
+              <Link to="/replies" className="font-semibold hover:underline">
+                {meeting.title}
+              </Link>
+              <span className="block">{formatSpan(meeting, me.zone, me.clock)}</span>
+              <span
+                className={
+                  now - first >= LONG_MS ? 'block font-semibold text-alpenglow' : 'block text-ink-2'
+                }
+              >
+                {meeting.missing.map((one) => one.name).join(', ')}, {agoWords(now - first)}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      {open.length > MOST_SHOWN && (
+        <Link to="/replies" className="font-semibold text-gentian hover:underline">
+          {open.length - MOST_SHOWN} more meetings
+        </Link>
+      )}
+    </section>
+  );
+}
+
+function agoWords(ms: number): string {
+  const days = Math.floor(ms / DAY);
+  if (days <= 0) return 'asked today';
+  return days === 1 ? 'asked a day ago' : `asked ${days} days ago`;
+}

@@ -1,0 +1,48 @@
+import { useQuery } from '@tanstack/react-query';
+import type { CalendarResponse } from '../../contract/calendar.ts';
+import type { CalendarItem } from '../../contract/events.ts';
+import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
+import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
+import { readApi, useMe, useNow } from '../app/index.ts';
+
+/** My calendar of today and tomorrow. */
+export function useDays() {
+  const me = useMe();
+  const now = useNow();
+  const date = dateAt(now, me.zone);
+  const from = startOfDay(date, me.zone);
+  const tomorrow = startOfDay(addDays(date, 1), me.zone);
+  const to = startOfDay(addDays(date, 2), me.zone);
+  const query = useQuery({
+    queryKey: ['calendar', 'items', from, to, ''],
+    queryFn: () => readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}`),
+  });
+  const items = query.data?.items ?? [];
+  const today = { start: from, end: tomorrow };
+  return { query, date, today, tomorrow, items };
+}
+
+/** Invitations that I have not answered, soonest first. */
+export const useWaiting = () =>
+  useQuery({
+    queryKey: ['invitations', 'waiting'],
+    queryFn: () => readApi<{ waiting: WaitingInvitation[] }>('/invitations'),
+  });
+
+/** Meetings that I organize, with their answers. */
+export const useOrganized = () =>
+  useQuery({
+    queryKey: ['replies'],
+    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
+  });
+
+/** Whether an item takes its time, so that something else cannot be on. */
+export const takesTime = (item: CalendarItem): boolean =>
+  !item.allDay && item.occupancy !== 'free' && item.standing !== 'declined';
+
+export const placeOf = (item: CalendarItem): string =>
+  [item.place, ...item.resources].filter(Boolean).join(', ');
+
+/** The address that opens an item in the calendar. */
+export const addressOf = (item: CalendarItem, zone: string): string =>
+  `/calendar?date=${dateAt(item.start, zone)}&event=${item.eventId}${item.recurrenceId ? `&on=${item.recurrenceId}` : ''}`;
