@@ -61,6 +61,8 @@ for (const theme of ['light', 'dark'] as const) {
       .getByRole('region', { name: /Waits for your answer/ })
       .getByRole('link', { name: 'Array deployment plan' })
       .click();
+    // On Today there is one beside each invitation.
+    await expect(page.getByRole('heading', { name: 'Your day around it' })).toBeVisible();
     await expect(page.getByRole('button', { name: 'Accept' })).toBeVisible();
     found.push(...(await grave(page)));
     await page.goto(address('/plan'));
