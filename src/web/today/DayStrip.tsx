@@ -13,8 +13,8 @@ import { addressOf, takesTime } from './useToday.ts';
 const LEAST_FREE_MS = 15 * MINUTE;
 /** Lanes of things at the same time, from the strip's top. Pixels. */
 const LANES = { top: 22, height: 48 };
-/** A piece or an item narrower than this part of the strip carries no words. */
-const LEAST_FOR_WORDS = 0.04;
+/** An item, or a free piece, narrower than this part of the strip carries no words. */
+const LEAST_FOR_WORDS = { item: 0.04, free: 0.07 };
 
 /** When I work today, what of it is still free, and what the strip shows. */
 export function useDayShape(today: Interval, items: readonly CalendarItem[]) {
@@ -104,7 +104,7 @@ export function DayStrip({
             >
               <span
                 className={
-                  part(item.start, item.end) >= LEAST_FOR_WORDS
+                  part(item.start, item.end) >= LEAST_FOR_WORDS.item
                     ? 'truncate rounded-sm bg-sheet px-1 text-xs font-semibold'
                     : 'sr-only'
                 }
@@ -123,7 +123,9 @@ export function DayStrip({
             style={place(piece)}
           >
             <span
-              className={part(piece.start, piece.end) >= LEAST_FOR_WORDS ? 'truncate' : 'sr-only'}
+              className={
+                part(piece.start, piece.end) >= LEAST_FOR_WORDS.free ? 'truncate' : 'sr-only'
+              }
             >
               {formatLength(piece.end - piece.start)} free
             </span>
