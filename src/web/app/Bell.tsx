@@ -1,14 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
 import { Bell as BellSign } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
+import type { MeetingReplies } from '../../contract/invitations.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
+import { AnswerButtons, REPLY_WORDS, useOrganized, useWaiting } from '../invitations/index.ts';
 import { IconButton } from '../design/controls.tsx';
-import { readApi } from './api.ts';
 import { useMe, useNow } from './session.ts';
 
 /** Answers older than this are no news. */
@@ -20,14 +18,8 @@ export function Bell() {
   const me = useMe();
   const now = useNow();
   const [seenAt, markSeen] = useSeen(me.id, now);
-  const waiting = useQuery({
-    queryKey: ['invitations', 'waiting'],
-    queryFn: () => readApi<{ waiting: WaitingInvitation[] }>('/invitations'),
-  });
-  const organized = useQuery({
-    queryKey: ['replies'],
-    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
-  });
+  const waiting = useWaiting();
+  const organized = useOrganized();
   const invitations = waiting.data?.waiting ?? [];
   const answers = answersIn(organized.data?.meetings ?? [], now - NEWS_MS);
   const unseen =

@@ -1,4 +1,5 @@
 /** Answers, in words and marks, the buttons and the form to give one. */
 export { AnswerButtons } from './AnswerButtons.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
+export { useOrganized, useWaiting } from './useInvitations.ts';
 export { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';

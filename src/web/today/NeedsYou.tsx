@@ -4,8 +4,7 @@ import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
-import { AnswerButtons } from '../invitations/index.ts';
-import { useWaiting } from './useToday.ts';
+import { AnswerButtons, useWaiting } from '../invitations/index.ts';
 
 /** Invitations without my answer: what collides is named, and the answer is one click. */
 export function NeedsYou() {

@@ -2,8 +2,8 @@ import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import { formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
-import { AnswerButtons } from '../invitations/index.ts';
-import { addressOf, placeOf, useOrganized } from './useToday.ts';
+import { AnswerButtons, useOrganized } from '../invitations/index.ts';
+import { addressOf, placeOf } from './useToday.ts';
 
 const LINK = 'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
 

@@ -4,7 +4,7 @@ import { DAY } from '../../core/time/interval.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Outline } from '../design/states.tsx';
-import { useOrganized } from './useToday.ts';
+import { useOrganized } from '../invitations/index.ts';
 
 const MOST_SHOWN = 8;
 /** Somebody who was asked so long ago will not answer by themselves. */

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
-import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { readApi, useMe, useNow } from '../app/index.ts';
 
@@ -21,20 +20,6 @@ export function useDays() {
   const today = { start: from, end: tomorrow };
   return { query, date, today, tomorrow, items };
 }
-
-/** Invitations that I have not answered, soonest first. */
-export const useWaiting = () =>
-  useQuery({
-    queryKey: ['invitations', 'waiting'],
-    queryFn: () => readApi<{ waiting: WaitingInvitation[] }>('/invitations'),
-  });
-
-/** Meetings that I organize, with their answers. */
-export const useOrganized = () =>
-  useQuery({
-    queryKey: ['replies'],
-    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
-  });
 
 /** Whether an item takes its time, so that something else cannot be on. */
 export const takesTime = (item: CalendarItem): boolean =>
