@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { address, addToLineUp, openAs } from './support.ts';
+import { address, addToLineUp, choose, openAs } from './support.ts';
 
 // They have nothing to do with each other, and take the longest of all.
 test.describe.configure({ mode: 'parallel' });
@@ -103,12 +103,12 @@ for (const theme of ['light', 'dark'] as const) {
     await panel.getByLabel('Start', { exact: true }).fill('9');
     await panel.getByLabel('End', { exact: true }).fill('9.45');
     await panel.getByRole('button', { name: 'Repeat it' }).click();
-    await panel.getByLabel('Ends').selectOption('so many times');
+    await choose(panel.getByLabel('Ends'), 'after so many times');
     await panel.getByLabel('How many times').fill('3');
     await look(panel.getByRole('button', { name: 'Tue 16 Nov' }));
-    await panel.getByLabel('Repeats', { exact: true }).selectOption('Every so many months');
+    await choose(panel.getByLabel('Repeats', { exact: true }), 'by months');
     await look(panel.getByLabel('On which day'));
-    await panel.getByLabel('Ends').selectOption('until a day');
+    await choose(panel.getByLabel('Ends'), 'on a day');
     await look(panel.getByLabel('Last date on or before'));
     await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
 
@@ -120,7 +120,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape');
     await item.click();
     await panel.getByRole('button', { name: 'Cancel it' }).click();
-    const question = page.getByRole('dialog', { name: `Cancel “${title}”` });
+    const question = page.getByRole('alertdialog', { name: `Cancel “${title}”` });
     await look(question.getByLabel('The whole series'));
     await question.getByLabel('The whole series').check();
     await question.getByRole('button', { name: 'Cancel it' }).click();

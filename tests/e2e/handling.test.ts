@@ -112,7 +112,7 @@ test('what touches others asks first, names whom, and says who is taken', async 
     await expect(said).toContainText('Henrik Sæther is taken.', { timeout: 500 });
   }).toPass();
   await page.mouse.up();
-  const ask = page.getByRole('dialog');
+  const ask = page.getByRole('alertdialog');
   await expect(ask).toContainText('Move “Rope count” to Thu 12 Aug 12:00–13:00?');
   await expect(ask.getByRole('button', { name: 'Move it and tell 1 person' })).toBeVisible();
   await ask.getByRole('button', { name: 'Leave it as it is' }).click();

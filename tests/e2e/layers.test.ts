@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, choose, openAs } from './support.ts';
 
 test('calendars are laid over mine, beside it and in rows, and are still there after a reload', async ({
   browser,
@@ -12,21 +12,21 @@ test('calendars are laid over mine, beside it and in rows, and are still there a
     ['gannet', 'Gannet'],
     ['oskar', 'Oskar Lindqvist'],
   ] as const) {
-    await layers.getByRole('button', { name: /Lay another calendar|Add a layer/ }).click();
+    await layers.getByRole('button', { name: /See somebody’s time|Somebody else’s/ }).click();
     await page.getByPlaceholder('A person, a team or a place').fill(part);
     await page.locator('[cmdk-item]', { hasText: name }).first().click();
     await expect(
       layers.getByRole('button', { name: new RegExp(`^${name}`) }).first(),
     ).toBeVisible();
   }
-  const busy = page.locator('[data-item]', { hasText: 'Tomas: busy' });
+  const busy = page.locator('[data-item]', { hasText: 'Tomas: taken' });
   await expect(busy.first()).toHaveAttribute(
     'title',
     /Tomas Okafor shares only busy times with you/,
   );
   await expect(layers).toContainText('(shares nothing)');
 
-  await layers.getByRole('button', { name: 'A row each' }).click();
+  await layers.getByRole('radio', { name: 'One row each' }).click();
   await expect(page.getByRole('region', { name: 'Tomas Okafor' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Oskar Lindqvist' })).toContainText(
     'no information',
@@ -36,7 +36,7 @@ test('calendars are laid over mine, beside it and in rows, and are still there a
 
   await layers.getByRole('button', { name: /^Tomas Okafor/ }).click();
   await expect(page.getByRole('region', { name: 'Tomas Okafor' })).toHaveCount(0);
-  await layers.getByRole('button', { name: 'Side by side' }).click();
+  await layers.getByRole('radio', { name: 'Beside my days' }).click();
   await expect(page.locator('[data-grid=hours]')).toContainText('Gannet');
   await layers.getByRole('button', { name: 'Colour of Gannet, or remove it' }).click();
   await page.getByRole('menuitem', { name: 'Remove Gannet' }).click();
@@ -49,7 +49,7 @@ test('all my past and future is searched, and a view is filtered, by an address 
   const page = await openAs(browser, 'Ines Aldabe');
   await page.goto(address('/calendar?view=agenda'));
   await page.getByRole('button', { name: 'Search', exact: true }).click();
-  await page.getByLabel('Kind').selectOption('Meetings');
+  await choose(page.getByLabel('Kind'), 'meetings');
   await expect(page.locator('[data-item]', { hasText: 'Code review' })).toHaveCount(0);
   await page.getByLabel('Words').fill('notices');
   await page.getByLabel('All my past and future').click();
@@ -70,15 +70,15 @@ test('preferences hold at once: clock, first day, hours and a category with its 
 }) => {
   const page = await openAs(browser, 'Mei Tanaka');
   await page.goto(address('/preferences'));
-  await page.getByLabel('Clock').selectOption('12');
-  await page.getByLabel('The week begins on').selectOption('Sunday');
+  await choose(page.getByLabel('Clock'), '12 hours, 2:30 pm');
+  await choose(page.getByLabel('The week begins on'), 'Sunday');
   await page.getByLabel('Hours on Friday').fill('8-12, 13-15.30');
   await page.getByLabel('Hours on Friday').press('Enter');
   await expect(page.getByLabel('Hours on Friday')).toHaveValue('08:00–12:00, 13:00–15:30');
   await page.getByLabel('Hours on Monday').fill('late');
   await expect(page.getByText('type hours such as 8:00–12:00')).toBeVisible();
   await page.getByLabel('Name of the new category').fill('Ringing');
-  await page.getByLabel('Pattern of the new category').selectOption('checks');
+  await choose(page.getByLabel('Pattern of the new category'), 'checks');
   await page.getByRole('button', { name: 'Add', exact: true }).last().click();
   await expect(page.getByLabel('Name of Ringing')).toHaveValue('Ringing');
 
@@ -86,7 +86,7 @@ test('preferences hold at once: clock, first day, hours and a category with its 
   await expect(page.getByRole('heading', { name: /Sun 22 Nov – Sat 28 Nov/ })).toBeVisible();
   await expect(page.locator('[data-grid=hours]')).toContainText('9:00 am');
   await page.getByRole('button', { name: 'New event', exact: true }).click();
-  await page.getByRole('dialog').getByLabel('Category').selectOption('Ringing');
+  await choose(page.getByRole('dialog').getByLabel('Category'), 'Ringing');
 });
 
 test('a file goes with an event, and its details are written with form', async ({ browser }) => {

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, choose, openAs } from './support.ts';
 
 async function book(
   page: import('@playwright/test').Page,
@@ -47,7 +47,7 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await page.getByLabel('Name, site or feature').fill('nothing like it');
   await expect(page.getByText('Nothing matches all of this')).toBeVisible();
   await page.getByLabel('Name, site or feature').fill('');
-  await page.getByLabel('Kind').selectOption('Equipment');
+  await choose(page.getByLabel('Kind'), 'Equipment');
   await expect(page.getByRole('button', { name: /Sonar kit/ })).toContainText(/of 3 free|Taken/);
 });
 

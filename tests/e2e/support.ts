@@ -1,4 +1,4 @@
-import { expect, type Browser, type Page } from '@playwright/test';
+import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 
 export const address = (path = '/') => `${process.env.MARMOT_TEST_ADDRESS}${path}`;
 
@@ -16,4 +16,14 @@ export async function addToLineUp(page: Page, part: string, name: string): Promi
   await page.getByPlaceholder('Add a person, team or place').fill(part);
   await page.locator('[cmdk-item]', { hasText: name }).first().click();
   await expect(page.getByRole('region', { name: 'Line-up' }).getByText(name)).toBeVisible();
+}
+
+/** Chooses an option of a select, which opens beside it. */
+export async function choose(select: Locator, option: string | RegExp): Promise<void> {
+  await select.click();
+  const listed = select
+    .page()
+    .getByRole('option', { name: option, exact: typeof option === 'string' });
+  await listed.click();
+  await expect(listed).toBeHidden();
 }

@@ -28,7 +28,10 @@ export function Bell() {
   return (
     <Popover.Root onOpenChange={(open) => !open && markSeen(now)}>
       <Popover.Trigger asChild>
-        <IconButton label={unseen > 0 ? `What is new: ${unseen}` : 'What is new'}>
+        <IconButton
+          className="relative"
+          label={unseen > 0 ? `What is new: ${unseen}` : 'What is new'}
+        >
           <BellSign size={20} aria-hidden="true" />
           {unseen > 0 && (
             <span

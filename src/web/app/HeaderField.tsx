@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { planPath, required } from '../plan/index.ts';
 import type { Found } from '../../contract/search.ts';
 import { SentenceChips } from './SentenceChips.tsx';
-import { useChosenEntry, useFound, valueOf } from './useFound.ts';
+import { useChosenEntry, useFound, valueOf } from '../find/index.ts';
 import { isWordy, useSentence } from './useSentence.ts';
 
 const PLACES_TO_GO = [

@@ -5,5 +5,4 @@ export { useShown } from './live.ts';
 export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
-export { useChosenEntry, useFound, valueOf } from './useFound.ts';
 export { useStable } from './useStable.ts';

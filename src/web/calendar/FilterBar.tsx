@@ -2,7 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { FoundEvent } from '../../contract/calendar.ts';
 import { Failure, readApi } from '../app/index.ts';
-import { Button, Choice, TextInput } from '../design/controls.tsx';
+import { Button, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { Empty, Loading } from '../design/states.tsx';
 import { AgendaLine } from './AgendaView.tsx';
 import { FILTER_KEYS, type Filter } from './filter.ts';
@@ -14,10 +16,10 @@ const CHOICES: [keyof Filter, string, [string, string][]][] = [
     'kind',
     'Kind',
     [
-      ['meeting', 'Meetings'],
-      ['own', 'My own'],
-      ['booking', 'Bookings'],
-      ['away', 'Away'],
+      ['meeting', 'meetings'],
+      ['own', 'my own'],
+      ['booking', 'bookings'],
+      ['away', 'away'],
     ],
   ],
   [
@@ -64,6 +66,11 @@ export function FilterBar({
   onClose: () => void;
 }) {
   const categories = useCategories();
+  const byCategory: (typeof CHOICES)[number] = [
+    'category',
+    'Category',
+    categories.map((one) => [String(one.id), one.name]),
+  ];
   // Kept here as well: the address follows a little later than the typing.
   const [words, setWords] = useState(filter.q);
   return (
@@ -84,45 +91,17 @@ export function FilterBar({
           onChange({ q: event.target.value });
         }}
       />
-      {categories.length > 0 && (
-        <Choice
-          aria-label="Category"
-          className="w-auto"
-          value={filter.category}
-          onChange={(event) => onChange({ category: event.target.value })}
-        >
-          <option value="">Any category</option>
-          {categories.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </Choice>
-      )}
-      {CHOICES.map(([key, label, options]) => (
-        <Choice
+      {[...(categories.length > 0 ? [byCategory] : []), ...CHOICES].map(([key, label, options]) => (
+        <Select
           key={key}
-          aria-label={label}
-          className="w-auto"
+          question={label}
+          className="w-auto py-1"
           value={filter[key]}
-          onChange={(event) => onChange({ [key]: event.target.value })}
-        >
-          <option value="">{label}: any</option>
-          {options.map(([value, words]) => (
-            <option key={value} value={value}>
-              {label === 'Kind' ? words : `${label}: ${words}`}
-            </option>
-          ))}
-        </Choice>
-      ))}
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={everywhere}
-          onChange={(event) => onEverywhere(event.target.checked)}
+          onChange={(value) => onChange({ [key]: value })}
+          options={[['', 'any'] as const, ...options].map(([value, words]) => ({ value, words }))}
         />
-        All my past and future
-      </label>
+      ))}
+      <Tick label="All my past and future" on={everywhere} onChange={onEverywhere} />
       <Button look="quiet" onClick={onClose}>
         Clear
       </Button>

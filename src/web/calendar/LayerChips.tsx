@@ -1,18 +1,17 @@
-import { Command } from 'cmdk';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { LAYER_COLOURS, type Layer } from '../../contract/calendar.ts';
-import type { Found } from '../../contract/search.ts';
 import type { Preferences } from '../../contract/session.ts';
-import { useChosenEntry, useFound, valueOf } from '../app/index.ts';
+import { FindField } from '../find/index.ts';
 import { Button } from '../design/controls.tsx';
+import { OneOf } from '../design/Toggles.tsx';
 import { markStyle } from '../grid/index.ts';
 import type { useLayers } from './useLayers.ts';
 
-const ARRANGEMENTS: [Preferences['arrangement'], string][] = [
-  ['over', 'Over one another'],
-  ['beside', 'Side by side'],
-  ['rows', 'A row each'],
+const ARRANGEMENTS: { value: Preferences['arrangement']; words: string }[] = [
+  { value: 'over', words: 'On my days' },
+  { value: 'beside', words: 'Beside my days' },
+  { value: 'rows', words: 'One row each' },
 ];
 const ITEM =
   'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-gentian-wash';
@@ -38,19 +37,13 @@ export function LayerChips({
       ))}
       <AddLayer layers={layers} />
       {some && (
-        <span className="ml-2 flex items-center gap-0.5" role="group" aria-label="How layers stand">
-          {ARRANGEMENTS.map(([kind, words]) => (
-            <button
-              key={kind}
-              type="button"
-              aria-pressed={arrangement === kind}
-              onClick={() => onArrange(kind)}
-              className={`rounded-sm px-2 py-0.5 text-xs ${arrangement === kind ? 'bg-ink text-paper' : 'text-ink-2 hover:bg-sheet'}`}
-            >
-              {words}
-            </button>
-          ))}
-        </span>
+        <OneOf
+          label="How layers stand"
+          className="ml-2"
+          value={arrangement}
+          onChange={onArrange}
+          options={ARRANGEMENTS}
+        />
       )}
     </div>
   );
@@ -120,57 +113,29 @@ function Chip({
 
 function AddLayer({ layers }: { layers: ReturnType<typeof useLayers> }) {
   const [open, setOpen] = useState(false);
-  const [text, setText] = useState('');
-  const { found } = useFound(text);
-  const [chosen, setChosen] = useChosenEntry(found);
-  const add = (one: Found) => {
-    layers.add(one.kind === 'team' ? { teamId: one.id } : { subjectId: one.id });
-    setOpen(false);
-    setText('');
-  };
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
         <Button look="quiet" className="text-xs">
-          {layers.layers.length === 0 ? 'Lay another calendar over mine' : 'Add a layer'}
+          {layers.layers.length === 0 ? 'See somebody’s time with mine' : 'Somebody else’s, too'}
         </Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="start"
           sideOffset={4}
+          aria-label="Whose time"
           className="z-40 w-72 rounded-sm border border-edge bg-sheet p-2 shadow-lg"
         >
-          <Command
-            shouldFilter={false}
-            value={chosen}
-            onValueChange={setChosen}
-            label="Whose calendar"
-          >
-            <Command.Input
-              autoFocus
-              value={text}
-              onValueChange={setText}
-              placeholder="A person, a team or a place"
-              className="w-full rounded-sm border border-edge bg-paper px-2.5 py-1.5 placeholder:text-ink-2"
-            />
-            <Command.List className="mt-1 max-h-60 overflow-y-auto">
-              {found.map((one) => (
-                <Command.Item
-                  key={valueOf(one)}
-                  value={valueOf(one)}
-                  onSelect={() => add(one)}
-                  className="flex cursor-pointer justify-between gap-3 rounded-sm px-2 py-1 data-[selected=true]:bg-gentian-wash"
-                >
-                  <span className="font-medium">{one.name}</span>
-                  <span className="text-ink-2">{one.detail}</span>
-                </Command.Item>
-              ))}
-              {text.trim() !== '' && found.length === 0 && (
-                <p className="px-2 py-1.5 text-ink-2">Nobody and nothing begins with “{text}”.</p>
-              )}
-            </Command.List>
-          </Command>
+          <FindField
+            label="A person, a team or a place"
+            inFlow
+            autoFocus
+            onFound={(one) => {
+              layers.add(one.kind === 'team' ? { teamId: one.id } : { subjectId: one.id });
+              setOpen(false);
+            }}
+          />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

@@ -1,7 +1,7 @@
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
 import { useMe, usePreferences } from '../app/index.ts';
-import { useFullness } from './useCalendar.ts';
+import { useFullness } from '../time/index.ts';
 
 const WEEKS_BACK = 6;
 const WEEKS = 20;

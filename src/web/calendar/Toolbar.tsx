@@ -1,5 +1,8 @@
 import { useState, type FormEvent } from 'react';
+import { formatDay } from '../../core/time/format.ts';
+import { addDays } from '../../core/time/wall.ts';
 import { Button, TextInput } from '../design/controls.tsx';
+import { OneOf } from '../design/Toggles.tsx';
 import {
   FEWEST_DAYS,
   MOST_DAYS,
@@ -8,7 +11,7 @@ import {
   type Period,
   type ViewKind,
 } from './period.ts';
-import { parseDay } from '../time/index.ts';
+import { PickDay, parseDay } from '../time/index.ts';
 
 /** What is shown, how much of it, and the ways to another time. */
 export function Toolbar({
@@ -60,22 +63,17 @@ export function ViewChoice({
 }) {
   return (
     <>
-      <div
-        className="no-print flex max-w-full items-center overflow-x-auto"
-        role="group"
-        aria-label="View"
-      >
-        {VIEW_KINDS.map((kind) => (
-          <button
-            key={kind}
-            type="button"
-            aria-pressed={period.kind === kind}
-            onClick={() => onView(kind)}
-            className={`shrink-0 border-b-2 px-2 py-1 ${period.kind === kind ? 'border-lichen font-semibold' : 'border-transparent text-ink-2 hover:text-ink'}`}
-          >
-            {kind === 'days' ? `${period.days} days` : VIEW_NAMES[kind]}
-          </button>
-        ))}
+      <div className="no-print flex max-w-full items-center overflow-x-auto">
+        <OneOf
+          label="View"
+          look="ways"
+          value={period.kind}
+          onChange={onView}
+          options={VIEW_KINDS.map((kind) => ({
+            value: kind,
+            words: kind === 'days' ? `${period.days} days` : VIEW_NAMES[kind],
+          }))}
+        />
         {period.kind === 'days' && (
           <span className="flex shrink-0 gap-px">
             <Button
@@ -127,10 +125,12 @@ function JumpField({
         aria-label="Go to a day, typed"
         aria-invalid={wrong}
         aria-description={
-          wrong ? 'is not a day; type one such as 3 March or next Friday' : undefined
+          wrong ? `is not a day; type one such as ${exampleDay(today)} or next Friday` : undefined
         }
-        title={wrong ? 'Not a day. Type one such as 3 March or next Friday' : undefined}
-        placeholder="3 March, Friday"
+        title={
+          wrong ? `Not a day. Type one such as ${exampleDay(today)} or next Friday` : undefined
+        }
+        placeholder={`${exampleDay(today)}, Friday`}
         className="w-36"
         value={text}
         onChange={(event) => {
@@ -138,14 +138,11 @@ function JumpField({
           setWrong(false);
         }}
       />
-      <TextInput
-        type="date"
-        aria-label="Go to a day"
-        title="Pick a day"
-        className="w-10 text-transparent [&::-webkit-datetime-edit]:hidden"
-        value={date}
-        onChange={(event) => event.target.value && onDate(event.target.value)}
-      />
+      <PickDay label="Pick a day to go to" value={date} onPick={onDate} />
     </form>
   );
 }
+
+/** `8 Dec`: a day two weeks away, so that the example is one that somebody might type. */
+const exampleDay = (today: string): string =>
+  formatDay(Date.parse(`${addDays(today, 14)}T12:00Z`), 'UTC').slice(4);

@@ -3,7 +3,8 @@ import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Loading } from '../design/states.tsx';
-import { useFullness, useHolidays } from './useCalendar.ts';
+import { useFullness } from '../time/index.ts';
+import { useHolidays } from './useCalendar.ts';
 
 /** A day with this much in it reaches the top of its row. */
 const FULL_MINUTES = 7 * 60;

@@ -1,11 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type {
-  CalendarResponse,
-  FullnessResponse,
-  Holiday,
-  Layer,
-} from '../../contract/calendar.ts';
+import type { CalendarResponse, Holiday, Layer } from '../../contract/calendar.ts';
 import { readApi, useShown } from '../app/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
@@ -23,15 +18,6 @@ export function useCalendar(from: number, to: number, layers: readonly Layer[], 
       readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}${subjects}`, signal),
     placeholderData: keepPreviousData,
     enabled,
-  });
-}
-
-/** How full each of my days is. */
-export function useFullness(first: string, days: number) {
-  return useQuery({
-    queryKey: ['calendar', 'fullness', first, days],
-    queryFn: () => readApi<FullnessResponse>(`/calendar/fullness?first=${first}&days=${days}`),
-    placeholderData: keepPreviousData,
   });
 }
 

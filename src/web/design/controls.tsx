@@ -1,4 +1,5 @@
 import { cloneElement, useId, type ComponentProps, type ReactElement, type ReactNode } from 'react';
+import { Hint } from './Hint.tsx';
 
 type ButtonLook = 'act' | 'quiet' | 'plain' | 'danger';
 
@@ -27,17 +28,19 @@ export function Button({
 /** A button that shows a sign where its words would be too long; they are said all the same. */
 export function IconButton({
   label,
+  small = false,
   className = '',
   ...rest
-}: ComponentProps<'button'> & { label: string }) {
+}: ComponentProps<'button'> & { label: string; small?: boolean }) {
   return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      className={`relative grid size-9 shrink-0 place-items-center rounded-full hover:bg-gentian-wash max-sm:size-11 ${className}`}
-      {...rest}
-    />
+    <Hint words={label}>
+      <button
+        type="button"
+        aria-label={label}
+        className={`grid shrink-0 place-items-center rounded-full hover:bg-gentian-wash disabled:opacity-50 max-sm:size-11 ${small ? 'size-8' : 'size-9'} ${className}`}
+        {...rest}
+      />
+    </Hint>
   );
 }
 
@@ -80,7 +83,7 @@ export function Field({
   );
 }
 
-const INPUT =
+export const INPUT =
   'rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
 
 export function TextInput({ className = 'w-full', ...rest }: ComponentProps<'input'>) {
@@ -89,10 +92,6 @@ export function TextInput({ className = 'w-full', ...rest }: ComponentProps<'inp
 
 export function TextArea({ className = 'w-full', ...rest }: ComponentProps<'textarea'>) {
   return <textarea className={`${INPUT} ${className}`} {...rest} />;
-}
-
-export function Choice({ className = 'w-full', ...rest }: ComponentProps<'select'>) {
-  return <select className={`${INPUT} ${className}`} {...rest} />;
 }
 
 /** The heading of a part of a view, with a remark at its end. */

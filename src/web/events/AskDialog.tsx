@@ -1,7 +1,7 @@
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { Scope } from '../../contract/events.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
+import { QuestionDialog } from '../design/QuestionDialog.tsx';
 import { PartChoice } from './PartChoice.tsx';
 
 /** What has to be known before something that touches others, or a series, is done. */
@@ -27,48 +27,37 @@ export function AskDialog({ question, onClose }: { question: Question; onClose: 
     onClose();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 grid w-[92vw] max-w-md -translate-x-1/2 -translate-y-1/2 gap-4 rounded-sm border border-edge bg-paper p-6"
-        >
-          <Dialog.Title className="text-lg leading-snug">{question.title}</Dialog.Title>
-          {question.seriesStart !== null && (
-            <PartChoice start={question.seriesStart} value={scope} onChange={setScope} />
-          )}
-          {question.others > 0 && (
-            <Field label="A word to them">
-              <TextArea
-                rows={2}
-                maxLength={2000}
-                value={message}
-                onChange={(event) => setMessage(event.target.value)}
-              />
-            </Field>
-          )}
-          <div className="flex flex-wrap gap-2">
-            {question.others > 0 ? (
-              <>
-                <Button look="act" onClick={() => answer('everyone')}>
-                  {question.verb} and tell {people}
-                </Button>
-                <Button onClick={() => answer('nobody')}>
-                  {question.verb} without telling anyone
-                </Button>
-              </>
-            ) : (
-              <Button look="act" onClick={() => answer('nobody')}>
-                {question.verb}
-              </Button>
-            )}
-            <Button look="quiet" onClick={onClose}>
-              Leave it as it is
+    <QuestionDialog title={question.title} onClose={onClose}>
+      {question.seriesStart !== null && (
+        <PartChoice start={question.seriesStart} value={scope} onChange={setScope} />
+      )}
+      {question.others > 0 && (
+        <Field label="A word to them">
+          <TextArea
+            rows={2}
+            maxLength={2000}
+            value={message}
+            onChange={(event) => setMessage(event.target.value)}
+          />
+        </Field>
+      )}
+      <div className="flex flex-wrap gap-2">
+        {question.others > 0 ? (
+          <>
+            <Button look="act" onClick={() => answer('everyone')}>
+              {question.verb} and tell {people}
             </Button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+            <Button onClick={() => answer('nobody')}>{question.verb} without telling anyone</Button>
+          </>
+        ) : (
+          <Button look="act" onClick={() => answer('nobody')}>
+            {question.verb}
+          </Button>
+        )}
+        <Button look="quiet" onClick={onClose}>
+          Leave it as it is
+        </Button>
+      </div>
+    </QuestionDialog>
   );
 }

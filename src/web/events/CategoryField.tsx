@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
-import { Choice, Field } from '../design/controls.tsx';
+import { Field } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 import { MARK_CLASSES, markStyle } from '../grid/index.ts';
 import { useCategories } from '../preferences/index.ts';
 
@@ -22,17 +23,14 @@ export function CategoryField({
         />
       )}
       <Field label="Category" className="flex-1">
-        <Choice
-          value={value ?? ''}
-          onChange={(event) => onChange(event.target.value ? Number(event.target.value) : null)}
-        >
-          <option value="">None</option>
-          {categories.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
-        </Choice>
+        <Select
+          value={value}
+          onChange={onChange}
+          options={[
+            { value: null, words: 'none' },
+            ...categories.map((one) => ({ value: one.id, words: one.name })),
+          ]}
+        />
       </Field>
       {categories.length === 0 && (
         <Link className="mb-1.5 text-gentian underline" to="/preferences#categories">

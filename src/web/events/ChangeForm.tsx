@@ -1,5 +1,6 @@
 import type { EventDetail } from '../../contract/events.ts';
 import { Field, TextArea } from '../design/controls.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { EventForm } from './EventForm.tsx';
 import { PartChoice } from './PartChoice.tsx';
 import { useEventDraft } from './useEventDraft.ts';
@@ -34,10 +35,7 @@ export function ChangeForm({
     >
       {others > 0 && (
         <div className="grid gap-2">
-          <label className="flex items-center gap-2">
-            <input type="checkbox" checked={tell} onChange={(e) => setTell(e.target.checked)} />
-            Tell {whom} about the change
-          </label>
+          <Tick label={`Tell ${whom} about the change`} on={tell} onChange={setTell} />
           {tell && (
             <Field label="A word to them">
               <TextArea

@@ -8,9 +8,9 @@ import { reminderWords } from './RemindersField.tsx';
 
 const SHOWN_AS: Record<EventDetail['showsAs'], string> = {
   busy: '',
-  tentative: 'Shows as tentative',
-  away: 'Shows as away',
-  free: 'Shows as free',
+  tentative: 'My time: perhaps taken',
+  away: 'My time: away',
+  free: 'My time: still free',
 };
 
 /** An event in words: when, where, who, what about. */

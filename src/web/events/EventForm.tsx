@@ -3,7 +3,8 @@ import type { DateChoice, EventDetail, WayOut } from '../../contract/events.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, Failure, useMe } from '../app/index.ts';
-import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
+import { Button, Field, TextInput } from '../design/controls.tsx';
+import { Select, type SelectOption } from '../design/Select.tsx';
 import { takenIn, WaysOut } from '../places/index.ts';
 import { CategoryField } from './CategoryField.tsx';
 import type { Draft } from './draft.ts';
@@ -21,6 +22,18 @@ import {
 } from '../time/index.ts';
 
 const RichText = lazy(() => import('./RichText.tsx'));
+
+const TIME_THEN: SelectOption<Draft['showsAs']>[] = [
+  { value: 'busy', words: 'taken' },
+  { value: 'tentative', words: 'perhaps taken' },
+  { value: 'away', words: 'away' },
+  { value: 'free', words: 'still free' },
+];
+const OTHERS_SEE: SelectOption<EventDetail['visibility']>[] = [
+  { value: 'default', words: 'what I share' },
+  { value: 'public', words: 'its title' },
+  { value: 'private', words: 'only that it is taken' },
+];
 
 /** What the form gives; `instead` when another place is taken in the stead of one that is not free. */
 export interface FormResult {
@@ -152,28 +165,19 @@ export function EventForm({
       {full && (
         <>
           <div className="grid grid-cols-2 gap-2">
-            <Field label="Shows as">
-              <Choice
+            <Field label="My time then">
+              <Select
                 value={draft.showsAs}
-                onChange={(event) => set({ showsAs: event.target.value as Draft['showsAs'] })}
-              >
-                <option value="busy">Busy</option>
-                <option value="tentative">Tentative</option>
-                <option value="away">Away</option>
-                <option value="free">Free</option>
-              </Choice>
+                onChange={(showsAs) => set({ showsAs })}
+                options={TIME_THEN}
+              />
             </Field>
             <Field label="Others see">
-              <Choice
+              <Select
                 value={draft.visibility}
-                onChange={(event) =>
-                  set({ visibility: event.target.value as EventDetail['visibility'] })
-                }
-              >
-                <option value="default">What I share</option>
-                <option value="public">Its title</option>
-                <option value="private">Only that it is taken</option>
-              </Choice>
+                onChange={(visibility) => set({ visibility })}
+                options={OTHERS_SEE}
+              />
             </Field>
           </div>
           <RemindersField value={draft.reminders} onChange={(reminders) => set({ reminders })} />

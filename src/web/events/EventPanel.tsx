@@ -6,6 +6,7 @@ import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
+import { Options } from '../design/ticks.tsx';
 import { Loading } from '../design/states.tsx';
 import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
 import { AskDialog, type Question } from './AskDialog.tsx';
@@ -119,23 +120,16 @@ function MyAnswer({ event }: { event: EventDetail }) {
           : `Your answer: ${REPLY_WORDS[reply]}`}
       </p>
       {date && (
-        <fieldset className="flex flex-wrap gap-x-4 gap-y-1">
-          <legend className="sr-only">Which dates the answer is for</legend>
-          {[
-            [false, 'for all dates of the series'],
-            [true, 'for this date alone'],
-          ].map(([value, label]) => (
-            <label key={String(label)} className="flex items-center gap-1.5">
-              <input
-                type="radio"
-                name="answer-covers"
-                checked={alone === value}
-                onChange={() => setAlone(value as boolean)}
-              />
-              {label}
-            </label>
-          ))}
-        </fieldset>
+        <Options
+          label="Which dates the answer is for"
+          bare
+          value={alone ? 'one' : 'all'}
+          onChange={(covers) => setAlone(covers === 'one')}
+          options={[
+            ['all', 'for all dates of the series'],
+            ['one', 'for this date alone'],
+          ]}
+        />
       )}
       <AnswerButtons asked={asked} about={event.title} present={reply} />
       <Link

@@ -1,6 +1,7 @@
 import type { Scope } from '../../contract/events.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { useMe } from '../app/index.ts';
+import { Options } from '../design/ticks.tsx';
 
 const PARTS: [Scope, (day: string) => string][] = [
   ['one', (day) => `Only ${day}`],
@@ -21,21 +22,11 @@ export function PartChoice({
 }) {
   const me = useMe();
   return (
-    <fieldset>
-      <legend className="mb-1 font-semibold">For</legend>
-      <div className="flex flex-wrap gap-x-4 gap-y-1">
-        {PARTS.map(([scope, words]) => (
-          <label key={scope} className="flex items-center gap-1.5">
-            <input
-              type="radio"
-              name="part"
-              checked={value === scope}
-              onChange={() => onChange(scope)}
-            />
-            {words(formatDay(start, me.zone))}
-          </label>
-        ))}
-      </div>
-    </fieldset>
+    <Options
+      label="For"
+      value={value}
+      onChange={onChange}
+      options={PARTS.map(([scope, words]) => [scope, words(formatDay(start, me.zone))] as const)}
+    />
   );
 }

@@ -2,13 +2,20 @@ import { useState } from 'react';
 import type { Reminder } from '../../contract/events.ts';
 import { formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { Button, Choice, TextInput } from '../design/controls.tsx';
+import { AmountField } from '../design/AmountField.tsx';
+import { Button } from '../design/controls.tsx';
+import { Select, type SelectOption } from '../design/Select.tsx';
 
-const UNITS = [
-  [1, 'minutes'],
-  [60, 'hours'],
-  [1440, 'days'],
-] as const;
+const UNITS: SelectOption<number>[] = [
+  { value: 1, words: 'minutes before' },
+  { value: 60, words: 'hours before' },
+  { value: 1440, words: 'days before' },
+];
+const MEANS: SelectOption<Reminder['means']>[] = [
+  { value: 'popup', words: 'on the screen' },
+  { value: 'mail', words: 'by mail' },
+];
+/** Four weeks. */
 const MOST_MINUTES = 40_320;
 const MOST = 5;
 
@@ -25,11 +32,10 @@ export function RemindersField({
   value: readonly Reminder[];
   onChange: (value: Reminder[]) => void;
 }) {
-  const [amount, setAmount] = useState('15');
-  const [unit, setUnit] = useState<number>(1);
+  const [amount, setAmount] = useState(15);
+  const [unit, setUnit] = useState(1);
   const [means, setMeans] = useState<Reminder['means']>('popup');
-  const minutes = Math.round(Number(amount) * unit);
-  const valid = amount.trim() !== '' && minutes >= 0 && minutes <= MOST_MINUTES;
+  const minutes = amount * unit;
   const twice = value.some((one) => one.minutes === minutes && one.means === means);
   return (
     <fieldset className="grid gap-2">
@@ -55,45 +61,32 @@ export function RemindersField({
       </ul>
       {value.length < MOST && (
         <div className="flex flex-wrap items-center gap-2">
-          <TextInput
-            type="number"
-            min={0}
-            aria-label="How long before"
-            className="w-20"
+          <AmountField
+            label="How long before"
+            least={0}
+            most={Math.floor(MOST_MINUTES / unit)}
             value={amount}
-            aria-invalid={!valid}
-            onChange={(event) => setAmount(event.target.value)}
+            onChange={setAmount}
           />
-          <Choice
-            aria-label="Unit"
-            className="w-auto"
+          <Select
+            question="Unit"
+            look="word"
             value={unit}
-            onChange={(event) => setUnit(Number(event.target.value))}
-          >
-            {UNITS.map(([size, name]) => (
-              <option key={size} value={size}>
-                {name} before
-              </option>
-            ))}
-          </Choice>
-          <Choice
-            aria-label="How"
-            className="w-auto"
-            value={means}
-            onChange={(event) => setMeans(event.target.value as Reminder['means'])}
-          >
-            <option value="popup">on the screen</option>
-            <option value="mail">by mail</option>
-          </Choice>
+            onChange={(size) => {
+              setUnit(size);
+              setAmount(Math.min(amount, Math.floor(MOST_MINUTES / size)));
+            }}
+            options={UNITS}
+          />
+          <Select question="How" look="word" value={means} onChange={setMeans} options={MEANS} />
           <Button
-            disabled={!valid || twice}
+            disabled={twice}
             onClick={() =>
               onChange([...value, { minutes, means }].sort((a, b) => a.minutes - b.minutes))
             }
           >
             Add
           </Button>
-          {!valid && <span className="text-alpenglow">at most 28 days before</span>}
         </div>
       )}
     </fieldset>

@@ -3,7 +3,8 @@ import type { DateChoice, TakenDate } from '../../contract/events.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { ApiProblem, useMe } from '../app/index.ts';
-import { Button, Choice } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 
 /** The dates of a series on which something is taken, if a refusal was about them. */
 export const takenDatesIn = (error: unknown): TakenDate[] | null =>
@@ -52,19 +53,12 @@ export function TakenDates({
                 )
                 .join('; ')}
             </span>
-            <Choice
-              aria-label={`What to do on ${formatDay(date.start, me.zone)}`}
-              value={chosen[k]}
-              onChange={(event) =>
-                setChosen((before) => before.with(k, Number(event.target.value)))
-              }
-            >
-              {options[k]!.map((option, n) => (
-                <option key={option.words} value={n}>
-                  {option.words}
-                </option>
-              ))}
-            </Choice>
+            <Select
+              question={`On ${formatDay(date.start, me.zone)}`}
+              value={chosen[k]!}
+              onChange={(n) => setChosen((before) => before.with(k, n))}
+              options={options[k]!.map((option, n) => ({ value: n, words: option.words }))}
+            />
           </li>
         ))}
       </ul>

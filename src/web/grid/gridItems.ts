@@ -25,7 +25,7 @@ export interface GridItem extends Interval {
 
 /** What an item is called: its title, or whose time is taken. */
 export const nameOf = (item: Pick<GridItem, 'title' | 'whose'>): string =>
-  item.title ?? (item.whose ? `${item.whose.split(' ')[0]}: busy` : 'Busy');
+  item.title ?? (item.whose ? `${item.whose.split(' ')[0]}: taken` : 'Taken');
 
 /** A calendar of its own: mine, or a layer. */
 export interface Lane {

@@ -9,6 +9,7 @@ import { Failure, readApi, sendApi, useMe, useNow } from '../app/index.ts';
 import { TimesFields, readTimes, typedFrom, useTyped } from '../time/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
+import { Tick } from '../design/ticks.tsx';
 import { Loading } from '../design/states.tsx';
 import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
@@ -159,10 +160,7 @@ function BookForm({
         />
       </Field>
       <TimesFields typed={typed} change={change} errors={read.errors} />
-      <label className="flex items-center gap-2">
-        <input type="checkbox" checked={mine} onChange={(event) => setMine(event.target.checked)} />
-        I am busy then, too
-      </label>
+      <Tick label="My time is taken then, too" on={mine} onChange={setMine} />
       {taken ? (
         <WaysOut body={taken} busy={book.isPending} take={take} />
       ) : (

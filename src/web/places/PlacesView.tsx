@@ -5,7 +5,9 @@ import type { Place, PlacesResponse } from '../../contract/places.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, readApi, useMe, useNow, useShown } from '../app/index.ts';
-import { Choice, TextInput } from '../design/controls.tsx';
+import { TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Empty, Loading } from '../design/states.tsx';
 import { placeFacts } from './facts.ts';
@@ -65,26 +67,14 @@ export function PlacesView() {
             {query.data && `${free} of ${shown.length} free now`}
           </span>
         </h1>
-        <label className="flex items-center gap-2 py-1.5">
-          <input
-            type="checkbox"
-            checked={onlyFree}
-            onChange={(event) => setOnlyFree(event.target.checked)}
-          />
-          Free now
-        </label>
-        <Choice
-          aria-label="Kind"
-          className="w-36"
+        <Tick label="Free now" on={onlyFree} onChange={setOnlyFree} />
+        <Select
+          question="Kind"
+          className="w-44"
           value={kind}
-          onChange={(event) => set('kind', event.target.value)}
-        >
-          {KINDS.map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
-          ))}
-        </Choice>
+          onChange={(next) => set('kind', next)}
+          options={KINDS.map(([value, words]) => ({ value, words }))}
+        />
         <TextInput
           type="search"
           aria-label="Name, site or feature"

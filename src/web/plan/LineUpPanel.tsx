@@ -70,7 +70,9 @@ export function LineUpPanel({
           />
         ))}
       </ul>
-      <AddMember placesOnly={!!moving} onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
+      <div className="mt-2">
+        <AddMember placesOnly={!!moving} onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
+      </div>
       {!moving && <RememberLineUp lineUp={lineUp.filter((one) => one.id !== me.id)} onAdd={add} />}
     </section>
   );

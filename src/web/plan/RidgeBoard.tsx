@@ -6,7 +6,9 @@ import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
 import { useStable } from '../app/index.ts';
 import { DayField } from '../time/index.ts';
-import { Button, Choice } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
@@ -127,28 +129,16 @@ function DaysBar({
         value={dates[0]!}
         onChange={(date) => set({ from: date })}
       />
-      <Choice
-        aria-label="How many days"
+      <Select
+        question="Shown"
         className="w-auto py-1"
         value={dayCount}
-        onChange={(event) => set({ dayCount: Number(event.target.value) })}
-      >
-        {[...new Set([FEWEST_DAYS, 7, 10, 15, 20, MOST_DAYS, dayCount])]
+        onChange={(count) => set({ dayCount: count })}
+        options={[...new Set([FEWEST_DAYS, 7, 10, 15, 20, MOST_DAYS, dayCount])]
           .sort((a, b) => a - b)
-          .map((count) => (
-            <option key={count} value={count}>
-              {count} days
-            </option>
-          ))}
-      </Choice>
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={allDays}
-          onChange={(event) => set({ allDays: event.target.checked })}
-        />
-        with days off
-      </label>
+          .map((count) => ({ value: count, words: `${count} days` }))}
+      />
+      <Tick label="with days off" on={allDays} onChange={(on) => set({ allDays: on })} />
       <Button
         look="quiet"
         className="ml-auto px-2 py-1"

@@ -1,6 +1,7 @@
 import type { FailingDate, WeeklyTime } from '../../core/planner/series.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { Choice, PartHeading } from '../design/controls.tsx';
+import { PartHeading } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 import type { Explained } from '../workers/index.ts';
 import { blockerNames, type Names } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
@@ -129,21 +130,24 @@ function Failing({
       <p>
         <b className="font-semibold">{day}</b> <span className="text-ink-2">not for {names}</span>
       </p>
-      <Choice
-        aria-label={`What to do on ${day}`}
-        className="mt-0.5 w-full py-1 text-xs"
+      <Select
+        question={`What to do on ${day}`}
+        look="word"
         value={decision}
-        onChange={(event) => decide(event.target.value as DateDecision)}
-      >
-        {date.instead && (
-          <option value="move">
-            that week on {formatDay(date.instead.start, me.zone)}{' '}
-            {formatTime(date.instead.start, me.zone, me.clock)} instead
-          </option>
-        )}
-        <option value="skip">leave it out</option>
-        <option value="keep">hold it without {names}</option>
-      </Choice>
+        onChange={decide}
+        options={[
+          ...(date.instead
+            ? [
+                {
+                  value: 'move' as const,
+                  words: `that week on ${formatDay(date.instead.start, me.zone)} ${formatTime(date.instead.start, me.zone, me.clock)} instead`,
+                },
+              ]
+            : []),
+          { value: 'skip' as const, words: 'leave it out' },
+          { value: 'keep' as const, words: `hold it without ${names}` },
+        ]}
+      />
     </li>
   );
 }

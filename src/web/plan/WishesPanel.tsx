@@ -1,25 +1,47 @@
 import type { Wishes } from '../../core/planner/wishes.ts';
-import { usePhone } from '../design/usePhone.ts';
-import { Choice, TextInput } from '../design/controls.tsx';
+import { TextInput } from '../design/controls.tsx';
+import { Select, type SelectOption } from '../design/Select.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { MOST_DATES } from './address.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 
-const REPEATS = [
-  [1, 'weekly'],
-  [2, 'every 2 weeks'],
-  [3, 'every 3 weeks'],
-  [4, 'every 4 weeks'],
-] as const;
+const RULES: SelectOption<Wishes['rule']>[] = [
+  { value: 'required', words: 'all who are required' },
+  { value: 'everyone', words: 'everyone, optional ones too' },
+];
+const PLACES: SelectOption<Wishes['places']>[] = [
+  { value: 'listed', words: 'every place of the line-up' },
+  { value: 'fitting', words: 'a fitting room at each site' },
+  { value: 'ignored', words: 'no place at all' },
+];
+const TENTATIVE: SelectOption<boolean>[] = [
+  { value: false, words: 'counts as taken' },
+  { value: true, words: 'may be used' },
+];
+const UNKNOWN: SelectOption<Wishes['unknown']>[] = [
+  { value: 'busy', words: 'counts as taken' },
+  { value: 'ignored', words: 'does not count' },
+];
+const LEAST_BAD: SelectOption<boolean>[] = [
+  { value: false, words: 'say who is in the way' },
+  { value: true, words: 'show the least bad times' },
+];
+const REPEATS: SelectOption<number>[] = [
+  { value: 0, words: 'once' },
+  { value: 1, words: 'weekly' },
+  { value: 2, words: 'every 2 weeks' },
+  { value: 3, words: 'every 3 weeks' },
+  { value: 4, words: 'every 4 weeks' },
+];
 
-/** What counts: whose conflicts, which places, how far outside hours, and how often. */
+/** What counts, as a sentence whose parts can be changed: whose time, which places, which hours, how often. */
 export function WishesPanel({
   plan,
 }: {
   plan: Pick<Plan, 'me' | 'set' | 'wishes' | 'repeating' | 'moving' | 'members' | 'data'>;
 }) {
   const { wishes, set, me, repeating } = plan;
-  const phone = usePhone();
   const repeat = (everyWeeks: number, count: number) =>
     set({
       repeating: everyWeeks
@@ -32,114 +54,115 @@ export function WishesPanel({
   );
   return (
     <section aria-label="What counts" className="mt-4">
-      <details open={!phone}>
-        <summary className="mb-2 cursor-pointer font-head text-[15px] font-semibold">
-          What counts
-        </summary>
-        <div className="grid gap-2">
-          <Choice
-            aria-label="Whose conflicts exclude a time"
-            value={wishes.rule}
-            onChange={(event) => set({ rule: event.target.value as Wishes['rule'] })}
-          >
-            <option value="required">Required people</option>
-            <option value="everyone">Everyone, optional ones too</option>
-          </Choice>
-          <Choice
-            aria-label="Which places must be free"
-            value={wishes.places}
-            onChange={(event) => set({ places: event.target.value as Wishes['places'] })}
-          >
-            <option value="listed">Every place in the line-up</option>
-            <option value="fitting">A fitting room at each site</option>
-            <option value="ignored">People only, no place</option>
-          </Choice>
-          {wishes.places === 'fitting' && <RoomWishes plan={plan} />}
-          <Choice
-            aria-label="How far outside working hours"
-            value={wishes.stretchMinutes}
-            onChange={(event) => set({ stretchMinutes: Number(event.target.value) })}
-          >
-            {[...new Set([0, 30, 60, 120, 180, wishes.stretchMinutes])]
-              .sort((a, b) => a - b)
-              .map((minutes) => (
-                <option key={minutes} value={minutes}>
-                  {minutes === 0 ? 'Within working hours' : `${minutes} min outside hours`}
-                </option>
-              ))}
-          </Choice>
-          {stretched.map(([zone, { early, late }]) => (
-            <p key={zone} className="flex justify-between gap-2 text-xs">
-              <span>
-                {placeName(zone, me.zoneNames)}:{' '}
-                {[early && `${early} min earlier`, late && `${late} min later`]
-                  .filter(Boolean)
-                  .join(', ')}
-              </span>
-              <button
-                type="button"
-                className="font-semibold text-gentian hover:underline"
-                onClick={() =>
-                  set({ stretches: { ...wishes.stretches, [zone]: { early: 0, late: 0 } } })
-                }
-                aria-label={`No longer for ${placeName(zone, me.zoneNames)}`}
-              >
-                no longer
-              </button>
-            </p>
-          ))}
-          <Tick
-            label="Tentative time may be used"
-            on={wishes.tentativeIsFree}
-            onChange={(on) => set({ tentativeIsFree: on })}
-          />
-          {unknown && (
-            <Tick
-              label="What is not known does not count"
-              on={wishes.unknown === 'ignored'}
-              onChange={(on) => set({ unknown: on ? 'ignored' : 'busy' })}
+      <h2 className="mb-1 text-[15px]">What counts</h2>
+      <div className="leading-7">
+        {!plan.moving && (
+          <>
+            Meet{' '}
+            <Select
+              look="word"
+              question="How often"
+              value={repeating?.everyWeeks ?? 0}
+              onChange={(weeks) => repeat(weeks, repeating?.count ?? 8)}
+              options={REPEATS}
             />
-          )}
-          <Tick
-            label="Show the least bad times"
-            on={wishes.leastBad}
-            onChange={(on) => set({ leastBad: on })}
-          />
-          {!plan.moving && (
-            <div className="flex gap-1.5">
-              <Choice
-                aria-label="How often"
-                value={repeating?.everyWeeks ?? ''}
-                onChange={(event) => repeat(Number(event.target.value), repeating?.count ?? 8)}
-              >
-                <option value="">Once</option>
-                {REPEATS.map(([weeks, words]) => (
-                  <option key={weeks} value={weeks}>
-                    {words}
-                  </option>
-                ))}
-              </Choice>
-              {repeating && (
-                <Choice
-                  aria-label="How many dates"
-                  className="w-auto"
+            {repeating && (
+              <>
+                ,{' '}
+                <Select
+                  look="word"
+                  question="How many dates"
                   value={repeating.count}
-                  onChange={(event) => repeat(repeating.everyWeeks, Number(event.target.value))}
-                >
-                  {Array.from(
+                  onChange={(count) => repeat(repeating.everyWeeks, count)}
+                  options={Array.from(
                     { length: Math.floor(MOST_DATES / repeating.everyWeeks) - 1 },
-                    (_, k) => k + 2,
-                  ).map((count) => (
-                    <option key={count} value={count}>
-                      {count} times
-                    </option>
-                  ))}
-                </Choice>
-              )}
-            </div>
-          )}
-        </div>
-      </details>
+                    (_, k) => ({ value: k + 2, words: `${k + 2} times` }),
+                  )}
+                />
+              </>
+            )}
+            .{' '}
+          </>
+        )}
+        Free must be{' '}
+        <Select
+          look="word"
+          question="Whose conflicts exclude a time"
+          value={wishes.rule}
+          onChange={(rule) => set({ rule })}
+          options={RULES}
+        />{' '}
+        and{' '}
+        <Select
+          look="word"
+          question="Which places must be free"
+          value={wishes.places}
+          onChange={(places) => set({ places })}
+          options={PLACES}
+        />
+        {wishes.places === 'fitting' && <RoomWishes plan={plan} />},{' '}
+        <Select
+          look="word"
+          question="How far outside working hours"
+          value={wishes.stretchMinutes}
+          onChange={(stretchMinutes) => set({ stretchMinutes })}
+          options={[...new Set([0, 30, 60, 120, 180, wishes.stretchMinutes])]
+            .sort((a, b) => a - b)
+            .map((minutes) => ({
+              value: minutes,
+              words: minutes === 0 ? 'within' : `up to ${minutes} min outside`,
+            }))}
+        />{' '}
+        working hours. What is tentative{' '}
+        <Select
+          look="word"
+          question="What is tentative"
+          value={wishes.tentativeIsFree}
+          onChange={(tentativeIsFree) => set({ tentativeIsFree })}
+          options={TENTATIVE}
+        />
+        {unknown && (
+          <>
+            , what is not known{' '}
+            <Select
+              look="word"
+              question="What is not known"
+              value={wishes.unknown}
+              onChange={(next) => set({ unknown: next })}
+              options={UNKNOWN}
+            />
+          </>
+        )}
+        . Where nothing fits,{' '}
+        <Select
+          look="word"
+          question="Where nothing fits"
+          value={wishes.leastBad}
+          onChange={(leastBad) => set({ leastBad })}
+          options={LEAST_BAD}
+        />
+        .
+      </div>
+      {stretched.map(([zone, { early, late }]) => (
+        <p key={zone} className="mt-1 flex justify-between gap-2 text-xs">
+          <span>
+            {placeName(zone, me.zoneNames)}:{' '}
+            {[early && `${early} min earlier`, late && `${late} min later`]
+              .filter(Boolean)
+              .join(', ')}
+          </span>
+          <button
+            type="button"
+            className="min-h-6 font-semibold text-gentian hover:underline"
+            onClick={() =>
+              set({ stretches: { ...wishes.stretches, [zone]: { early: 0, late: 0 } } })
+            }
+            aria-label={`No longer for ${placeName(zone, me.zoneNames)}`}
+          >
+            no longer
+          </button>
+        </p>
+      ))}
     </section>
   );
 }
@@ -155,7 +178,7 @@ function RoomWishes({ plan }: { plan: Pick<Plan, 'wishes' | 'set' | 'data' | 'me
   const toggled = <One,>(list: readonly One[], one: One) =>
     list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
   return (
-    <div className="grid gap-1.5 border-l-2 border-edge pl-2.5 text-xs">
+    <div className="my-1 grid gap-1.5 border-l-2 border-edge pl-2.5 text-xs leading-normal">
       <TextInput
         aria-label="A part of the room’s name"
         placeholder="Any room; or a part of its name"
@@ -182,22 +205,5 @@ function RoomWishes({ plan }: { plan: Pick<Plan, 'wishes' | 'set' | 'data' | 'me
         />
       ))}
     </div>
-  );
-}
-
-function Tick({
-  label,
-  on,
-  onChange,
-}: {
-  label: string;
-  on: boolean;
-  onChange: (on: Wishes['tentativeIsFree']) => void;
-}) {
-  return (
-    <label className="flex items-center gap-1.5">
-      <input type="checkbox" checked={on} onChange={(event) => onChange(event.target.checked)} />
-      {label}
-    </label>
   );
 }

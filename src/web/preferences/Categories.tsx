@@ -9,7 +9,8 @@ import {
 import { ApiProblem, errorText, sendApi } from '../app/index.ts';
 import { MARK_CLASSES, markStyle } from '../grid/index.ts';
 import { useCategories } from './useCategories.ts';
-import { Button, Choice, TextInput } from '../design/controls.tsx';
+import { Button, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 import { Empty } from '../design/states.tsx';
 
 /** My own categories, each with a colour and a pattern that tells it apart without. */
@@ -106,34 +107,20 @@ function CategoryLine({
         value={draft.name}
         onChange={(event) => setDraft({ ...draft, name: event.target.value })}
       />
-      <Choice
-        aria-label={`Colour of ${name}`}
-        className="w-auto"
+      <Select
+        question={`Colour of ${name}`}
+        look="word"
         value={draft.colour}
-        onChange={(event) =>
-          setDraft({ ...draft, colour: event.target.value as CategoryRequest['colour'] })
-        }
-      >
-        {LAYER_COLOURS.map((colour) => (
-          <option key={colour} value={colour}>
-            {colour}
-          </option>
-        ))}
-      </Choice>
-      <Choice
-        aria-label={`Pattern of ${name}`}
-        className="w-auto"
+        onChange={(colour) => setDraft({ ...draft, colour })}
+        options={LAYER_COLOURS.map((colour) => ({ value: colour, words: colour }))}
+      />
+      <Select
+        question={`Pattern of ${name}`}
+        look="word"
         value={draft.pattern}
-        onChange={(event) =>
-          setDraft({ ...draft, pattern: event.target.value as CategoryRequest['pattern'] })
-        }
-      >
-        {CATEGORY_PATTERNS.map((pattern) => (
-          <option key={pattern} value={pattern}>
-            {pattern}
-          </option>
-        ))}
-      </Choice>
+        onChange={(pattern) => setDraft({ ...draft, pattern })}
+        options={CATEGORY_PATTERNS.map((pattern) => ({ value: pattern, words: pattern }))}
+      />
       <Button type="submit" disabled={!draft.name.trim() || !changed}>
         {action}
       </Button>

@@ -10,11 +10,17 @@ import {
 } from '../app/index.ts';
 import { RemindersField } from '../events/index.ts';
 import { ZoneField } from '../time/index.ts';
-import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
+import { Button, Field, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 import { Categories } from './Categories.tsx';
 import { WorkingHours } from './WorkingHours.tsx';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+const CLOCKS = [
+  { value: '24', words: '24 hours, 14:30' },
+  { value: '12', words: '12 hours, 2:30 pm' },
+] as const;
 
 /** How do I want my calendar? Whatever is changed holds at once, everywhere. */
 export function PreferencesView() {
@@ -52,13 +58,7 @@ export function PreferencesView() {
           <div className="grid gap-4 md:grid-cols-2">
             <ZoneField label="Home zone" value={me.zone} onChange={(zone) => change({ zone })} />
             <Field label="Clock">
-              <Choice
-                value={me.clock}
-                onChange={(event) => change({ clock: event.target.value as '24' | '12' })}
-              >
-                <option value="24">24 hours, 14:30</option>
-                <option value="12">12 hours, 2:30 pm</option>
-              </Choice>
+              <Select value={me.clock} onChange={(clock) => change({ clock })} options={CLOCKS} />
             </Field>
           </div>
           <FurtherZones
@@ -69,16 +69,11 @@ export function PreferencesView() {
         <Part title="Week and hours">
           <div className="grid gap-4 md:grid-cols-3">
             <Field label="The week begins on">
-              <Choice
+              <Select
                 value={preferences.firstWeekday}
-                onChange={(event) => change({ firstWeekday: Number(event.target.value) })}
-              >
-                {WEEKDAYS.map((name, k) => (
-                  <option key={name} value={k + 1}>
-                    {name}
-                  </option>
-                ))}
-              </Choice>
+                onChange={(firstWeekday) => change({ firstWeekday })}
+                options={WEEKDAYS.map((words, k) => ({ value: k + 1, words }))}
+              />
             </Field>
             <TypedField
               label="Show hours from"

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { formatTimeOfDay, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
 import { Button, TextInput } from '../design/controls.tsx';
+import { Tick } from '../design/ticks.tsx';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const USUAL: Shift = { start: 480, end: 960 };
@@ -74,14 +75,12 @@ function DayHours({
   const wrong = text !== null && parseShifts(text) === null;
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <label className="flex w-36 items-center gap-2">
-        <input
-          type="checkbox"
-          checked={shifts.length > 0}
-          onChange={(event) => onChange(event.target.checked ? [USUAL] : [])}
-        />
-        {name}
-      </label>
+      <Tick
+        label={name}
+        className="w-36"
+        on={shifts.length > 0}
+        onChange={(on) => onChange(on ? [USUAL] : [])}
+      />
       {shifts.length > 0 && (
         <TextInput
           aria-label={`Hours on ${name}`}

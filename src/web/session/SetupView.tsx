@@ -4,10 +4,11 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { LEAST_PASSWORD, setupRequest, type SetupRequest } from '../../contract/setup.ts';
-import { isZone, ZONES } from '../../core/time/zones.ts';
+import { isZone } from '../../core/time/zones.ts';
 import { zoneCity } from '../../core/time/format.ts';
 import { errorText, sendApi } from '../app/index.ts';
-import { Button, Choice, Field, TextInput } from '../design/controls.tsx';
+import { Button, Field, TextInput } from '../design/controls.tsx';
+import { ZoneChoice } from '../time/index.ts';
 
 const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
@@ -58,11 +59,10 @@ export function SetupView() {
             <TextInput {...form.register('city')} />
           </Field>
           <Field label="Time zone" error={errors.zone?.message}>
-            <Choice {...form.register('zone')}>
-              {ZONES.map((zone) => (
-                <option key={zone}>{zone}</option>
-              ))}
-            </Choice>
+            <ZoneChoice
+              value={form.watch('zone')}
+              onChange={(zone) => form.setValue('zone', zone, { shouldValidate: true })}
+            />
           </Field>
         </div>
         <Field label="Your name" error={errors.name?.message}>

@@ -1,7 +1,8 @@
 import { useState, type ReactNode } from 'react';
 import { ApiProblem, applyTheme, Failure, setTheme } from '../app/index.ts';
-import { Button, Choice, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
+import { Button, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
+import { Select } from '../design/Select.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Empty, Loading } from '../design/states.tsx';
 import { Toasts } from '../design/Toasts.tsx';
@@ -77,9 +78,11 @@ export function DesignPage() {
           <TextInput aria-invalid defaultValue="10:30" />
         </Field>
         <Field label="Shows as" className="w-60">
-          <Choice>
-            <option>Busy</option>
-          </Choice>
+          <Select
+            value="taken"
+            onChange={() => undefined}
+            options={[{ value: 'taken', words: 'taken' }]}
+          />
         </Field>
         <Field label="Note" className="w-60">
           <TextArea rows={2} />

@@ -3,6 +3,7 @@ import { formatDay } from '../../core/time/format.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { Field, TextInput } from '../design/controls.tsx';
+import { PickDay } from './PickDay.tsx';
 import { parseDay } from './typedDay.ts';
 
 /** `Thu 26 Nov 2026`. */
@@ -48,7 +49,7 @@ export function DayField({
         error={wrong ? 'type a day such as 26 Nov or next Friday' : error}
       >
         <TextInput
-          className="w-full pr-7"
+          className="w-full pr-9"
           autoComplete="off"
           value={text ?? dayText(value)}
           aria-invalid={wrong || !!error}
@@ -63,19 +64,15 @@ export function DayField({
           onKeyDown={(event) => event.key === 'Enter' && read()}
         />
       </Field>
-      <input
-        type="date"
-        tabIndex={-1}
-        aria-label="Pick a day"
-        title="Pick a day"
-        value={isDate(value) ? value : ''}
-        onChange={(event) => {
-          if (!event.target.value) return;
+      <PickDay
+        label="Pick a day"
+        value={value}
+        onPick={(date) => {
           setText(null);
           setWrong(false);
-          onChange(event.target.value);
+          onChange(date);
         }}
-        className={`absolute right-1 w-7 ${bare ? 'inset-y-0 my-auto h-5' : 'top-[29px]'} cursor-pointer bg-transparent text-transparent [&::-webkit-datetime-edit]:hidden`}
+        className={`absolute right-0 ${bare ? 'inset-y-0 my-auto' : 'top-[25px] max-sm:top-[19px]'}`}
       />
     </div>
   );

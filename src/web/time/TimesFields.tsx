@@ -2,11 +2,12 @@ import { useState } from 'react';
 import { zoneCity } from '../../core/time/format.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { ZONES } from '../../core/time/zones.ts';
 import { useMe, useNow } from '../app/index.ts';
-import { Button, Choice, Field } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
+import { Switch } from '../design/ticks.tsx';
 import { DayField } from './DayField.tsx';
 import { TimeField } from './TimeField.tsx';
+import { ZoneField } from './ZoneField.tsx';
 import type { ReadTimes, TypedTimes } from './useTyped.ts';
 
 /** Minutes after midnight at present in a zone. */
@@ -100,14 +101,7 @@ export function TimesFields({
       )}
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         {allowAllDay && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={typed.allDay}
-              onChange={(event) => change({ allDay: event.target.checked })}
-            />
-            Whole days
-          </label>
+          <Switch label="Whole days" on={typed.allDay} onChange={(allDay) => change({ allDay })} />
         )}
         {allowAllDay && !typed.allDay && !daysOpen && !severalDays && (
           <Button look="quiet" onClick={() => setDaysOpen(true)}>
@@ -124,39 +118,5 @@ export function TimesFields({
         )}
       </div>
     </div>
-  );
-}
-
-/** A time zone, those one has to do with first. */
-export function ZoneField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (zone: string) => void;
-}) {
-  const me = useMe();
-  const near = [...new Set([value, me.zone, ...me.furtherZones, ...Object.keys(me.zoneNames)])];
-  return (
-    <Field label={label}>
-      <Choice value={value} onChange={(event) => onChange(event.target.value)}>
-        <optgroup label="Near to you">
-          {near.map((zone) => (
-            <option key={zone} value={zone}>
-              {me.zoneNames[zone] ?? zoneCity(zone)} ({zone})
-            </option>
-          ))}
-        </optgroup>
-        <optgroup label="All">
-          {ZONES.filter((zone) => !near.includes(zone)).map((zone) => (
-            <option key={zone} value={zone}>
-              {zone}
-            </option>
-          ))}
-        </optgroup>
-      </Choice>
-    </Field>
   );
 }

@@ -1,6 +1,9 @@
 /** Fields for days, times and zones, typed or picked. */
 export { DayField } from './DayField.tsx';
-export { TimesFields, ZoneField, useNowMinutes } from './TimesFields.tsx';
+export { TimesFields, useNowMinutes } from './TimesFields.tsx';
+export { ZoneChoice, ZoneField } from './ZoneField.tsx';
+export { PickDay } from './PickDay.tsx';
+export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
 export {
   readTimes,

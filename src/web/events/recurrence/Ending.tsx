@@ -1,29 +1,33 @@
 import { addMonths } from '../../../core/time/wall.ts';
-import { Choice, TextInput } from '../../design/controls.tsx';
+import { AmountField } from '../../design/AmountField.tsx';
+import { Select } from '../../design/Select.tsx';
 import { DayField } from '../../time/index.ts';
 import type { RulePart } from './repeating.ts';
+
+const ENDS = [
+  { value: 'never', words: 'never' },
+  { value: 'until', words: 'on a day' },
+  { value: 'count', words: 'after so many times' },
+] as const;
 
 /** When a rule ends: never, on a day, or after so many dates. */
 export function Ending({ rule, date, setRule }: RulePart) {
   const kind = rule.count !== null ? 'count' : rule.until !== null ? 'until' : 'never';
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <Choice
-        aria-label="Ends"
+      <Select
+        question="Ends"
         className="w-auto"
         value={kind}
-        onChange={(event) =>
+        onChange={(chosen) =>
           setRule({
             ...rule,
-            count: event.target.value === 'count' ? 10 : null,
-            until: event.target.value === 'until' ? addMonths(date, 3) : null,
+            count: chosen === 'count' ? 10 : null,
+            until: chosen === 'until' ? addMonths(date, 3) : null,
           })
         }
-      >
-        <option value="never">without an end</option>
-        <option value="until">until a day</option>
-        <option value="count">so many times</option>
-      </Choice>
+        options={ENDS}
+      />
       {kind === 'until' && (
         <DayField
           label="Last date on or before"
@@ -33,23 +37,16 @@ export function Ending({ rule, date, setRule }: RulePart) {
         />
       )}
       {kind === 'count' && (
-        <label className="flex items-center gap-2">
-          <TextInput
-            type="number"
-            min={1}
-            max={5000}
-            className="w-20"
-            aria-label="How many times"
+        <span className="flex items-center gap-1">
+          <AmountField
+            label="How many times"
+            least={1}
+            most={5000}
             value={rule.count!}
-            onChange={(event) =>
-              setRule({
-                ...rule,
-                count: Math.max(1, Math.min(5000, Number(event.target.value) || 1)),
-              })
-            }
+            onChange={(count) => setRule({ ...rule, count })}
           />
           times
-        </label>
+        </span>
       )}
     </div>
   );

@@ -1,6 +1,7 @@
 import type { Frequency, Rule } from '../../../core/recurrence/rule.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
-import { Choice, TextInput } from '../../design/controls.tsx';
+import { AmountField } from '../../design/AmountField.tsx';
+import { Select, type SelectOption } from '../../design/Select.tsx';
 import { Days } from './Days.tsx';
 import { Ending } from './Ending.tsx';
 import { Preview } from './Preview.tsx';
@@ -11,6 +12,14 @@ const UNITS: [Frequency, string, string][] = [
   ['WEEKLY', 'week', 'weeks'],
   ['MONTHLY', 'month', 'months'],
   ['YEARLY', 'year', 'years'],
+];
+
+const FREQUENCIES: SelectOption<Frequency | null>[] = [
+  { value: null, words: 'once only' },
+  { value: 'DAILY', words: 'by days' },
+  { value: 'WEEKLY', words: 'by weeks' },
+  { value: 'MONTHLY', words: 'by months' },
+  { value: 'YEARLY', words: 'by years' },
 ];
 
 /** How an event repeats: how often, on what, until when; in a sentence, and as its next dates. */
@@ -35,49 +44,35 @@ export function RecurrenceEditor({
     <fieldset className="grid gap-3">
       <legend className="mb-1 font-semibold">Repeats</legend>
       <div className="flex flex-wrap items-center gap-2">
-        <Choice
-          aria-label="Repeats"
+        <Select
+          question="Repeats"
           className="w-auto"
-          value={rule?.frequency ?? ''}
-          onChange={(event) => {
-            const frequency = event.target.value as Frequency | '';
+          value={rule?.frequency ?? null}
+          onChange={(frequency) =>
             onChange(
               frequency
                 ? { rule: { ...usualRule(frequency, date), ...endOf(rule) }, except }
                 : { rule: null, except: [] },
-            );
-          }}
-        >
-          <option value="">Happens once</option>
-          {UNITS.map(([frequency, , many]) => (
-            <option key={frequency} value={frequency}>
-              Every so many {many}
-            </option>
-          ))}
-        </Choice>
+            )
+          }
+          options={FREQUENCIES}
+        />
         {rule && (
-          <label className="flex items-center gap-2">
+          <span className="flex items-center gap-1">
             every
-            <TextInput
-              type="number"
-              min={1}
-              max={999}
-              className="w-16"
-              aria-label="Interval"
+            <AmountField
+              label="Interval"
+              least={1}
+              most={999}
               value={rule.interval}
-              onChange={(event) =>
-                setRule({
-                  ...rule,
-                  interval: Math.max(1, Math.min(999, Number(event.target.value) || 1)),
-                })
-              }
+              onChange={(interval) => setRule({ ...rule, interval })}
             />
             {
               UNITS.find(([frequency]) => frequency === rule.frequency)![
                 rule.interval === 1 ? 1 : 2
               ]
             }
-          </label>
+          </span>
         )}
       </div>
       {rule && (

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Found } from '../../contract/search.ts';
-import { readApi } from './api.ts';
+import { readApi } from '../app/index.ts';
 
 /** People, teams and places whose names begin with what is typed. */
 export function useFound(text: string): { found: Found[]; searching: boolean } {

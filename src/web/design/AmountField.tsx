@@ -1,0 +1,62 @@
+import { Minus, Plus } from 'lucide-react';
+import { useState } from 'react';
+import { IconButton, TextInput } from './controls.tsx';
+
+/** A whole number, typed or counted up and down; what lies outside its bounds is not taken. */
+export function AmountField({
+  label,
+  value,
+  least,
+  most,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  least: number;
+  most: number;
+  onChange: (value: number) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const typed = Number(text ?? value);
+  const fits = Number.isInteger(typed) && typed >= least && typed <= most;
+  const step = (by: number) => {
+    setText(null);
+    onChange(Math.min(most, Math.max(least, value + by)));
+  };
+  return (
+    <span className="inline-flex items-center gap-0.5">
+      <IconButton small label="One less" disabled={value <= least} onClick={() => step(-1)}>
+        <Minus size={14} aria-hidden="true" />
+      </IconButton>
+      <TextInput
+        role="spinbutton"
+        inputMode="numeric"
+        autoComplete="off"
+        aria-label={label}
+        aria-valuenow={value}
+        aria-valuemin={least}
+        aria-valuemax={most}
+        aria-invalid={!fits}
+        title={fits ? undefined : `from ${least} to ${most}`}
+        className="w-14 text-center"
+        value={text ?? String(value)}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setText(event.target.value);
+          const next = Number(event.target.value);
+          if (event.target.value.trim() && Number.isInteger(next) && next >= least && next <= most)
+            onChange(next);
+        }}
+        onBlur={() => setText(null)}
+        onKeyDown={(event) => {
+          if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+          event.preventDefault();
+          step(event.key === 'ArrowUp' ? 1 : -1);
+        }}
+      />
+      <IconButton small label="One more" disabled={value >= most} onClick={() => step(1)}>
+        <Plus size={14} aria-hidden="true" />
+      </IconButton>
+    </span>
+  );
+}

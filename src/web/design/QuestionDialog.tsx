@@ -1,0 +1,28 @@
+import { AlertDialog } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** A question that must be answered before something that touches others is done. */
+export function QuestionDialog({
+  title,
+  onClose,
+  children,
+}: {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <AlertDialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
+        <AlertDialog.Content
+          aria-describedby={undefined}
+          className="fixed top-1/2 left-1/2 z-50 grid max-h-[92dvh] w-[92vw] max-w-md -translate-x-1/2 -translate-y-1/2 gap-4 overflow-y-auto rounded-sm border border-edge bg-paper p-6"
+        >
+          <AlertDialog.Title className="text-lg leading-snug">{title}</AlertDialog.Title>
+          {children}
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,136 @@
+import { Command } from 'cmdk';
+import { useState, type ClipboardEvent } from 'react';
+import type { Found } from '../../contract/search.ts';
+import { useChosenEntry, useFound, valueOf } from './useFound.ts';
+
+const ITEM =
+  'flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash max-sm:py-2.5';
+
+/** What is offered before anything is typed. */
+export interface Suggestions {
+  heading: string;
+  entries: readonly { key: string; name: string; detail: string; pick: () => void }[];
+}
+
+/** The combined field: a person, a team or a place, found by a part of the name and picked. */
+export function FindField({
+  label,
+  placeholder = label,
+  kinds,
+  onFound,
+  onText,
+  suggestions = [],
+  onPaste,
+  hint,
+  inFlow = false,
+  autoFocus = false,
+}: {
+  label: string;
+  placeholder?: string;
+  /** What may be picked; everything unless said. */
+  kinds?: readonly Found['kind'][];
+  onFound: (one: Found) => void;
+  /** Something else that what is typed can be, such as an address; null where it is not. */
+  onText?: (typed: string) => { detail: string; pick: () => void } | null;
+  suggestions?: readonly Suggestions[];
+  /** Takes what was pasted; false leaves it to the field. */
+  onPaste?: (pasted: string) => boolean;
+  hint?: string;
+  /** Whether the list always stands below the field, in a place of its own. */
+  inFlow?: boolean;
+  autoFocus?: boolean;
+}) {
+  const [text, setText] = useState('');
+  const [open, setOpen] = useState(false);
+  const { found: all, searching } = useFound(text);
+  const found = kinds ? all.filter((one) => kinds.includes(one.kind)) : all;
+  const [chosen, setChosen] = useChosenEntry(found);
+  const typed = text.trim();
+  const other = typed ? (onText?.(typed) ?? null) : null;
+  const done = (pick: () => void) => {
+    pick();
+    setText('');
+    setOpen(false);
+  };
+  const paste = (event: ClipboardEvent) => {
+    if (onPaste?.(event.clipboardData.getData('text'))) event.preventDefault();
+  };
+  return (
+    <Command
+      shouldFilter={false}
+      value={chosen}
+      onValueChange={setChosen}
+      label={label}
+      className="relative"
+    >
+      <Command.Input
+        value={text}
+        autoFocus={autoFocus}
+        onValueChange={(value) => {
+          setText(value);
+          setOpen(true);
+        }}
+        onFocus={() => setOpen(true)}
+        onClick={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
+        onPaste={paste}
+        onKeyDown={(event) => {
+          if (event.key !== 'Escape' || !open || inFlow) return;
+          // Only the list is left, and not the form around it.
+          event.stopPropagation();
+          setOpen(false);
+        }}
+        placeholder={placeholder}
+        title={hint}
+        className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2 max-sm:min-h-11"
+      />
+      <Command.List
+        hidden={!open && !inFlow}
+        onMouseDown={(event) => event.preventDefault()}
+        className={
+          inFlow
+            ? 'mt-1 max-h-60 overflow-y-auto'
+            : 'absolute inset-x-0 top-full z-30 mt-1 max-h-80 min-w-72 overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg'
+        }
+      >
+        {found.map((one) => (
+          <Command.Item
+            key={valueOf(one)}
+            value={valueOf(one)}
+            onSelect={() => done(() => onFound(one))}
+            className={ITEM}
+          >
+            <span className="font-medium">{one.name}</span>
+            <span className="text-right text-ink-2">{one.detail}</span>
+          </Command.Item>
+        ))}
+        {other && (
+          <Command.Item value="as typed" onSelect={() => done(other.pick)} className={ITEM}>
+            <span className="font-medium">{typed}</span>
+            <span className="text-right text-ink-2">{other.detail}</span>
+          </Command.Item>
+        )}
+        {typed && found.length === 0 && !other && (
+          <p className="px-2.5 py-1.5 text-ink-2">
+            {searching ? 'Looking …' : `Nobody and nothing begins with “${typed}”.`}
+          </p>
+        )}
+        {!typed &&
+          suggestions.map(({ heading, entries }) => (
+            <div key={heading}>
+              <p className="px-2.5 pt-1.5 pb-0.5 text-xs font-semibold text-ink-2">{heading}</p>
+              {entries.map(({ key, name, detail, pick }) => (
+                <Command.Item key={key} value={key} onSelect={() => done(pick)} className={ITEM}>
+                  <span className="font-medium">{name}</span>
+                  <span className="text-right text-ink-2">{detail}</span>
+                </Command.Item>
+              ))}
+            </div>
+          ))}
+        {!typed && !inFlow && suggestions.length === 0 && (
+          <p className="px-2.5 py-1.5 text-ink-2">Type a part of a name.</p>
+        )}
+      </Command.List>
+    </Command>
+  );
+}
