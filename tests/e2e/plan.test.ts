@@ -285,7 +285,7 @@ test('the line-up is filled by pasting, from memory and by keys; who is silent i
   await expect(openings(page).getByRole('status')).toContainText(
     'Nothing is known of jon@harbour.example’s time, which is never taken for free.',
   );
-  await choose(page.getByLabel('What is not known'), 'does not count');
+  await choose(page.getByLabel('What is not known', { exact: true }), 'does not count');
   await expect(openings(page).getByRole('button').first()).toContainText('nothing known of');
 
   // One key sets aside and brings back, another makes optional.
@@ -323,7 +323,9 @@ test('Plan works with one thumb', async ({ browser }) => {
   const id = await ids(page);
   await page.goto(address(`/plan?minutes=30&with=${id['Mika Sandoval']},${id['Declan Murphy']}`));
   await openings(page).getByRole('button').first().tap();
-  await expect(page.getByText(/Everyone and everything|outside working hours/)).toBeVisible();
+  await expect(
+    page.getByRole('status').filter({ hasText: /Everyone and everything|outside working hours/ }),
+  ).toBeVisible();
   await lineUp(page).getByRole('button', { name: 'Set aside Declan Murphy' }).tap();
   await expect(
     lineUp(page).getByRole('button', { name: 'Bring back Declan Murphy' }),

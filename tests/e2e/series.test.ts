@@ -51,9 +51,10 @@ test('a series is made with a date left out, then one date, what follows and all
   await page.mouse.move(box.x + 40 + box.width * 2 + 12, box.y + 10, { steps: 6 });
   await expect(page.getByText('Thu 30 Sep 09:00–09:45')).toBeVisible();
   await page.mouse.up();
-  await expect(panel(page)).toContainText('Move “Ice log” to Thu 30 Sep 09:00–09:45?');
-  await panel(page).getByLabel('Tue 28 Sep and all after it').check();
-  await panel(page).getByRole('button', { name: 'Move it', exact: true }).click();
+  const where = page.getByRole('alertdialog');
+  await expect(where).toContainText('Move “Ice log” to Thu 30 Sep 09:00–09:45?');
+  await where.getByLabel('Tue 28 Sep and all after it').check();
+  await where.getByRole('button', { name: 'Move it', exact: true }).click();
   await expect(last).toHaveAttribute('title', 'Ice log, Thu 30 Sep 09:00–09:45');
   await page.keyboard.press('Control+z');
   await expect(last).toHaveAttribute('title', 'Ice log, Tue 28 Sep 09:00–09:45');

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { planPath, required } from '../plan/index.ts';
+import { planPath, required } from '../lineUp/index.ts';
 import type { Found } from '../../contract/search.ts';
 import { SentenceChips } from './SentenceChips.tsx';
 import { useChosenEntry, useFound, valueOf } from '../find/index.ts';

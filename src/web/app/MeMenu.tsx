@@ -1,17 +1,10 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { initialsOf } from '../design/Initials.tsx';
 import { MENU, MENU_ITEM } from './menu.ts';
 import { useMe, useSignOut } from './session.ts';
 import { readTheme, setTheme, type Theme } from './theme.ts';
-
-/** The first letters of a name's first and last word. */
-const initialsOf = (name: string): string => {
-  const words = name.split(/\s+/).filter(Boolean);
-  return [words[0], words.length > 1 ? words.at(-1) : undefined]
-    .map((word) => word?.[0]?.toUpperCase() ?? '')
-    .join('');
-};
 
 const THEMES: [Theme, string][] = [
   ['system', 'As this device'],

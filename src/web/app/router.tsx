@@ -35,7 +35,7 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/welcome': async () => ToToday,
   '/calendar': async () => (await import('../calendar/CalendarView.tsx')).CalendarView,
   '/calendar/cancelled': async () => (await import('../calendar/CancelledView.tsx')).CancelledView,
-  '/events/new': async () => (await import('../events/EventPage.tsx')).NewEventPage,
+  '/events/new': async () => (await import('../events/NewEventPage.tsx')).NewEventPage,
   '/events/:id': async () => (await import('../events/EventPage.tsx')).EventPage,
   '/preferences': async () => (await import('../preferences/PreferencesView.tsx')).PreferencesView,
   '/plan': async () => (await import('../plan/PlanView.tsx')).PlanView,
@@ -48,8 +48,17 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/mailroom/:id': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
 };
 
+const AGAIN_MS = 600;
+
+/** A view, asked for once more where a connection broke off. */
+const fetched = (path: ViewAddress): Promise<ComponentType> =>
+  components[path]().catch(async () => {
+    await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
+    return components[path]();
+  });
+
 const views: RouteObject[] = [
-  ...VIEWS.map((path) => ({ path, lazy: async () => ({ Component: await components[path]() }) })),
+  ...VIEWS.map((path) => ({ path, lazy: async () => ({ Component: await fetched(path) }) })),
   { path: '*', Component: NotFound },
 ];
 

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import type { Vocabulary } from '../../contract/search.ts';
 import type { Chip } from '../../core/planner/sentence.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { sentenceAddress } from '../plan/index.ts';
+import { sentenceAddress } from '../lineUp/index.ts';
 import { readApi } from './api.ts';
 import { useMe, useNow } from './session.ts';
 

@@ -109,6 +109,9 @@ function Calendar() {
     const start = resolveWallTime(`${day}T09:00`, me.zone).instant;
     pick({ start, end: start, allDay: false });
   };
+  /** The next hour of today, or the first working hour of the days in view. */
+  const pickNext = () =>
+    dates.includes(today) ? pick({ ...nextHour(now), allDay: false }) : pickDate(dates[0]!);
   const openDay = (day: string) => change({ view: 'day', date: day });
 
   const step = stepFrom(period, 1);
@@ -155,7 +158,7 @@ function Calendar() {
           >
             Search
           </Button>
-          <Button look="act" onClick={() => pick({ ...nextHour(now), allDay: false })}>
+          <Button look="act" onClick={pickNext}>
             {phone ? 'New' : 'New event'}
           </Button>
         </div>

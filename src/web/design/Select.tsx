@@ -10,6 +10,8 @@ export interface SelectOption<Value> {
 
 const LOOKS = {
   field: `${INPUT} justify-between gap-2 text-left max-sm:min-h-11`,
+  /** What a form need not say, in little room. */
+  chip: 'min-h-7 gap-1 rounded-full border border-edge bg-sheet px-3 py-0.5 text-ink hover:border-ink-2 max-sm:min-h-11',
   /** A part of a sentence that can be changed. */
   word: 'min-h-6 rounded-t-sm border-b border-dotted border-gentian leading-5 font-semibold text-gentian hover:bg-gentian-wash max-sm:min-h-11',
 };
@@ -52,10 +54,10 @@ export function Select<Value>({
         {...described}
       >
         <span className="min-w-0 truncate">
-          {question && look === 'field' && <span className="text-ink-2">{question}: </span>}
+          {question && look !== 'word' && <span className="text-ink-2">{question}: </span>}
           <Radix.Value>{options[at]?.words ?? '–'}</Radix.Value>
         </span>
-        {look === 'field' && (
+        {look !== 'word' && (
           <Radix.Icon>
             <ChevronDown size={14} aria-hidden="true" />
           </Radix.Icon>

@@ -1,16 +1,17 @@
-import { lazy, Suspense, useState, type FormEvent, type ReactNode } from 'react';
-import type { DateChoice, EventDetail, WayOut } from '../../contract/events.ts';
+import { useState, type FormEvent, type ReactNode } from 'react';
+import type { DateChoice, WayOut } from '../../contract/events.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, Failure, useMe } from '../app/index.ts';
-import { Button, Field, TextInput } from '../design/controls.tsx';
-import { Select, type SelectOption } from '../design/Select.tsx';
+import { Button, Field } from '../design/controls.tsx';
 import { takenIn, WaysOut } from '../places/index.ts';
-import { CategoryField } from './CategoryField.tsx';
+import { joined, required, type Asked } from '../lineUp/index.ts';
+import { RoomsWithin, type Gathering } from '../plan/index.ts';
 import type { Draft } from './draft.ts';
-import { RecurrenceEditor } from './recurrence/RecurrenceEditor.tsx';
-import { repeatingProblem, usualRule } from './recurrence/repeating.ts';
-import { RemindersField } from './RemindersField.tsx';
+import { FurtherParts } from './FurtherParts.tsx';
+import { PeopleField } from './PeopleField.tsx';
+import { PlaceField } from './PlaceField.tsx';
+import { repeatingProblem } from './recurrence/repeating.ts';
 import { TakenDates, takenDatesIn } from './TakenDates.tsx';
 import {
   TimesFields,
@@ -20,20 +21,6 @@ import {
   typedFrom,
   type ReadTimes,
 } from '../time/index.ts';
-
-const RichText = lazy(() => import('./RichText.tsx'));
-
-const TIME_THEN: SelectOption<Draft['showsAs']>[] = [
-  { value: 'busy', words: 'taken' },
-  { value: 'tentative', words: 'perhaps taken' },
-  { value: 'away', words: 'away' },
-  { value: 'free', words: 'still free' },
-];
-const OTHERS_SEE: SelectOption<EventDetail['visibility']>[] = [
-  { value: 'default', words: 'what I share' },
-  { value: 'public', words: 'its title' },
-  { value: 'private', words: 'only that it is taken' },
-];
 
 /** What the form gives; `instead` when another place is taken in the stead of one that is not free. */
 export interface FormResult {
@@ -53,6 +40,7 @@ export function EventForm({
   full = false,
   repeats = true,
   cancelled,
+  gathering = null,
   action,
   busy,
   error,
@@ -66,12 +54,14 @@ export function EventForm({
   /** Whether how it repeats can be changed here. */
   repeats?: boolean;
   cancelled?: readonly string[];
+  /** How its time suits everybody, where its people and places are chosen here. */
+  gathering?: Gathering | null;
   action: string;
   busy: boolean;
   error: unknown;
   save: (result: FormResult) => void;
   before?: ReactNode;
-  /** Above the button. */
+  /** Above the button: what else is to be known before it is pressed. */
   children?: ReactNode;
 }) {
   const me = useMe();
@@ -92,7 +82,16 @@ export function EventForm({
     if (times) save({ draft: { ...draft, typed }, times, ...extra });
   };
   const take = (way: WayOut) => {
-    if (way.kind === 'resource') return give({ instead: way });
+    if (way.kind === 'resource') {
+      if (!gathering) return give({ instead: way });
+      const people = draft.people.map((one) =>
+        one.id === way.instead ? { ...one, id: way.resourceId } : one,
+      );
+      set({ people });
+      const { times } = readTimes(draft.typed, now);
+      if (times) save({ draft: { ...draft, people }, times });
+      return;
+    }
     const typed = typedFrom(way.start, way.end, draft.typed.zone);
     set({ typed });
     give({}, typed);
@@ -103,30 +102,21 @@ export function EventForm({
     if (!draft.title.trim() || !read.times || ruleProblem) return;
     give();
   };
-  const rich = (label: string, field: 'description' | 'agenda' | 'notes') => (
-    <div>
-      <p className="mb-1 font-semibold">{label}</p>
-      <Suspense fallback={<div className="h-28 rounded-sm border border-edge bg-sheet" />}>
-        <RichText label={label} value={draft[field]} onChange={(html) => set({ [field]: html })} />
-      </Suspense>
-      {problem?.field(field) && (
-        <p role="alert" className="mt-1 font-semibold text-alpenglow">
-          {problem.field(field)}
-        </p>
-      )}
-    </div>
-  );
-
+  const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
+  const addPeople = (fresh: readonly Asked[]) =>
+    setDraft((present) => ({ ...present, people: joined(present.people, fresh) }));
   return (
     <form onSubmit={submit} noValidate className="grid gap-4">
       {before}
-      <Field label="Title" error={titleError}>
-        <TextInput
+      <Field label="Title" bare error={titleError}>
+        <input
           value={draft.title}
           maxLength={200}
+          placeholder="What is it about?"
           aria-invalid={!!titleError}
           onChange={(event) => set({ title: event.target.value })}
           autoFocus
+          className="w-full border-b border-edge bg-transparent pb-1 font-head text-[20px] font-semibold placeholder:font-normal placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow"
         />
       </Field>
       <TimesFields
@@ -137,55 +127,43 @@ export function EventForm({
         errors={timeErrors}
         allowZones={full}
       />
-      {read.times && read.times.zone !== me.zone && !read.times.allDay && (
-        <p className="text-ink-2">
-          For you: {formatSpan(resolveSpan({ ...read.times, fold: 'earlier' }), me.zone, me.clock)}
-        </p>
+      {span && read.times!.zone !== me.zone && !read.times!.allDay && (
+        <p className="text-ink-2">For you: {formatSpan(span, me.zone, me.clock)}</p>
       )}
-      <Field label="Place">
-        <TextInput
+      {gathering && (
+        <PeopleField
+          people={draft.people}
+          gathering={gathering}
+          span={span}
+          onChange={(people) => set({ people })}
+        />
+      )}
+      <div className="grid gap-1.5">
+        <PlaceField
           value={draft.place}
-          maxLength={200}
-          onChange={(event) => set({ place: event.target.value })}
+          onChange={(place) => set({ place })}
+          {...(gathering && { onTake: (id: number) => addPeople([required(id)]) })}
+          reserved={(gathering?.members ?? []).flatMap((one) =>
+            one.kind === 'resource' ? [one.name] : [],
+          )}
         />
-      </Field>
-      {repeats && (full || draft.repeating.rule !== null) && (
-        <RecurrenceEditor
-          value={draft.repeating}
-          startsAt={read.times?.startsAt ?? `${draft.typed.date}T00:00`}
-          zone={draft.typed.zone}
-          {...(cancelled && { cancelled })}
-          onChange={(repeating) => set({ repeating })}
-        />
-      )}
-      {repeats && !full && draft.repeating.rule === null && (
-        <RepeatsShort draft={draft} onChange={(repeating) => set({ repeating })} />
-      )}
-      <CategoryField value={draft.categoryId} onChange={(categoryId) => set({ categoryId })} />
-      {full && (
-        <>
-          <div className="grid grid-cols-2 gap-2">
-            <Field label="My time then">
-              <Select
-                value={draft.showsAs}
-                onChange={(showsAs) => set({ showsAs })}
-                options={TIME_THEN}
-              />
-            </Field>
-            <Field label="Others see">
-              <Select
-                value={draft.visibility}
-                onChange={(visibility) => set({ visibility })}
-                options={OTHERS_SEE}
-              />
-            </Field>
-          </div>
-          <RemindersField value={draft.reminders} onChange={(reminders) => set({ reminders })} />
-          {rich('Description', 'description')}
-          {rich('Agenda', 'agenda')}
-          {rich('Notes', 'notes')}
-        </>
-      )}
+        {gathering && span && !read.times!.allDay && (
+          <RoomsWithin
+            gathering={gathering}
+            span={span}
+            onTake={(id) => addPeople([required(id)])}
+          />
+        )}
+      </div>
+      <FurtherParts
+        draft={draft}
+        set={set}
+        full={full}
+        repeats={repeats}
+        startsAt={read.times?.startsAt ?? `${draft.typed.date}T00:00`}
+        {...(cancelled && { cancelled })}
+        problemOf={(field) => problem?.field(field)}
+      />
       {takenDates ? (
         <TakenDates
           dates={takenDates}
@@ -198,10 +176,17 @@ export function EventForm({
       ) : (
         Boolean(error) && <Failure error={error} />
       )}
-      {children}
-      <Button look="act" type="submit" disabled={busy} className="justify-self-start">
-        {busy ? 'Saving …' : action}
-      </Button>
+      <div className="sticky bottom-0 z-10 -mx-1 grid gap-2 border-t border-edge bg-paper px-1 py-3">
+        {children}
+        <Button
+          look="act"
+          type="submit"
+          disabled={busy}
+          className="justify-self-start max-sm:min-h-11"
+        >
+          {busy ? 'Saving …' : action}
+        </Button>
+      </div>
     </form>
   );
 }
@@ -210,22 +195,4 @@ export function EventForm({
 function endProblem(problem: ApiProblem | null, read: ReadTimes): { end?: string } {
   const message = problem?.field('times.endsAt');
   return message && !read.errors.end ? { end: message.replace('times.startsAt', 'the start') } : {};
-}
-
-function RepeatsShort({
-  draft,
-  onChange,
-}: {
-  draft: Draft;
-  onChange: (repeating: Draft['repeating']) => void;
-}) {
-  return (
-    <Button
-      look="quiet"
-      className="justify-self-start"
-      onClick={() => onChange({ rule: usualRule('WEEKLY', draft.typed.date), except: [] })}
-    >
-      Repeat it
-    </Button>
-  );
 }

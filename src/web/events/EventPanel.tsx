@@ -11,9 +11,9 @@ import { Loading } from '../design/states.tsx';
 import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
-import { draftOf, NOT_REPEATING, type Draft } from './draft.ts';
+import { copyOf, type Draft } from './draft.ts';
 import { EventFacts } from './EventFacts.tsx';
-import { planPath } from '../plan/index.ts';
+import { planPath } from '../lineUp/index.ts';
 import { useEventActions } from './useEventActions.ts';
 
 /** The address of an event's own page. */
@@ -91,9 +91,7 @@ function OpenEvent({
             Find another time
           </Link>
         )}
-        <Button onClick={() => onCopy({ ...draftOf(event), repeating: NOT_REPEATING })}>
-          Copy
-        </Button>
+        <Button onClick={() => onCopy(copyOf(event, me.id))}>Copy</Button>
         {event.canChange && event.status === 'confirmed' && (
           <CancelButton event={event} onDone={onClose} />
         )}

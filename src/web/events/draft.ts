@@ -1,6 +1,7 @@
 import type { EventDetail, Reminder } from '../../contract/events.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
+import { joined, outsider, required, type Asked } from '../lineUp/index.ts';
 import { typedFrom, type TypedTimes } from '../time/index.ts';
 
 /** An event as its form holds it. */
@@ -16,6 +17,8 @@ export interface Draft {
   reminders: Reminder[];
   typed: TypedTimes;
   repeating: Repeating;
+  /** Whom and what it needs besides me; of an event that is there, nothing is changed here. */
+  people: readonly Asked[];
 }
 
 export const NOT_REPEATING: Repeating = { rule: null, except: [] };
@@ -37,6 +40,7 @@ export const blankDraft = (
   reminders,
   typed: typedFrom(span.start, span.end, zone, span.allDay),
   repeating: NOT_REPEATING,
+  people: [],
 });
 
 /** An event that is there, with the times of the occurrence in view. */
@@ -54,6 +58,25 @@ export const draftOf = (event: EventDetail): Draft => ({
   repeating: event.series
     ? { rule: parseRule(event.series.rule), except: event.series.except }
     : NOT_REPEATING,
+  people: [],
+});
+
+/** Another one like an event that is there, with the same people and places, once. */
+export const copyOf = (event: EventDetail, myId: number): Draft => ({
+  ...draftOf(event),
+  repeating: NOT_REPEATING,
+  people: joined(
+    [],
+    [
+      ...event.attendees
+        .filter((one) => one.personId !== myId)
+        .map((one) => ({
+          ...(one.personId === null ? outsider(one.email) : required(one.personId)),
+          role: one.role === 'optional' ? ('optional' as const) : ('required' as const),
+        })),
+      ...event.resources.map((one) => required(one.id)),
+    ],
+  ),
 });
 
 /** How it repeats, as a request says it; null for once. */

@@ -20,8 +20,13 @@ export function useEventActions() {
   const create = async (request: CreateEventRequest): Promise<EventDetail> => {
     const event = await sendApi<Made>('POST', '/events', request);
     void refresh();
-    const text = event.clockNotes[0] ?? `“${event.title}” is in your calendar.`;
-    const tell = request.attendees?.length && request.send !== false ? 'everyone' : 'nobody';
+    const guests = request.send === false ? 0 : (request.attendees?.length ?? 0);
+    const done =
+      guests > 0
+        ? `“${event.title}” is sent to ${guests === 1 ? '1 person' : `${guests} people`}.`
+        : `“${event.title}” is in your calendar.`;
+    const text = event.clockNotes[0] ?? done;
+    const tell = guests > 0 ? 'everyone' : 'nobody';
     offerUndo(text, async () => {
       await sendApi('POST', `/events/${event.id}/cancel`, {
         version: versionNow(event.id) ?? event.version,

@@ -22,6 +22,7 @@ export function FindField({
   suggestions = [],
   onPaste,
   hint,
+  text: kept,
   inFlow = false,
   autoFocus = false,
 }: {
@@ -36,17 +37,22 @@ export function FindField({
   /** Takes what was pasted; false leaves it to the field. */
   onPaste?: (pasted: string) => boolean;
   hint?: string;
+  /** What is typed, where it stays and means something by itself. */
+  text?: { value: string; onChange: (text: string) => void };
   /** Whether the list always stands below the field, in a place of its own. */
   inFlow?: boolean;
   autoFocus?: boolean;
 }) {
-  const [text, setText] = useState('');
+  const [own, setOwn] = useState('');
+  const { value: text, onChange: setText } = kept ?? { value: own, onChange: setOwn };
   const [open, setOpen] = useState(false);
-  const { found: all, searching } = useFound(text);
+  const { found: all, searching } = useFound(kinds?.length === 0 ? '' : text);
   const found = kinds ? all.filter((one) => kinds.includes(one.kind)) : all;
   const [chosen, setChosen] = useChosenEntry(found);
   const typed = text.trim();
   const other = typed ? (onText?.(typed) ?? null) : null;
+  // Words that stand for themselves need no list.
+  const isBare = kept !== undefined && found.length === 0;
   const done = (pick: () => void) => {
     pick();
     setText('');
@@ -85,7 +91,7 @@ export function FindField({
         className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2 max-sm:min-h-11"
       />
       <Command.List
-        hidden={!open && !inFlow}
+        hidden={(!open || isBare) && !inFlow}
         onMouseDown={(event) => event.preventDefault()}
         className={
           inFlow
@@ -110,7 +116,7 @@ export function FindField({
             <span className="text-right text-ink-2">{other.detail}</span>
           </Command.Item>
         )}
-        {typed && found.length === 0 && !other && (
+        {typed && found.length === 0 && !other && !kept && (
           <p className="px-2.5 py-1.5 text-ink-2">
             {searching ? 'Looking …' : `Nobody and nothing begins with “${typed}”.`}
           </p>

@@ -5,7 +5,7 @@ import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { Empty, Loading } from '../design/states.tsx';
-import { planPath } from '../plan/index.ts';
+import { planPath } from '../lineUp/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
 /** Who is coming, who has not said? All meetings I organize that are not over. */

@@ -9,7 +9,7 @@ import { zoneTable } from '../../core/time/zoneTable.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Empty, Loading } from '../design/states.tsx';
-import { planPath, required } from '../plan/index.ts';
+import { planPath, required } from '../lineUp/index.ts';
 
 /** Everyone by site, with their time now, and a way into Plan. */
 export function PeopleView() {

@@ -9,7 +9,7 @@ import { errorText, sendApi, useStable } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AddMember } from './AddMember.tsx';
-import type { Asked } from './address.ts';
+import { joined, type Asked } from '../lineUp/index.ts';
 import { RememberLineUp } from './RememberLineUp.tsx';
 import type { Plan } from './usePlan.ts';
 import type { Member } from './usePlanData.ts';
@@ -32,11 +32,7 @@ export function LineUpPanel({
     remove: (id: number) => setLineUp(lineUp.filter((one) => one.id !== id)),
     activate: setActive,
   });
-  const add = (fresh: readonly Asked[]) => {
-    const key = (one: Asked) => one.email?.toLowerCase() ?? String(one.id);
-    const there = new Set(lineUp.map(key));
-    setLineUp([...lineUp, ...fresh.filter((one) => !there.has(key(one)))]);
-  };
+  const add = (fresh: readonly Asked[]) => setLineUp(joined(lineUp, fresh));
   /** Up and down go from one to the next. */
   const go = (event: KeyboardEvent) => {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];

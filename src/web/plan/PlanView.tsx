@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
 import { SeasonStrip } from '../calendar/index.ts';
 import { usePlanner } from '../workers/index.ts';
+import { BackToForm } from './BackToForm.tsx';
 import { BlockersPanel } from './BlockersPanel.tsx';
 import { ChosenHeader } from './ChosenHeader.tsx';
 import { LineUpPanel } from './LineUpPanel.tsx';
@@ -13,7 +14,7 @@ import { RoomsPanel } from './RoomsPanel.tsx';
 import { SendBar } from './SendBar.tsx';
 import { useMoving } from './useMoving.ts';
 import { useOpeningKeys } from './useOpeningKeys.ts';
-import { MOST_DAYS } from './address.ts';
+import { MOST_DAYS } from '../lineUp/index.ts';
 import { usePlan, type Plan } from './usePlan.ts';
 import type { DateDecision } from './weekly.ts';
 import { WeeklyPanel } from './WeeklyPanel.tsx';
@@ -49,7 +50,10 @@ export function PlanView() {
         {event ? (
           <MoveBar plan={plan} event={event} />
         ) : (
-          <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
+          <>
+            <BackToForm plan={plan} title={title} />
+            <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
+          </>
         )}
       </div>
       {plan.query.isError && (

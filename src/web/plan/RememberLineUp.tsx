@@ -5,7 +5,7 @@ import { errorText, sendApi } from '../app/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
-import { recalled, type Asked } from './address.ts';
+import { recalled, type Asked } from '../lineUp/index.ts';
 
 /** Remembers the line-up under a name, and forgets those that are not needed any more. */
 export function RememberLineUp({

@@ -14,7 +14,7 @@ import { dayRemarks } from './dayRemarks.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
-import { FEWEST_DAYS, MOST_DAYS } from './address.ts';
+import { FEWEST_DAYS, MOST_DAYS } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 
 const USUAL_HOURS = [6, 21] as const;

@@ -11,6 +11,7 @@ import { TakenDates, takenDatesIn } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { takenIn, WaysOut } from '../places/index.ts';
+import { sendLabel } from './sendLabel.ts';
 import type { Plan } from './usePlan.ts';
 import { seriesParts, type DateDecision } from './weekly.ts';
 
@@ -39,8 +40,6 @@ export function placesFor(plan: Placing, span: Interval) {
   const picked = pickRooms(members, wishes, data.rooms, span).flatMap(({ room }) => room ?? []);
   return [...listed.map(({ id, name, seats }) => ({ id, name, seats })), ...picked];
 }
-
-const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
 
 /** Makes the meeting of the chosen time: invites, reserves, and for a series takes the exceptions over. */
 export function SendBar({
@@ -81,7 +80,7 @@ export function SendBar({
       for (const note of event.clockNotes) tellUser(note);
       tellUser(
         guests.length
-          ? `Sent to ${counted(guests.length, 'person', 'people')}. Their answers show up here.`
+          ? `Sent to ${guests.length === 1 ? '1 person' : `${guests.length} people`}. Their answers show up here.`
           : `“${event.title}” is in your calendar.`,
       );
       void navigate(guests.length ? '/replies' : `/calendar?date=${event.startsAt.slice(0, 10)}`);
@@ -113,18 +112,13 @@ export function SendBar({
   const dates = takenDatesIn(send.error);
   const taken = takenIn(send.error);
   const waiting = repeating !== null && chosen !== null && !series;
-  const label = [
-    guests.length && `Send to ${counted(guests.length, 'person', 'people')}`,
-    held.length &&
-      `${guests.length ? 'hold' : 'Hold'} ${held.length === 1 ? (places.find((one) => one.id === held[0])?.name ?? '1 place') : `${held.length} places`}`,
-  ]
-    .filter(Boolean)
-    .join(', ');
+  const heldNames = held.map((id) => places.find((one) => one.id === id)?.name ?? '1 place');
+  const label = sendLabel(guests.length, heldNames);
   return (
     <>
       <div className="text-right">
         <Button look="act" disabled={send.isPending || !chosen || waiting} onClick={submit}>
-          {label || 'Put it in my calendar'}
+          {label}
         </Button>
         {tried && !title.trim() && (
           <p role="alert" className="mt-1 font-semibold text-alpenglow">

@@ -2,7 +2,7 @@ import type { Wishes } from '../../core/planner/wishes.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
-import { MOST_DATES } from './address.ts';
+import { MOST_DATES } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 

@@ -1,3 +1,7 @@
-/** The address of a plan, which is all that others need of it. */
-export { planPath, required } from './address.ts';
-export { sentenceAddress } from './sentenceAddress.ts';
+/** What others need of Plan: adding to a line-up, and the day of everybody beside a form. */
+export { AddMember } from './AddMember.tsx';
+export { DayBeside } from './DayBeside.tsx';
+export { fitWords } from './fitWords.ts';
+export { RoomsWithin } from './RoomsWithin.tsx';
+export { sendLabel } from './sendLabel.ts';
+export { useGathering, type Gathering } from './useGathering.ts';

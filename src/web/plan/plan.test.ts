@@ -7,16 +7,17 @@ import { weekOf } from '../../core/time/workingHours.ts';
 import { missingWords } from './absenceWords.ts';
 import {
   asKept,
+  joined,
   outsider,
   planPath,
   readPlan,
   required,
+  sentenceAddress,
   writePlan,
   type Asked,
   type PlanAddress,
-} from './address.ts';
+} from '../lineUp/index.ts';
 import { dayRemarks } from './dayRemarks.ts';
-import { sentenceAddress } from './sentenceAddress.ts';
 import type { Plan } from './usePlan.ts';
 import type { Member } from './usePlanData.ts';
 import { seriesParts, weeklyWords } from './weekly.ts';
@@ -287,5 +288,18 @@ describe('a series as it is sent', () => {
       resources: [8],
     });
     expect(weeklyWords(weekly, '12')).toBe('Mondays 10:00 am');
+  });
+});
+
+describe('a line-up that is joined', () => {
+  it('holds each once as they were there first, and numbers those outside', () => {
+    const before = [{ ...required(4), role: 'optional' as const }, outsider('jon@skau.example')];
+    expect(
+      joined(before, [required(4), outsider('JON@skau.example'), outsider('a@b.example')]),
+    ).toEqual([
+      { id: 4, role: 'optional', setAside: false },
+      { id: -1, email: 'jon@skau.example', role: 'required', setAside: false },
+      { id: -2, email: 'a@b.example', role: 'required', setAside: false },
+    ]);
   });
 });

@@ -3,7 +3,7 @@ import type { EventDetail } from '../../contract/events.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { useEvent } from '../events/index.ts';
-import { type Asked } from './address.ts';
+import { type Asked } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 
 /** Who and what a meeting takes, as a line-up. */

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useLocation } from 'react-router';
-import { asKept, readPlan, writePlan, type PlanAddress } from './address.ts';
+import { asKept, readPlan, writePlan, type PlanAddress } from '../lineUp/index.ts';
 
 /**
  * The plan that the address holds, changed at once: the entry of the browser's history is rewritten

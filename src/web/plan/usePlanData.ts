@@ -12,7 +12,7 @@ import type { OwnMeeting } from '../../core/planner/moves.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { sendApi, useShown } from '../app/index.ts';
-import type { Asked } from './address.ts';
+import type { Asked } from '../lineUp/index.ts';
 
 /** A member of the line-up as Plan shows it. */
 export type Member = LineUpMember &

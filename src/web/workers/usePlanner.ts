@@ -24,12 +24,12 @@ const PAUSE_MS = 150;
 
 /**
  * The planner's answers, computed off the main thread; the last ones stay until the next are there.
- * @param doubts what is explained once nothing has been asked for a moment
+ * @param doubts what is explained once nothing has been asked for a moment; null for nothing
  */
 export function usePlanner(
   known: Known,
   question: PlannerQuestion,
-  doubts: PlannerDoubts,
+  doubts: PlannerDoubts | null,
 ): { computed: Computed | null; explained: Explained | null } {
   const [computed, setComputed] = useState<Computed | null>(null);
   const [explained, setExplained] = useState<Explained | null>(null);
@@ -50,6 +50,7 @@ export function usePlanner(
     };
   }, [known, question]);
   useEffect(() => {
+    if (!doubts) return;
     let current = true;
     const timer = setTimeout(() => {
       void remote()

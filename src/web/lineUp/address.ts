@@ -26,6 +26,17 @@ export const outsider = (email: string, role: Asked['role'] = 'required'): Asked
 export const recalled = (one: RememberedLineUp['members'][number]): Asked =>
   'id' in one ? { ...required(one.id), role: one.role } : outsider(one.email, one.role);
 
+/** A line-up with more in it: each once, as they were there first, and those outside numbered. */
+export function joined(lineUp: readonly Asked[], fresh: readonly Asked[]): Asked[] {
+  const byKey = new Map<string, Asked>();
+  for (const one of [...lineUp, ...fresh]) {
+    const key = one.email?.toLowerCase() ?? String(one.id);
+    if (!byKey.has(key)) byKey.set(key, one);
+  }
+  let outside = 0;
+  return [...byKey.values()].map((one) => (one.email ? { ...one, id: -++outside } : one));
+}
+
 /** How a plan repeats: so many dates, so many weeks apart. */
 export interface Repeating {
   count: number;

@@ -1,0 +1,146 @@
+import { Plus } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
+import type { EventDetail } from '../../contract/events.ts';
+import type { WallTime } from '../../core/time/wall.ts';
+import { Select, type SelectOption } from '../design/Select.tsx';
+import { CategoryField } from './CategoryField.tsx';
+import type { Draft } from './draft.ts';
+import { RecurrenceEditor } from './recurrence/RecurrenceEditor.tsx';
+import { usualRule } from './recurrence/repeating.ts';
+import { RemindersField, reminderWords } from './RemindersField.tsx';
+
+const RichText = lazy(() => import('./RichText.tsx'));
+
+const TIME_THEN: SelectOption<Draft['showsAs']>[] = [
+  { value: 'busy', words: 'taken' },
+  { value: 'tentative', words: 'perhaps taken' },
+  { value: 'away', words: 'away' },
+  { value: 'free', words: 'still free' },
+];
+const OTHERS_SEE: SelectOption<EventDetail['visibility']>[] = [
+  { value: 'default', words: 'what I share' },
+  { value: 'public', words: 'its title' },
+  { value: 'private', words: 'only that it is taken' },
+];
+
+type TextPart = 'description' | 'agenda' | 'notes';
+const TEXTS: [TextPart, string][] = [
+  ['description', 'Description'],
+  ['agenda', 'Agenda'],
+  ['notes', 'Notes'],
+];
+
+/**
+ * What an event need not say: small chips that open their part in place, or are the part. What says
+ * something already stands open.
+ */
+export function FurtherParts({
+  draft,
+  set,
+  full,
+  repeats,
+  startsAt,
+  cancelled,
+  problemOf,
+}: {
+  draft: Draft;
+  set: (part: Partial<Draft>) => void;
+  /** Whether texts are written here, too. */
+  full: boolean;
+  /** Whether how it repeats can be changed here. */
+  repeats: boolean;
+  startsAt: WallTime;
+  cancelled?: readonly string[];
+  problemOf: (field: string) => string | undefined;
+}) {
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const open = (part: string) => setOpened((before) => new Set(before).add(part));
+  const isRepeating = repeats && draft.repeating.rule !== null;
+  const shows = (part: TextPart) =>
+    full && (part === 'description' || draft[part] !== '' || opened.has(part));
+  const [first] = draft.reminders;
+  const further = draft.reminders.length - 1;
+  return (
+    <>
+      {isRepeating && (
+        <RecurrenceEditor
+          value={draft.repeating}
+          startsAt={startsAt}
+          zone={draft.typed.zone}
+          {...(cancelled && { cancelled })}
+          onChange={(repeating) => set({ repeating })}
+        />
+      )}
+      {TEXTS.filter(([part]) => shows(part)).map(([part, label]) => (
+        <div key={part}>
+          <p className="mb-1 font-semibold">{label}</p>
+          <Suspense fallback={<div className="h-28 rounded-sm border border-edge bg-sheet" />}>
+            <RichText
+              label={label}
+              value={draft[part]}
+              onChange={(html) => set({ [part]: html })}
+            />
+          </Suspense>
+          {problemOf(part) && (
+            <p role="alert" className="mt-1 font-semibold text-alpenglow">
+              {problemOf(part)}
+            </p>
+          )}
+        </div>
+      ))}
+      {opened.has('reminders') && (
+        <RemindersField value={draft.reminders} onChange={(reminders) => set({ reminders })} />
+      )}
+      <div className="flex flex-wrap gap-1.5">
+        {repeats && !isRepeating && (
+          <Chip
+            onClick={() =>
+              set({ repeating: { rule: usualRule('WEEKLY', draft.typed.date), except: [] } })
+            }
+          >
+            Repeat it
+          </Chip>
+        )}
+        <CategoryField value={draft.categoryId} onChange={(categoryId) => set({ categoryId })} />
+        <Select
+          look="chip"
+          question="My time then"
+          value={draft.showsAs}
+          onChange={(showsAs) => set({ showsAs })}
+          options={TIME_THEN}
+        />
+        <Select
+          look="chip"
+          question="Others see"
+          value={draft.visibility}
+          onChange={(visibility) => set({ visibility })}
+          options={OTHERS_SEE}
+        />
+        {!opened.has('reminders') && (
+          <Chip onClick={() => open('reminders')}>
+            {first
+              ? `Remind me ${reminderWords(first)}${further > 0 ? ` and ${further} more` : ''}`
+              : 'Remind me'}
+          </Chip>
+        )}
+        {full &&
+          TEXTS.filter(([part]) => !shows(part)).map(([part, label]) => (
+            <Chip key={part} onClick={() => open(part)}>
+              {label}
+            </Chip>
+          ))}
+      </div>
+    </>
+  );
+}
+
+const Chip = ({ onClick, children }: { onClick: () => void; children: string }) => (
+  <button
+    type="button"
+    onClick={onClick}
+    className="inline-flex min-h-7 items-center gap-1 rounded-full border border-edge bg-sheet px-3 py-0.5 text-ink hover:border-ink-2 max-sm:min-h-11"
+  >
+    <Plus size={13} aria-hidden="true" />
+    {children}
+  </button>
+);

@@ -1,0 +1,101 @@
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { resolveSpan } from '../../core/time/eventTimes.ts';
+import { formatTime } from '../../core/time/format.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
+import { dateAt, isDate } from '../../core/time/wall.ts';
+import { useMe, useNow } from '../app/index.ts';
+import { planPath } from '../lineUp/index.ts';
+import { sendLabel, useGathering } from '../plan/index.ts';
+import { readTimes, typedFrom, useNowMinutes } from '../time/index.ts';
+import { repeatsOf, type Draft } from './draft.ts';
+import type { FormResult } from './EventForm.tsx';
+import { useEventActions } from './useEventActions.ts';
+
+/**
+ * A new event that is being made: its draft, how its time suits everybody, what its button will do,
+ * and the way into Plan and back.
+ */
+export function useNewEvent(initial: () => Draft, onDone: (id: string) => void) {
+  const me = useMe();
+  const now = useNow();
+  const navigate = useNavigate();
+  const actions = useEventActions();
+  const [draft, setDraft] = useState(initial);
+  const { times } = readTimes(draft.typed, useNowMinutes(draft.typed.zone));
+  const key = times ? JSON.stringify(times) : '';
+  const span = useMemo<Interval | null>(
+    () => (times ? resolveSpan({ ...times, fold: 'earlier' }) : null),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
+    [key],
+  );
+  const date = span
+    ? dateAt(span.start, me.zone)
+    : isDate(draft.typed.date)
+      ? draft.typed.date
+      : dateAt(now, me.zone);
+  const gathering = useGathering(draft.people, span, date);
+  const placeIds = new Set(
+    gathering.members.filter((one) => one.kind === 'resource').map((one) => one.id),
+  );
+  const guests = draft.people.filter((one) => !placeIds.has(one.id));
+  const places = gathering.members.filter((one) => one.kind === 'resource');
+
+  const make = useMutation({
+    mutationFn: ({ draft: given, times: at, dates }: FormResult) => {
+      const { typed: _typed, repeating, people, ...content } = given;
+      return actions.create({
+        ...content,
+        times: at,
+        repeats: repeatsOf(repeating),
+        attendees: people
+          .filter((one) => !placeIds.has(one.id))
+          .map(({ id, email, role }) => (email ? { email, role } : { personId: id, role })),
+        resources: people.flatMap((one) => (placeIds.has(one.id) ? [one.id] : [])),
+        ...(dates && { dates }),
+      });
+    },
+    onSuccess: (event) => onDone(event.id),
+  });
+  const setSpan = ({ start, end }: Interval) =>
+    setDraft((before) => ({
+      ...before,
+      typed: typedFrom(start, end, before.typed.zone, false, before.typed.endZone),
+    }));
+  /** Plan keeps the draft, and gives it back with another time. */
+  const toPlan = () =>
+    void navigate(
+      planPath({
+        title: draft.title,
+        lineUp: draft.people,
+        from: date,
+        ...(span &&
+          !draft.typed.allDay && {
+            at: span.start,
+            minutes: Math.round((span.end - span.start) / MINUTE),
+          }),
+      }),
+      { state: { draft } },
+    );
+  return {
+    draft,
+    setDraft,
+    span,
+    date,
+    gathering,
+    make,
+    setSpan,
+    toPlan,
+    /** People whose time is not read yet cannot be told from places. */
+    isReady: draft.people.length === 0 || !gathering.reading,
+    label: sendLabel(
+      guests.length,
+      places.map((one) => one.name),
+    ),
+    guests: guests.map(
+      (one) => one.email ?? gathering.members.find((member) => member.id === one.id)?.name ?? '',
+    ),
+    startWords: span ? formatTime(span.start, me.zone, me.clock) : '',
+  };
+}

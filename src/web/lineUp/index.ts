@@ -1,0 +1,18 @@
+/** Whom and what something needs, and the address of a plan for it: small, as every page holds it. */
+export {
+  asKept,
+  FEWEST_DAYS,
+  isMailAddress,
+  joined,
+  MOST_DATES,
+  MOST_DAYS,
+  outsider,
+  planPath,
+  readPlan,
+  recalled,
+  required,
+  writePlan,
+  type Asked,
+  type PlanAddress,
+} from './address.ts';
+export { sentenceAddress } from './sentenceAddress.ts';

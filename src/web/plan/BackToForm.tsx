@@ -1,0 +1,34 @@
+import { useLocation, useNavigate } from 'react-router';
+import { Button } from '../design/controls.tsx';
+import type { Draft } from '../events/index.ts';
+import { typedFrom } from '../time/index.ts';
+import type { Plan } from './usePlan.ts';
+
+/** The way back to the form that Plan was opened from, with the time and the line-up found here. */
+export function BackToForm({
+  plan: { me, chosen, lineUp },
+  title,
+}: {
+  plan: Pick<Plan, 'me' | 'chosen' | 'lineUp'>;
+  title: string;
+}) {
+  const navigate = useNavigate();
+  const draft = (useLocation().state as { draft?: Draft } | null)?.draft;
+  if (!draft) return null;
+  const back = () => {
+    const found: Draft = {
+      ...draft,
+      title,
+      people: lineUp.filter((one) => one.id !== me.id && !one.setAside),
+      typed: chosen
+        ? typedFrom(chosen.start, chosen.end, draft.typed.zone, false, draft.typed.endZone)
+        : draft.typed,
+    };
+    void navigate('/events/new', { state: { draft: found } });
+  };
+  return (
+    <Button look="quiet" onClick={back}>
+      {chosen ? 'Take this time to the form' : 'Back to the form'}
+    </Button>
+  );
+}

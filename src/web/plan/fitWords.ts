@@ -1,0 +1,48 @@
+import type { Fit } from '../../core/planner/fit.ts';
+import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import type { Member } from './usePlanData.ts';
+
+/**
+ * How a time suits one of the line-up: `free`, `taken until 11:00`, `outside their hours, 07:00 there`.
+ * @param clash the name of what is in the way, where it may be seen
+ */
+export function fitWords(
+  fit: Fit,
+  member: Pick<Member, 'zone' | 'kind'>,
+  span: Interval,
+  reader: { zone: string; clock: ClockStyle },
+  clash?: string,
+): string {
+  const until = fit.until === null ? '' : ` until ${untilWords(fit.until, span.start, reader)}`;
+  switch (fit.state) {
+    case 'free':
+      return 'free';
+    case 'busy':
+      return clash ? `“${clash}”${until}` : `taken${until}`;
+    case 'tentative':
+      return clash ? `perhaps “${clash}”${until}` : `perhaps taken${until}`;
+    case 'away':
+      return `away${until}`;
+    case 'holiday':
+      return fit.holiday ?? 'a public holiday';
+    case 'unknown':
+      return 'nothing is known';
+    case 'outside':
+      return member.kind === 'resource'
+        ? 'closed then'
+        : member.zone === reader.zone
+          ? 'outside their hours'
+          : `outside their hours, ${formatTime(span.start, member.zone, reader.clock)} there`;
+  }
+}
+
+function untilWords(
+  end: number,
+  start: number,
+  { zone, clock }: { zone: string; clock: ClockStyle },
+): string {
+  const time = formatTime(end, zone, clock);
+  return dateAt(end, zone) === dateAt(start, zone) ? time : `${formatDay(end, zone)} ${time}`;
+}
