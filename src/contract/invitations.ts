@@ -44,6 +44,21 @@ export interface InvitationDetail {
   dayEnd: number;
   /** What overlaps the meeting, and what ends or begins within a quarter hour of it. */
   conflicts: { title: string; start: number; end: number; kind: 'overlap' | 'near' }[];
+  /** What I have last before it and first after it on that day; null where there is nothing. */
+  before: Beside | null;
+  after: Beside | null;
+  /** What the organizer last wrote to those who are invited. */
+  message: string | null;
+}
+
+/** Something of mine beside a meeting. */
+export interface Beside {
+  title: string;
+  start: number;
+  end: number;
+  place: string;
+  /** The way from there to the meeting, or from the meeting there, where both are in places. */
+  way: string | null;
 }
 
 /** One meeting I organise, with who has answered what. */

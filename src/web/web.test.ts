@@ -21,6 +21,14 @@ describe('items side by side', () => {
             if (a === b || a.column !== b.column) continue;
             expect(a.item.start < b.item.end && b.item.start < a.item.end).toBe(false);
           }
+          // Drawn over the columns beside it, it still covers nothing of the same time.
+          expect(a.span).toBeGreaterThanOrEqual(1);
+          expect(a.column + a.span).toBeLessThanOrEqual(a.columns);
+          for (const b of placed) {
+            const together = a.item.start < b.item.end && b.item.start < a.item.end;
+            if (a !== b && together && b.column > a.column)
+              expect(b.column).toBeGreaterThanOrEqual(a.column + a.span);
+          }
         }
         const most = Math.max(
           0,

@@ -24,7 +24,7 @@ test('calendars are laid over mine, beside it and in rows, and are still there a
     'title',
     /Tomas Okafor shares only busy times with you/,
   );
-  await expect(layers).toContainText('(shares nothing)');
+  await expect(layers).toContainText('shares nothing');
 
   await layers.getByRole('radio', { name: 'One row each' }).click();
   await expect(page.getByRole('region', { name: 'Tomas Okafor' })).toBeVisible();
@@ -110,4 +110,71 @@ test('a file goes with an event, and its details are written with form', async (
   const download = page.waitForEvent('download');
   await panel.getByRole('link', { name: 'list.csv' }).click();
   expect((await download).suggestedFilename()).toBe('list.csv');
+});
+
+test('over somebody’s time a drag begins a meeting with them, its conflict named; a search leaves only what matches', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Kwame Boateng');
+  const layers = page.getByRole('group', { name: 'Layers', exact: true });
+  await page.goto(address('/calendar?view=week'));
+  await layers.getByRole('button', { name: /See somebody’s time|Somebody else’s/ }).click();
+  await page.getByPlaceholder('A person, a team or a place').fill('tomas');
+  await page.locator('[cmdk-item]', { hasText: 'Tomas Okafor' }).first().click();
+  const taken = page.locator('[data-item]', { hasText: 'Tomas: taken' }).first();
+  const box = (await taken.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + 3);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 30, { steps: 5 });
+  await expect(page.locator('[data-statement]')).toContainText('Tomas Okafor is taken.');
+  await page.mouse.up();
+  const panel = page.getByRole('dialog', { name: 'New event' });
+  const tomas = panel.getByRole('listitem').filter({ hasText: 'Tomas Okafor' });
+  await expect(tomas).toContainText('taken until');
+  await expect(panel.getByRole('button', { name: 'Send to 1 person' })).toBeVisible();
+  await panel.getByRole('button', { name: 'Close' }).click();
+
+  // What is not shared cannot be judged and is faint; without words, it is as it was.
+  await page.getByRole('button', { name: 'Search', exact: true }).click();
+  await page.getByLabel('Words').fill('zzz');
+  await expect(taken).toHaveClass(/opacity-35/);
+  await choose(page.getByLabel('My reply'), 'accepted');
+  await expect(page.locator('[data-item]')).toHaveCount(0);
+});
+
+test('what takes no time is a thin band at the edge of its day, beside which everything keeps its width', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Kwame Boateng');
+  const make = (title: string, showsAs: string) =>
+    page.evaluate(
+      async ([name, how]) => {
+        const times = { zone: 'America/Halifax' };
+        await fetch('/api/events', {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({
+            title: name,
+            showsAs: how,
+            times: { ...times, startsAt: '2027-08-11T10:00', endsAt: '2027-08-11T12:00' },
+          }),
+        });
+      },
+      [title, showsAs],
+    );
+  await make('At the tide desk', 'free');
+  await make('Core sorting', 'busy');
+  await page.goto(address('/calendar?view=week&date=2027-08-10'));
+  const item = (name: string) => page.locator('[data-item]', { hasText: name });
+  const [band, taken] = [
+    (await item('At the tide desk').boundingBox())!,
+    (await item('Core sorting').boundingBox())!,
+  ];
+  const day = (await page.locator('[data-day="2"]').boundingBox())!;
+  expect(band.width).toBeLessThan(18);
+  expect(band.x + band.width).toBeGreaterThan(day.x + day.width - 4);
+  expect(taken.width).toBeGreaterThan(day.width - 24);
+  expect(taken.x + taken.width).toBeLessThanOrEqual(band.x + 1);
+  await item('At the tide desk').click();
+  await expect(page.getByRole('dialog')).toContainText('My time: still free');
 });

@@ -77,6 +77,31 @@ describe('an invitation', () => {
     expect(day).not.toContain('Winch talk');
   });
 
+  it('says what is before and after, the way between the places, and what was written', async () => {
+    const tomas = await server.as('tomas.okafor');
+    const at = (from: string, to: string) => bergenTimes(`2027-02-03T${from}`, `2027-02-03T${to}`);
+    const [gannet, skua] = [await server.id('Gannet'), await server.id('Skua')];
+    await tomas.post(
+      '/api/events',
+      meetingRequest({ title: 'Net loft', times: at('08:00', '09:30'), resources: [skua] }),
+    );
+    await tomas.post(
+      '/api/events',
+      meetingRequest({ title: 'Lunch', times: at('12:00', '12:30') }),
+    );
+    const { event } = await invite(['Tomas Okafor'], {
+      title: 'Winch plan',
+      times: at('10:00', '11:00'),
+      resources: [gannet],
+      message: 'Bring the gloves.',
+    });
+    const { body } = await tomas.get<InvitationDetail>(`/api/invitations/${event.id}`);
+    expect(body.message).toBe('Bring the gloves.');
+    expect(body.before).toMatchObject({ title: 'Net loft', end: Date.UTC(2027, 1, 3, 8, 30) });
+    expect(body.before!.way).toMatch(/^(one floor|\d+ floors) (up|down)$|^on the same floor$/);
+    expect(body.after).toMatchObject({ title: 'Lunch', way: null });
+  });
+
   it.each([
     ['accepted', 'busy'],
     ['tentative', 'tentative'],

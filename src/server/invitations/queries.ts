@@ -1,4 +1,5 @@
 import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
+import type { Spot } from '../../core/availability/way.ts';
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
 
@@ -93,4 +94,42 @@ export async function readOrganized(
     [personId, new Date(now)],
   );
   return rows;
+}
+
+/** What was last written to those who are invited to a meeting; null where nothing was. */
+export async function latestMessage(db: Database, eventId: string): Promise<string | null> {
+  const { rows } = await db.query<{ message: string }>(
+    `select details->>'message' as message from fact
+     where event_id = $1 and details->>'message' <> '' and (details->>'tell')::boolean
+       and kind <> 'cancelled'
+     order by at desc, id desc limit 1`,
+    [eventId],
+  );
+  return rows[0]?.message ?? null;
+}
+
+/**
+ * Where the places are that some occurrences hold, by occurrence, and those of a list of resources
+ * under null.
+ */
+export async function spotsOf(
+  db: Database,
+  occurrenceIds: readonly number[],
+  resourceIds: readonly number[],
+): Promise<Map<number | null, Spot[]>> {
+  const { rows } = await db.query<Spot & { occurrenceId: number | null }>(
+    `select held.occurrence_id as "occurrenceId", subject.name, site.name as site, resource.floor
+     from (select occurrence_id, resource_id from reservation where occurrence_id = any($1)
+           union all
+           select null, unnest($2::int[])) held
+     join resource on resource.subject_id = held.resource_id
+     join subject on subject.id = held.resource_id
+     join site on site.id = resource.site_id
+     order by subject.name`,
+    [occurrenceIds, resourceIds],
+  );
+  const spots = new Map<number | null, Spot[]>();
+  for (const { occurrenceId, ...spot } of rows)
+    spots.set(occurrenceId, [...(spots.get(occurrenceId) ?? []), spot]);
+  return spots;
 }

@@ -1,5 +1,7 @@
-import type { InvitationDetail } from '../../contract/invitations.ts';
+import type { CalendarItem, EventDetail } from '../../contract/events.ts';
+import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import { closeness } from '../../core/availability/conflicts.ts';
+import { neighbours, wayBetween } from '../../core/availability/way.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, type WallTime } from '../../core/time/wall.ts';
@@ -7,6 +9,7 @@ import type { PersonActor } from '../actions/index.ts';
 import { readCalendar } from '../calendar/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readDetail } from '../events/index.ts';
+import { latestMessage, spotsOf } from './queries.ts';
 
 /**
  * An invitation beside the invitee's own day, conflicts and near misses named.
@@ -40,8 +43,37 @@ export async function invitation(
     day: others.filter((item) => item.start < dayEnd && item.end > dayStart),
     dayStart,
     dayEnd,
+    ...(await besides(db, others, event)),
+    message: await latestMessage(db, eventId),
     conflicts: conflicts.sort(
       (a, b) => Number(b.kind === 'overlap') - Number(a.kind === 'overlap'),
     ),
   };
+}
+
+/** What is before and after a meeting, with the way between its place and theirs. */
+async function besides(
+  db: Database,
+  others: readonly CalendarItem[],
+  event: EventDetail,
+): Promise<Pick<InvitationDetail, 'before' | 'after'>> {
+  const { before, after } = neighbours(others, event);
+  const spots = await spotsOf(
+    db,
+    [before, after].flatMap((item) => item?.occurrenceId ?? []),
+    event.resources.map((one) => one.id),
+  );
+  const [here] = spots.get(null) ?? [];
+  const beside = (item: CalendarItem | null, toMeeting: boolean): Beside | null => {
+    if (!item) return null;
+    const [there] = spots.get(item.occurrenceId) ?? [];
+    return {
+      title: item.title,
+      start: item.start,
+      end: item.end,
+      place: [item.place, ...item.resources].filter(Boolean).join(', '),
+      way: here && there ? (toMeeting ? wayBetween(there, here) : wayBetween(here, there)) : null,
+    };
+  };
+  return { before: beside(before, true), after: beside(after, false) };
 }

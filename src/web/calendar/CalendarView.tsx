@@ -4,14 +4,16 @@ import { HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
 import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
+import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
 import { AskDialog, type Draft, EventPanel, NewEventPanel, useMove } from '../events/index.ts';
 import { CategoriesProvider, HoursGrid, lanesOf, type GridItem, type Held } from '../grid/index.ts';
-import { fits, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
+import { fits, fitsOfOthers, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
 import { FilterBar, FoundList } from './FilterBar.tsx';
 import { LayerChips } from './LayerChips.tsx';
 import { MonthView } from './MonthView.tsx';
-import { periodTitle, readPeriod, stepFrom } from './period.ts';
+import { PhoneTools } from './PhoneTools.tsx';
+import { briefTitle, periodTitle, readPeriod, stepFrom } from './period.ts';
 import { useCategories } from '../preferences/index.ts';
 import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
@@ -19,6 +21,7 @@ import { Toolbar, ViewChoice } from './Toolbar.tsx';
 import { useCalendar, useHolidays } from './useCalendar.ts';
 import { useLayers } from './useLayers.ts';
 import { usePhone } from '../design/usePhone.ts';
+import { DayField } from '../time/index.ts';
 import { YearView } from './YearView.tsx';
 
 /** What does my time look like, and theirs? Everything shown is in the address. */
@@ -35,11 +38,8 @@ function Calendar() {
   const preferences = usePreferences();
   const changePreferences = useChangePreferences();
   const [params, setParams] = useSearchParams();
-  const [picked, setPicked] = useState<(Held & { copyOf?: Draft }) | null>(null);
+  const [picked, setPicked] = useState<(Held & { copyOf?: Draft; with?: number }) | null>(null);
   const [wholeDay, setWholeDay] = useState(false);
-  const [more, setMore] = useState(false);
-  // A phone keeps what is needed seldom behind a button.
-  const all = !phone || more;
   const layers = useLayers();
   const { move, question, closeQuestion } = useMove();
 
@@ -66,7 +66,13 @@ function Calendar() {
   const holidays = useHolidays(dates[0]!, dates.at(-1)!);
   const filterKey = FILTER_KEYS.map((key) => filter[key]).join('|');
   const lanes = useMemo(
-    () => lanesOf(query.data ?? { items: [], subjects: [] }, shown, (item) => fits(item, filter)),
+    () =>
+      lanesOf(
+        query.data ?? { items: [], subjects: [] },
+        shown,
+        (item) => fits(item, filter),
+        (item) => fitsOfOthers(item, filter),
+      ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
     [query.data, layers.layers, filterKey],
   );
@@ -99,12 +105,13 @@ function Calendar() {
     );
   const goTo = (next: string) => change({ date: next, event: null, on: null });
   const open = (item: GridItem) => change({ event: item.eventId, on: item.recurrenceId });
-  const pick = (held: Held) =>
-    setPicked(
-      held.end > held.start
-        ? held
-        : { ...held, end: held.start + preferences.defaultMinutes * MINUTE },
-    );
+  /** Something new; begun over somebody's time, it is one with them. */
+  const pick = (held: Held, over: GridItem | null = null) =>
+    setPicked({
+      ...held,
+      end: held.end > held.start ? held.end : held.start + preferences.defaultMinutes * MINUTE,
+      ...(over?.subjectId && { with: over.subjectId }),
+    });
   const pickDate = (day: string) => {
     const start = resolveWallTime(`${day}T09:00`, me.zone).instant;
     pick({ start, end: start, allDay: false });
@@ -129,55 +136,81 @@ function Calendar() {
   const hours = kind === 'day' || kind === 'days' || kind === 'work' || kind === 'week';
   const arrangement = shown.length > 0 ? preferences.arrangement : 'over';
   const openId = params.get('event');
+  const isToday = kind !== 'year' && kind !== 'month' && dates[0] === today;
+  const strip = <SeasonStrip date={date} dates={dates} today={today} onChoose={goTo} />;
+  const views = (
+    <ViewChoice
+      period={period}
+      onView={(view) => change({ view })}
+      onDays={(days) => change({ view: 'days', days: `${days}` })}
+    />
+  );
+  const search = (
+    <Button
+      look="quiet"
+      aria-pressed={searching}
+      className="justify-self-start"
+      onClick={() => change(searching ? noFilter() : { search: 'here' })}
+    >
+      Search
+    </Button>
+  );
+  const layerChips = kind !== 'year' && (
+    <LayerChips
+      layers={layers}
+      notes={notes}
+      arrangement={preferences.arrangement}
+      onArrange={(next) => void changePreferences({ arrangement: next })}
+    />
+  );
   return (
     <main className="flex min-h-[520px] flex-1 flex-col" data-printed>
-      <SeasonStrip date={date} dates={dates} today={today} onChoose={goTo} />
-      <Toolbar
-        title={periodTitle(period)}
-        period={period}
-        today={today}
-        onDate={goTo}
-        onStep={(steps) => goTo(steps === 1 ? step : back)}
-        jump={all}
-      >
-        <div className="no-print flex items-center gap-1.5">
-          {all && hours && (
-            <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
-              {wholeDay ? 'My hours' : 'All 24 hours'}
-            </Button>
-          )}
-          {phone && (
-            <Button look="quiet" aria-expanded={more} onClick={() => setMore(!more)}>
-              {more ? 'Less' : 'More'}
-            </Button>
-          )}
-          <Button
-            look="quiet"
-            aria-pressed={searching}
-            onClick={() => change(searching ? noFilter() : { search: 'here' })}
+      {phone ? (
+        <>
+          <PhoneTools
+            title={briefTitle(period)}
+            isToday={isToday}
+            onStep={(steps) => goTo(steps === 1 ? step : back)}
+            onToday={() => goTo(today)}
+            onNew={pickNext}
           >
-            Search
-          </Button>
-          <Button look="act" onClick={pickNext}>
-            {phone ? 'New' : 'New event'}
-          </Button>
-        </div>
-      </Toolbar>
-      <div className="no-print flex flex-wrap items-center gap-x-5 gap-y-1 px-4 pb-1.5 md:px-6">
-        <ViewChoice
-          period={period}
-          onView={(view) => change({ view })}
-          onDays={(days) => change({ view: 'days', days: `${days}` })}
-        />
-        {all && kind !== 'year' && (
-          <LayerChips
-            layers={layers}
-            notes={notes}
-            arrangement={preferences.arrangement}
-            onArrange={(next) => void changePreferences({ arrangement: next })}
-          />
-        )}
-      </div>
+            {views}
+            <DayField label="Go to a day" value={date} onChange={goTo} />
+            {hours && <Switch label="Show all 24 hours" on={wholeDay} onChange={setWholeDay} />}
+            {search}
+            {layerChips}
+          </PhoneTools>
+          {strip}
+        </>
+      ) : (
+        <>
+          {strip}
+          <Toolbar
+            title={periodTitle(period)}
+            date={date}
+            today={today}
+            isToday={isToday}
+            onDate={goTo}
+            onStep={(steps) => goTo(steps === 1 ? step : back)}
+          >
+            <div className="no-print flex items-center gap-1.5">
+              {hours && (
+                <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
+                  {wholeDay ? 'My hours' : 'All 24 hours'}
+                </Button>
+              )}
+              {search}
+              <Button look="act" onClick={pickNext}>
+                New event
+              </Button>
+            </div>
+          </Toolbar>
+          <div className="no-print flex flex-wrap items-center gap-x-5 gap-y-1 px-4 pb-1.5 md:px-6">
+            {views}
+            {layerChips}
+          </div>
+        </>
+      )}
       {searching && (
         <FilterBar
           filter={filter}
@@ -226,7 +259,13 @@ function Calendar() {
           onMove={move}
         />
       )}
-      {picked && <NewEventPanel {...picked} onClose={() => setPicked(null)} />}
+      {picked && (
+        <NewEventPanel
+          key={`${picked.start} ${picked.end} ${picked.with}`}
+          {...picked}
+          onClose={() => setPicked(null)}
+        />
+      )}
       {openId && (
         <EventPanel
           eventId={openId}

@@ -1,3 +1,4 @@
+import { EyeOff } from 'lucide-react';
 import { DropdownMenu, Popover } from 'radix-ui';
 import { useState } from 'react';
 import { LAYER_COLOURS, type Layer } from '../../contract/calendar.ts';
@@ -67,19 +68,24 @@ function Chip({
         aria-pressed={layer.shown}
         title={note}
         onClick={() => actions.change({ id: layer.id, shown: !layer.shown })}
-        className="flex items-center gap-1.5 rounded-full py-0.5 pl-2"
+        className="flex min-h-6 items-center gap-1.5 rounded-full pl-2 max-sm:min-h-11"
       >
         <i
           className={`size-2.5 rounded-full ${layer.shown ? 'mark-plain' : 'border border-ink-2'}`}
           style={markStyle(layer.colour)}
         />
         {layer.name}
-        {note && layer.shown && <span className="text-ink-2">({note})</span>}
+        {note && layer.shown && (
+          <>
+            <EyeOff size={12} aria-hidden="true" className="text-ink-2" />
+            <span className="sr-only">, {note}</span>
+          </>
+        )}
       </button>
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           aria-label={`Colour of ${layer.name}, or remove it`}
-          className="rounded-full px-2 py-0.5 text-ink-2 hover:text-ink"
+          className="min-h-6 rounded-full px-2 text-ink-2 hover:text-ink max-sm:min-h-11"
         >
           …
         </DropdownMenu.Trigger>

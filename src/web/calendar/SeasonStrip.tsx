@@ -40,7 +40,7 @@ export function SeasonStrip({
   return (
     <nav
       aria-label="Weeks"
-      className="no-print flex h-14 items-stretch gap-px overflow-x-auto border-b border-edge px-4 md:px-6"
+      className="no-print flex h-14 items-stretch max-sm:h-12 gap-px overflow-x-auto border-b border-edge px-4 md:px-6"
     >
       {weeks.map((start, k) => {
         const chosen = start <= to && addDays(start, 6) >= from;

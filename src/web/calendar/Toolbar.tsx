@@ -16,20 +16,20 @@ import { PickDay, parseDay } from '../time/index.ts';
 /** What is shown, how much of it, and the ways to another time. */
 export function Toolbar({
   title,
-  period,
+  date,
   today,
+  isToday,
   onDate,
   onStep,
-  jump,
   children,
 }: {
   title: string;
-  period: Period;
+  date: string;
   today: string;
+  /** Whether what is shown begins today. */
+  isToday: boolean;
   onDate: (date: string) => void;
   onStep: (steps: -1 | 1) => void;
-  /** Whether there is room for the field that goes to a day. */
-  jump: boolean;
   children: React.ReactNode;
 }) {
   return (
@@ -37,15 +37,12 @@ export function Toolbar({
       <h1 className="mr-auto w-full text-xl sm:w-auto">{title}</h1>
       <div className="no-print flex items-center gap-1.5">
         <Button onClick={() => onStep(-1)}>Earlier</Button>
-        <Button
-          onClick={() => onDate(today)}
-          disabled={period.kind !== 'year' && period.kind !== 'month' && period.dates[0] === today}
-        >
+        <Button onClick={() => onDate(today)} disabled={isToday}>
           Today
         </Button>
         <Button onClick={() => onStep(1)}>Later</Button>
       </div>
-      {jump && <JumpField date={period.date} today={today} onDate={onDate} />}
+      <JumpField date={date} today={today} onDate={onDate} />
       {children}
     </div>
   );

@@ -1,4 +1,6 @@
+import type { LayerItem } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
+import type { Fitting } from '../grid/index.ts';
 
 /** What of my calendar is wanted; each part empty for all. Kept in the address. */
 export interface Filter {
@@ -37,4 +39,20 @@ export function fits(item: CalendarItem, filter: Filter): boolean {
     (!filter.repeats || (item.recurrenceId !== null) === (filter.repeats === 'yes')) &&
     (!filter.kind || kindOf(item) === filter.kind)
   );
+}
+
+/**
+ * Whether something of somebody else's is among what is wanted. What is mine to say (category, reply,
+ * organized by me) it never is; what is not shared cannot be told.
+ */
+export function fitsOfOthers(item: LayerItem, filter: Filter): Fitting {
+  if (!isFiltering(filter)) return 'yes';
+  if (filter.category || filter.reply || filter.organizer === 'me') return 'no';
+  if (item.title === null) return 'unknown';
+  const words = filter.q.toLowerCase().split(/\s+/).filter(Boolean);
+  const text = `${item.title} ${item.place ?? ''}`.toLowerCase();
+  if (!words.every((word) => text.includes(word))) return 'no';
+  if (filter.repeats && (item.recurrenceId !== null) !== (filter.repeats === 'yes')) return 'no';
+  if (filter.kind === 'away') return item.occupancy === 'away' ? 'yes' : 'no';
+  return filter.kind ? 'unknown' : 'yes';
 }

@@ -119,6 +119,18 @@ const dayName = (date: string): string => {
   return `${weekday} ${Number(date.slice(8))} ${MONTHS[Number(date.slice(5, 7)) - 1]!.slice(0, 3)}`;
 };
 
+/** The same in little room: `24–26 Nov`, `30 Nov – 2 Dec`, `Tue 24 Nov`. */
+export function briefTitle(period: Period): string {
+  const { kind, dates } = period;
+  const [first, last] = [dates[0]!, dates.at(-1)!];
+  if (kind === 'year' || kind === 'month') return periodTitle(period);
+  if (first === last) return dayName(first);
+  const [from, to] = [dayName(first).slice(4), dayName(last).slice(4)];
+  return first.slice(0, 7) === last.slice(0, 7)
+    ? `${Number(first.slice(8))}–${to}`
+    : `${from} – ${to}`;
+}
+
 /** The heading of a view: `Mon 23 Nov – Sun 29 Nov 2026`, `November 2026`, `2026`. */
 export function periodTitle({ kind, date, dates }: Period): string {
   if (kind === 'year') return date.slice(0, 4);

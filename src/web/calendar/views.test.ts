@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CalendarResponse, Layer, LayerItem } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
-import { fits, kindOf, readFilter } from './filter.ts';
+import { fits, fitsOfOthers, kindOf, readFilter } from './filter.ts';
 import { lanesOf, nameOf, overlaid } from '../grid/gridItems.ts';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';
 import { parseDay } from '../time/typedDay.ts';
@@ -118,31 +118,32 @@ const other = (occurrenceId: number, title: string | null): LayerItem => ({
   occupancy: 'busy',
 });
 
+const layer: Layer = {
+  id: 1,
+  kind: 'team',
+  name: 'Sea Ice',
+  colour: 'lake',
+  shown: true,
+  subjectIds: [5, 6],
+};
+const answer: CalendarResponse = {
+  items: [item(1), item(2)],
+  subjects: [
+    {
+      id: 5,
+      knowledge: 'known',
+      reason: 'shares only busy times',
+      items: [other(2, null), other(3, null)],
+    },
+    { id: 6, knowledge: 'known', reason: null, items: [other(3, 'Ice core'), other(4, 'Dive')] },
+  ],
+};
+
 describe('layers', () => {
-  const layer: Layer = {
-    id: 1,
-    kind: 'team',
-    name: 'Sea Ice',
-    colour: 'lake',
-    shown: true,
-    subjectIds: [5, 6],
-  };
-  const answer: CalendarResponse = {
-    items: [item(1), item(2)],
-    subjects: [
-      {
-        id: 5,
-        knowledge: 'known',
-        reason: 'shares only busy times',
-        items: [other(2, null), other(3, null)],
-      },
-      { id: 6, knowledge: 'known', reason: null, items: [other(3, 'Ice core'), other(4, 'Dive')] },
-    ],
-  };
   const lanes = lanesOf(answer, [layer], () => true);
 
   it('show what several of a team take part in once, with the title if one of them shares it', () => {
-    expect(lanes[1]!.items.map(nameOf)).toEqual(['Sea: busy', 'Ice core', 'Dive']);
+    expect(lanes[1]!.items.map(nameOf)).toEqual(['Sea: taken', 'Ice core', 'Dive']);
     expect(lanes[1]!.items[0]!.reason).toBe('shares only busy times');
   });
 
@@ -173,6 +174,36 @@ describe('the filter', () => {
     ['kind=own', true],
     ['category=3', false],
   ])('%s', (text, fit) => expect(fits(item(1), filter(text))).toBe(fit));
+
+  it.each([
+    ['q=ice', 'Ice core', 'yes'],
+    ['q=kelp', 'Ice core', 'no'],
+    ['q=ice', null, 'unknown'],
+    ['category=3', 'Ice core', 'no'],
+    ['reply=accepted', 'Ice core', 'no'],
+    ['organizer=me', null, 'no'],
+    ['repeats=yes', 'Ice core', 'no'],
+    ['repeats=no', 'Ice core', 'yes'],
+    ['kind=away', 'Ice core', 'no'],
+    ['kind=meeting', 'Ice core', 'unknown'],
+    ['', null, 'yes'],
+  ])('of what is somebody else’s, %s of %s: %s', (text, title, fit) =>
+    expect(fitsOfOthers(other(4, title), filter(text))).toBe(fit),
+  );
+
+  it('leaves out of a layer what does not match, and makes faint what cannot be judged', () => {
+    const asked = filter('q=ice');
+    const [, lane] = lanesOf(
+      answer,
+      [layer],
+      (one) => fits(one, asked),
+      (one) => fitsOfOthers(one, asked),
+    );
+    expect(lane!.items.map((one) => [nameOf(one), one.faint])).toEqual([
+      ['Sea: taken', true],
+      ['Ice core', false],
+    ]);
+  });
 
   it('knows the kinds', () => {
     expect(kindOf(item(1, { attendeeCount: 3 }))).toBe('meeting');

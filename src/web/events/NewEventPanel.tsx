@@ -3,6 +3,7 @@ import { listNames } from '../../core/planner/words.ts';
 import { useMe, usePreferences } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
+import { required } from '../lineUp/index.ts';
 import { blankDraft, type Draft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
 import { useNewEvent } from './useNewEvent.ts';
@@ -13,19 +14,26 @@ export function NewEventPanel({
   end,
   allDay,
   copyOf,
+  with: subjectId,
   onClose,
 }: {
   start: number;
   end: number;
   allDay: boolean;
   copyOf?: Draft;
+  /** Somebody, or a place, whom it is begun with. */
+  with?: number;
   onClose: () => void;
 }) {
   const me = useMe();
   const { defaultReminders } = usePreferences();
   const navigate = useNavigate();
   const { draft, setDraft, gathering, make, toPlan, isReady, label, guests } = useNewEvent(
-    () => copyOf ?? blankDraft({ start, end, allDay }, me.zone, defaultReminders),
+    () =>
+      copyOf ?? {
+        ...blankDraft({ start, end, allDay }, me.zone, defaultReminders),
+        people: subjectId ? [required(subjectId)] : [],
+      },
     onClose,
   );
   return (

@@ -59,7 +59,9 @@ export function FindField({
     setOpen(false);
   };
   const paste = (event: ClipboardEvent) => {
-    if (onPaste?.(event.clipboardData.getData('text'))) event.preventDefault();
+    if (!onPaste?.(event.clipboardData.getData('text'))) return;
+    event.preventDefault();
+    setOpen(false);
   };
   return (
     <Command

@@ -2,6 +2,7 @@ import type { PointerEvent } from 'react';
 import { formatDay } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
+import { initialsOf } from '../design/Initials.tsx';
 import { useMe, useNow } from '../app/index.ts';
 import { layOutBars, type Bar } from './bars.ts';
 import type { ColumnLane } from './DayColumn.tsx';
@@ -85,7 +86,11 @@ export function AllDayRow({
                   className={`size-2 shrink-0 rounded-full ${lane.colour ? 'mark-plain' : 'bg-ink'}`}
                   style={lane.colour ? markStyle(lane.colour) : undefined}
                 />
-                <span className="truncate">{lane.name.split(' ')[0]}</span>
+                <span className="truncate">
+                  {lanes.length > 3 && scale.days.length > 4
+                    ? initialsOf(lane.name)
+                    : lane.name.split(' ')[0]}
+                </span>
               </span>
             )),
           )}

@@ -1,11 +1,11 @@
 import { memo, type PointerEvent } from 'react';
 import { formatOffset, formatSpan, formatTime } from '../../core/time/format.ts';
-import { MINUTE } from '../../core/time/interval.ts';
+import { MINUTE, overlaps } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { useMe, useNow, usePreferences } from '../app/index.ts';
 import { emptyBand, hourMarks, topOf, type Day, type Scale } from './dayScale.ts';
 import type { Grip } from './drag.ts';
-import { nameOf, isBar, type GridItem, type Lane } from './gridItems.ts';
+import { nameOf, isBand, isBar, type GridItem, type Lane } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { layOutDay } from './layout.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
@@ -16,12 +16,21 @@ export type ColumnLane = Lane;
 const LEAST_PX = 15;
 
 /** In less than this a title cannot be read; whose time it is and how it is taken can be seen. */
-const READABLE_PX = 30;
+const READABLE_PX = 22;
+/** In less than this few words fit beside one another. */
+const WIDE_PX = 62;
+/** From this height on words can stand upright. */
+const UPRIGHT_PX = 34;
+/** How wide what takes no time is drawn. */
+const BAND_PX = 15;
+
+type Room = 'wide' | 'narrow' | 'none';
+const roomOf = (px: number): Room => (px < READABLE_PX ? 'none' : px < WIDE_PX ? 'narrow' : 'wide');
 
 /** How many lines a title may have. No rounded corners where text is cut: they cost a mask each. */
 const LINES: Record<number, string> = { 1: 'truncate', 2: 'line-clamp-2', 3: 'line-clamp-3' };
 
-type Press = (event: PointerEvent, grip: Grip, item: GridItem | null) => void;
+type Press = (event: PointerEvent, grip: Grip | 'over', item: GridItem | null) => void;
 
 /** One day of one lane: bare paper, what stands on it, and the line of now. */
 export const DayColumn = memo(function DayColumn({
@@ -55,9 +64,13 @@ export const DayColumn = memo(function DayColumn({
   const y = (instant: number) => topOf(scale, day, instant) * pxPerMinute;
   // Things shorter than can be drawn take the room of what is drawn.
   const least = (LEAST_PX / pxPerMinute) * MINUTE;
+  const inDay = lane.items.filter(
+    (item) => !isBar(item) && item.end > day.start && item.start < day.end,
+  );
+  const bands = layOutDay(inDay.filter(isBand), day);
   const placed = layOutDay(
-    lane.items
-      .filter((item) => !isBar(item) && item.end > day.start && item.start < day.end)
+    inDay
+      .filter((item) => !isBand(item))
       .map((item) => ({ start: item.start, end: Math.max(item.end, item.start + least), item })),
     day,
   );
@@ -109,7 +122,18 @@ export const DayColumn = memo(function DayColumn({
       {lane.unknown && first === (lane.key === 'me') && (
         <div className="unknown pointer-events-none absolute inset-0" title={lane.unknown} />
       )}
-      {placed.map(({ item: { item }, column, columns }) => (
+      {bands.map(({ item, column }) => (
+        <Band
+          key={item.key}
+          item={item}
+          top={y(item.start)}
+          height={Math.max(LEAST_PX, y(item.end) - y(item.start))}
+          column={column}
+          press={press}
+          onOpen={onOpen}
+        />
+      ))}
+      {placed.map(({ item: { item }, column, columns, span }) => (
         <ItemBlock
           key={item.key}
           item={item}
@@ -117,7 +141,13 @@ export const DayColumn = memo(function DayColumn({
           height={Math.max(LEAST_PX, y(item.end) - y(item.start))}
           column={column}
           columns={columns}
-          readable={widthPx / columns >= READABLE_PX}
+          span={span}
+          bandsPx={
+            bands.length > 0 && (columns > 1 || bands.some((band) => overlaps(band.item, item)))
+              ? BAND_PX
+              : 0
+          }
+          room={roomOf((widthPx / columns) * span)}
           begins={item.start >= day.start}
           ends={item.end <= day.end}
           press={press}
@@ -138,13 +168,58 @@ export const DayColumn = memo(function DayColumn({
   );
 });
 
+/** What takes no time: a thin band at the day's edge, its name upright in it. */
+const Band = memo(function Band({
+  item,
+  top,
+  height,
+  column,
+  press,
+  onOpen,
+}: {
+  item: GridItem;
+  top: number;
+  height: number;
+  /** From the edge inwards, where several are at once. */
+  column: number;
+  press: Press;
+  onOpen: (item: GridItem) => void;
+}) {
+  const me = useMe();
+  const look = lookOf(item, useCategoryMap());
+  const movable = item.mine?.standing === 'organizer';
+  const said = `${nameOf(item)}, ${formatSpan(item, me.zone, me.clock)}, takes no time`;
+  return (
+    <button
+      type="button"
+      data-item={item.key}
+      aria-label={said}
+      title={said}
+      onClick={() => item.eventId && onOpen(item)}
+      onPointerDown={(event) => press(event, movable ? 'move' : 'over', item)}
+      className={`item absolute z-[1] overflow-hidden rounded-sm border border-edge bg-sheet pt-1 text-left text-[10px] leading-none whitespace-nowrap text-ink-2 hover:z-[2] hover:border-ink-2 hover:text-ink ${item.faint ? 'opacity-35' : ''}`}
+      style={{
+        top: top + 0.5,
+        height: height - 1,
+        width: BAND_PX - 1,
+        right: column * (BAND_PX - 4),
+      }}
+    >
+      <span className={`absolute inset-x-0 top-0 h-1 ${look.mark}`} style={look.markStyle} />
+      <span className="mt-1 [writing-mode:vertical-rl]">{nameOf(item)}</span>
+    </button>
+  );
+});
+
 const ItemBlock = memo(function ItemBlock({
   item,
   top,
   height,
   column,
   columns,
-  readable,
+  span,
+  bandsPx,
+  room,
   begins,
   ends,
   press,
@@ -156,8 +231,11 @@ const ItemBlock = memo(function ItemBlock({
   height: number;
   column: number;
   columns: number;
-  /** Whether there is room for words. */
-  readable: boolean;
+  span: number;
+  /** What is left free for bands at the day’s edge. Pixels. */
+  bandsPx: number;
+  /** How words fit into its width. */
+  room: Room;
   begins: boolean;
   ends: boolean;
   press: Press;
@@ -169,6 +247,9 @@ const ItemBlock = memo(function ItemBlock({
   const movable = item.mine?.standing === 'organizer';
   const title = nameOf(item);
   const small = height < 30;
+  const readable = room !== 'none';
+  // In a narrow one the words stand upright, where it is high enough for them.
+  const upright = room === 'narrow' && height >= UPRIGHT_PX;
   const said = [`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
     .filter(Boolean)
     .join(', ');
@@ -178,7 +259,7 @@ const ItemBlock = memo(function ItemBlock({
       data-item={item.key}
       aria-label={readable ? undefined : said}
       onClick={() => item.eventId && onOpen(item)}
-      onPointerDown={(event) => (movable ? press(event, 'move', item) : event.stopPropagation())}
+      onPointerDown={(event) => press(event, movable ? 'move' : 'over', item)}
       onKeyDown={(event) => {
         if (event.key !== ' ' || !movable) return;
         event.preventDefault();
@@ -190,8 +271,8 @@ const ItemBlock = memo(function ItemBlock({
       style={{
         top: top + 0.5,
         height: height - 1,
-        left: `calc(${(column / columns) * 100}% + 2px)`,
-        width: `calc(${100 / columns}% - 4px)`,
+        left: `calc((100% - ${bandsPx}px) * ${column / columns} + 2px)`,
+        width: `calc((100% - ${bandsPx}px) * ${span / columns} - 4px)`,
         // A strip of one colour needs no element of its own, of which there may be hundreds.
         ...(!readable &&
           look.mark === 'mark-plain' && { ...look.markStyle, borderLeft: '4px solid var(--mark)' }),
@@ -205,16 +286,20 @@ const ItemBlock = memo(function ItemBlock({
       )}
       {readable && (
         <span
-          className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
-          style={small ? { height: height - 1 } : undefined}
+          className={`flex max-w-full min-w-0 ${upright ? 'pt-0.5 [writing-mode:vertical-rl]' : small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
+          style={small ? { height: height - 1 } : upright ? { height: height - 3 } : undefined}
         >
           <span
-            className={`max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`}
+            className={
+              upright
+                ? 'max-h-full overflow-hidden bg-sheet/90 py-0.5 text-[11px] leading-[1.05] font-semibold break-words'
+                : `max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`
+            }
           >
             {begins ? '' : '… '}
             {title}
           </span>
-          {height >= 46 && (
+          {height >= 46 && !upright && (
             <span className="max-w-full truncate bg-sheet/90 px-1 text-[11px]">
               {formatTime(item.start, me.zone, me.clock)}
               {item.place && ` ${item.place}`}

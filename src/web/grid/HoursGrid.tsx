@@ -18,7 +18,7 @@ const MOST_HOUR_PX = 80;
 
 export interface GridHandlers {
   /** A span of free time was chosen; `end` equals `start` where no length was. */
-  onPick: (held: Held) => void;
+  onPick: (held: Held, over?: GridItem | null) => void;
   onOpen: (item: GridItem) => void;
   onMove: (item: GridItem, held: Held) => void;
 }
@@ -51,7 +51,7 @@ export function HoursGrid({
   const pxPerMinute = hourPx / 60;
   const mine = lanes[0]!.items;
   const window = { start: scale.days[0]!.start, end: scale.days.at(-1)!.end };
-  const conflicts = useConflicts(window, mine);
+  const conflicts = useConflicts(window, mine, lanes);
   const [keyHeld, setKeyHeld] = useState<{ item: GridItem | null; held: Held } | null>(null);
   const [spoken, setSpoken] = useState('');
 
@@ -67,7 +67,8 @@ export function HoursGrid({
     text: held.allDay ? wholeDaysText(held, me.zone) : formatSpan(held, me.zone, me.clock),
     conflict: held.allDay ? '' : conflicts.conflict(item, held),
   });
-  const drop = (item: GridItem | null, held: Held) => (item ? onMove(item, held) : onPick(held));
+  const drop = (item: GridItem | null, held: Held, over: GridItem | null = null) =>
+    item ? onMove(item, held) : onPick(held, over);
   const drag = useGridDrag({
     root,
     scroller,

@@ -21,11 +21,24 @@ export interface GridItem extends Interval {
   whose: string | null;
   /** Why the title is not shown. */
   reason: string | null;
+  /** Whether it cannot be told if it is among what is looked for. */
+  faint: boolean;
+  /** Whose calendar it is from, where that is one person’s or one place’s. */
+  subjectId: number | null;
 }
 
-/** What an item is called: its title, or whose time is taken. */
-export const nameOf = (item: Pick<GridItem, 'title' | 'whose'>): string =>
-  item.title ?? (item.whose ? `${item.whose.split(' ')[0]}: taken` : 'Taken');
+const HOW_TAKEN: Record<GridItem['occupancy'], string> = {
+  busy: 'taken',
+  tentative: 'perhaps taken',
+  away: 'away',
+  free: 'still free',
+};
+
+/** What an item is called: its title, or whose time is taken, and how. */
+export const nameOf = (item: Pick<GridItem, 'title' | 'whose' | 'occupancy'>): string => {
+  const how = HOW_TAKEN[item.occupancy];
+  return item.title ?? (item.whose ? `${item.whose.split(' ')[0]}: ${how}` : how);
+};
 
 /** A calendar of its own: mine, or a layer. */
 export interface Lane {
@@ -36,6 +49,10 @@ export interface Lane {
   /** Nothing is known of this one, which does not mean free. */
   unknown: string | null;
 }
+
+/** Whether it stands there without taking time, as a thin band at the day’s edge. */
+export const isBand = (item: Pick<GridItem, 'allDay' | 'start' | 'end' | 'occupancy'>): boolean =>
+  item.occupancy === 'free' && !isBar(item);
 
 /** Whether it is drawn as a bar across days: whole days, and what lasts a day or longer. */
 export const isBar = (item: Pick<GridItem, 'allDay' | 'start' | 'end'>): boolean =>
@@ -57,9 +74,11 @@ export const ofMine = (item: CalendarItem): GridItem => ({
   also: [],
   whose: null,
   reason: null,
+  faint: false,
+  subjectId: null,
 });
 
-const ofLayer = (item: LayerItem, layer: Layer, reason: string | null): GridItem => ({
+const ofLayer = (item: LayerItem, layer: Layer, reason: string | null, fit: Fitting): GridItem => ({
   key: `l${layer.id}-${item.occurrenceId}`,
   start: item.start,
   end: item.end,
@@ -75,13 +94,19 @@ const ofLayer = (item: LayerItem, layer: Layer, reason: string | null): GridItem
   also: [],
   whose: layer.name,
   reason: item.title === null ? (reason ?? 'Its title is not shared with you') : null,
+  faint: fit === 'unknown',
+  subjectId: layer.kind === 'team' ? null : (layer.subjectIds[0] ?? null),
 });
+
+/** Whether something is among what is looked for; of what is not shown of others it cannot be told. */
+export type Fitting = 'yes' | 'no' | 'unknown';
 
 /** One lane for me and one for each layer shown; what several of a team take part in stands once. */
 export function lanesOf(
   answer: CalendarResponse,
   layers: readonly Layer[],
   keep: (item: CalendarItem) => boolean,
+  judge: (item: LayerItem) => Fitting = () => 'yes',
 ): Lane[] {
   const calendars = new Map(answer.subjects.map((one) => [one.id, one]));
   const mine: Lane = {
@@ -97,8 +122,9 @@ export function lanesOf(
     for (const subject of known) {
       for (const item of subject.items) {
         const before = seen.get(item.occurrenceId);
-        if (!before || before.title === null)
-          seen.set(item.occurrenceId, ofLayer(item, layer, subject.reason));
+        const fit = judge(item);
+        if (fit !== 'no' && (!before || before.title === null))
+          seen.set(item.occurrenceId, ofLayer(item, layer, subject.reason, fit));
       }
     }
     const silent = known.filter((one) => one.knowledge === 'none');

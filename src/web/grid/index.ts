@@ -3,7 +3,16 @@ export { HoursGrid } from './HoursGrid.tsx';
 export { layOutBars } from './bars.ts';
 export { dayScale, instantAt, topOf, type Day, type Scale } from './dayScale.ts';
 export { SNAP_MINUTES, nudged, type Held } from './drag.ts';
-export { isBar, lanesOf, nameOf, ofMine, overlaid, type GridItem, type Lane } from './gridItems.ts';
+export {
+  isBar,
+  lanesOf,
+  nameOf,
+  ofMine,
+  overlaid,
+  type Fitting,
+  type GridItem,
+  type Lane,
+} from './gridItems.ts';
 export { MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
 export { layOutDay } from './layout.ts';
 export { CategoriesProvider, useCategoryMap } from './useCategoryMap.ts';

@@ -38,11 +38,12 @@ export function lookOf(
     occupancy: CalendarItem['occupancy'];
     mine: Pick<CalendarItem, 'standing' | 'categoryId'> | null;
     colour: LayerColour | null;
+    faint?: boolean;
   },
   categories: ReadonlyMap<number, Category>,
 ): Look {
   const waiting = item.mine?.standing === 'needs-action';
-  const fill = `${FILLS[item.occupancy]} ${waiting ? 'outline-2 -outline-offset-2 outline-dashed outline-alpenglow' : ''}`;
+  const fill = `${FILLS[item.occupancy]} ${waiting ? 'outline-2 -outline-offset-2 outline-dashed outline-alpenglow' : ''} ${item.faint ? 'opacity-35' : ''}`;
   if (item.colour) return { fill, mark: 'mark-plain', markStyle: markStyle(item.colour) };
   const category = item.mine?.categoryId ? categories.get(item.mine.categoryId) : undefined;
   if (category) {

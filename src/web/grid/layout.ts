@@ -1,15 +1,17 @@
-import type { Interval } from '../../core/time/interval.ts';
+import { overlaps, type Interval } from '../../core/time/interval.ts';
 
 export interface Placed<T> {
   item: T;
   /** From 0, of `columns` side by side. */
   column: number;
   columns: number;
+  /** Over how many of them it may be drawn, since nothing beside it overlaps it. */
+  span: number;
 }
 
 /**
  * Puts overlapping items side by side: each group of items that hang together shares its width
- * between as many columns as overlap at once.
+ * between as many columns as overlap at once, and reaches over those beside it that are free then.
  */
 export function layOutDay<T extends Interval>(items: readonly T[], window: Interval): Placed<T>[] {
   const shown = items
@@ -19,7 +21,13 @@ export function layOutDay<T extends Interval>(items: readonly T[], window: Inter
   let group: Placed<T>[] = [];
   let ends: number[] = [];
   const close = () => {
-    for (const one of group) one.columns = ends.length;
+    for (const one of group) {
+      one.columns = ends.length;
+      const beside = group.filter(
+        (other) => other.column > one.column && overlaps(other.item, one.item),
+      );
+      one.span = Math.min(ends.length, ...beside.map((other) => other.column)) - one.column;
+    }
     placed.push(...group);
     group = [];
     ends = [];
@@ -29,7 +37,7 @@ export function layOutDay<T extends Interval>(items: readonly T[], window: Inter
     const free = ends.findIndex((end) => end <= item.start);
     const column = free >= 0 ? free : ends.length;
     ends[column] = item.end;
-    group.push({ item, column, columns: 1 });
+    group.push({ item, column, columns: 1, span: 1 });
   }
   close();
   return placed;

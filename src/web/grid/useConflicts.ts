@@ -4,7 +4,7 @@ import type { BusyRequest, BusyResponse } from '../../contract/availability.ts';
 import type { EventDetail } from '../../contract/events.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { readApi, sendApi, useMe } from '../app/index.ts';
-import { nameOf, type GridItem } from './gridItems.ts';
+import { nameOf, type GridItem, type Lane } from './gridItems.ts';
 
 interface Others {
   key: string;
@@ -17,14 +17,18 @@ const MOST_NAMED = 2;
  * Says what a new time of an item would run into: my own calendar at once, its people and places as
  * soon as their busy times have come.
  */
-export function useConflicts(window: Interval, mine: readonly GridItem[]) {
+export function useConflicts(
+  window: Interval,
+  mine: readonly GridItem[],
+  lanes: readonly Lane[] = [],
+) {
   const me = useMe();
   const client = useQueryClient();
-  const others = useRef<Others | null>(null);
+  const asked = useRef<Others | null>(null);
 
   /** Fetches the busy times of whoever takes part in an item, without waiting for them. */
   const ask = (item: GridItem | null) => {
-    others.current = null;
+    asked.current = null;
     const needed = item?.mine && item.mine.attendeeCount + item.mine.resources.length > 1;
     if (!item?.eventId || !needed) return;
     const key = item.key;
@@ -44,7 +48,7 @@ export function useConflicts(window: Interval, mine: readonly GridItem[]) {
         },
       })
       .then((subjects) => {
-        others.current = {
+        asked.current = {
           key,
           subjects: subjects.map(({ name, busy }) => ({
             name,
@@ -67,14 +71,23 @@ export function useConflicts(window: Interval, mine: readonly GridItem[]) {
         overlaps(one, span),
     );
     const taken =
-      others.current && others.current.key === item?.key
-        ? others.current.subjects.filter((one) => one.busy.some((busy) => overlaps(busy, span)))
+      asked.current && asked.current.key === item?.key
+        ? asked.current.subjects.filter((one) => one.busy.some((busy) => overlaps(busy, span)))
         : [];
+    // What is shown of others is in the way of something new; of what is moved, its own people are.
+    const shown = item
+      ? []
+      : lanes
+          .slice(1)
+          .filter((lane) =>
+            lane.items.some((one) => one.occupancy !== 'free' && overlaps(one, span)),
+          );
     const said: string[] = [];
     if (own.length) said.push(`Overlaps ${named(own.map((one) => nameOf(one)))}.`);
-    if (taken.length) {
+    const others = [...taken, ...shown];
+    if (others.length) {
       said.push(
-        `${named(taken.map((one) => one.name))} ${taken.length === 1 ? 'is' : 'are'} taken.`,
+        `${named(others.map((one) => one.name))} ${others.length === 1 ? 'is' : 'are'} taken.`,
       );
     }
     return said.join(' ');

@@ -26,7 +26,7 @@ interface Parts {
   /** Says the new time in words; called for every change, so it must be quick. */
   state: (item: GridItem | null, held: Held) => Statement;
   onGrip: (item: GridItem | null) => void;
-  onDrop: (item: GridItem | null, held: Held) => void;
+  onDrop: (item: GridItem | null, held: Held, over?: GridItem | null) => void;
 }
 
 interface Hold {
@@ -41,6 +41,8 @@ interface Hold {
   moved: boolean;
   pointerId: number;
   origin: { x: number; y: number };
+  /** What a new span was begun over, which a click without a drag is meant for. */
+  over: GridItem | null;
 }
 
 interface Geometry {
@@ -131,6 +133,7 @@ export function useGridDrag(parts: Parts) {
     event: PointerEvent | globalThis.PointerEvent,
     grip: Grip,
     item: GridItem | null,
+    over: GridItem | null,
   ) => {
     geometry.current = measure();
     const at = { x: event.clientX, y: event.clientY };
@@ -151,6 +154,7 @@ export function useGridDrag(parts: Parts) {
       moved: false,
       pointerId: event.pointerId,
       origin: at,
+      over,
     };
     latest.current.onGrip(item);
   };
@@ -169,9 +173,10 @@ export function useGridDrag(parts: Parts) {
       holding.held.end !== holding.before.end ||
       holding.held.allDay !== holding.before.allDay;
     if (holding.grip === 'create') {
+      if (holding.over && !holding.moved) return;
       // A click on free time is a wish for the usual length, which the form knows.
       const clicked = draggedSpan('create', holding.before, holding.grabbed, holding.grabbed, zone);
-      onDrop(null, holding.moved ? holding.held : { ...clicked, end: clicked.start });
+      onDrop(null, holding.moved ? holding.held : { ...clicked, end: clicked.start }, holding.over);
     } else if (holding.moved && changed) onDrop(holding.item, holding.held);
   };
 
@@ -197,7 +202,13 @@ export function useGridDrag(parts: Parts) {
     };
     const up = (event: globalThis.PointerEvent) => {
       clearTimeout(pressTimer.current);
-      if (hold.current?.pointerId === event.pointerId) release(true);
+      if (hold.current?.pointerId !== event.pointerId) return;
+      // Where it is let go counts, and not where the last frame saw it.
+      if (hold.current.moved) {
+        pointer.current = { x: event.clientX, y: event.clientY };
+        follow();
+      }
+      release(true);
     };
     const cancel = (event: globalThis.PointerEvent) => {
       clearTimeout(pressTimer.current);
@@ -227,16 +238,22 @@ export function useGridDrag(parts: Parts) {
   }, []);
 
   return {
-    /** Takes hold at once by mouse and pen, after a moment's press by touch. */
-    press(event: PointerEvent, grip: Grip, item: GridItem | null) {
+    /**
+     * Takes hold at once by mouse and pen, after a moment's press by touch. `over` begins something new
+     * over what cannot be moved itself.
+     */
+    press(event: PointerEvent, asked: Grip | 'over', touched: GridItem | null) {
       if (event.button !== 0 || hold.current) return;
+      const over = asked === 'over' ? touched : null;
+      const grip = asked === 'over' ? 'create' : asked;
+      const item = asked === 'over' ? null : touched;
       event.stopPropagation();
       pointer.current = { x: event.clientX, y: event.clientY };
-      if (event.pointerType !== 'touch') return begin(event, grip, item);
+      if (event.pointerType !== 'touch') return begin(event, grip, item, over);
       const native = event.nativeEvent;
       clearTimeout(pressTimer.current);
       pressTimer.current = window.setTimeout(() => {
-        begin(native, grip, item);
+        begin(native, grip, item, over);
         hold.current!.moved = true;
         navigator.vibrate?.(10);
         follow();

@@ -6,8 +6,19 @@ import { itemClass, layOutDay } from '../grid/index.ts';
 
 const HOUR_PX = 40;
 
-/** One day around a proposed time: what is there already, and the proposal drawn across it. */
-export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed: Interval }) {
+/**
+ * One day around a proposed time: what is there already, and beside it the proposal, so that both can
+ * be read where they are at the same time.
+ */
+export function DayColumn({
+  items,
+  proposed,
+  title,
+}: {
+  items: CalendarItem[];
+  proposed: Interval;
+  title: string;
+}) {
   const me = useMe();
   const from = Math.floor((proposed.start - 3 * HOUR) / HOUR) * HOUR;
   const to = Math.ceil((proposed.end + 3 * HOUR) / HOUR) * HOUR;
@@ -29,6 +40,11 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
             {item.title}, all day
           </p>
         ))}
+      <div className="grid grid-cols-[4rem_1fr_40%] pb-1 text-xs text-ink-2">
+        <span />
+        <span>what you have</span>
+        <span>what is proposed</span>
+      </div>
       <div className="relative border-t border-edge bg-sheet" style={{ height }}>
         {hours.map((hour) => (
           <div
@@ -39,8 +55,13 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
             <span className="pl-2 text-xs text-ink-2">{formatTime(hour, me.zone, me.clock)}</span>
           </div>
         ))}
-        <div className="absolute inset-y-0 right-2 left-16">
-          {placed.map(({ item, column, columns }) => (
+        <div
+          aria-hidden="true"
+          className="absolute inset-x-0 border-y border-dashed border-gentian bg-gentian/5"
+          style={{ top: y(proposed.start), height: y(proposed.end) - y(proposed.start) }}
+        />
+        <div className="absolute inset-y-0 right-[42%] left-16">
+          {placed.map(({ item, column, columns, span }) => (
             <div
               key={item.occurrenceId}
               className={`absolute overflow-hidden rounded-sm px-2 text-xs leading-tight ${itemClass(item)}`}
@@ -51,22 +72,26 @@ export function DayColumn({ items, proposed }: { items: CalendarItem[]; proposed
                   y(Math.min(item.end, window.end)) - y(Math.max(item.start, window.start)) - 2,
                 ),
                 left: `${(column / columns) * 100}%`,
-                width: `calc(${100 / columns}% - 3px)`,
+                width: `calc(${(span / columns) * 100}% - 3px)`,
               }}
               title={`${item.title}, ${formatSpan(item, me.zone, me.clock)}`}
             >
               <span className="rounded-sm bg-sheet/85 px-1 font-semibold">{item.title}</span>
             </div>
           ))}
+        </div>
+        <div className="absolute inset-y-0 right-2 left-[60%]">
           <div
-            className="pointer-events-none absolute -inset-x-1 rounded-sm border-2 border-gentian bg-gentian/10"
+            className="absolute inset-x-0 overflow-hidden rounded-sm border-2 border-gentian bg-sheet px-2 py-0.5 text-xs leading-tight"
             style={{
               top: y(proposed.start),
-              height: Math.max(14, y(Math.min(proposed.end, window.end)) - y(proposed.start)),
+              height: Math.max(20, y(Math.min(proposed.end, window.end)) - y(proposed.start)),
             }}
           >
-            <span className="absolute right-1 bottom-0.5 rounded-sm bg-gentian px-1 text-xs font-semibold text-on-gentian">
-              proposed
+            <b className="font-semibold">{title}</b>
+            <span className="block text-gentian">
+              {formatTime(proposed.start, me.zone, me.clock)}–
+              {formatTime(proposed.end, me.zone, me.clock)}
             </span>
           </div>
         </div>

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
-import type { InvitationDetail } from '../../contract/invitations.ts';
+import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
 import { Failure, readApi, useMe, useShown } from '../app/index.ts';
-import { Loading } from '../design/states.tsx';
+import { Initials } from '../design/Initials.tsx';
+import { Outline } from '../design/states.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
@@ -28,7 +29,13 @@ export function InvitationView() {
     occurrence,
     organizer: query.data?.event.organizer.name ?? '',
   });
-  if (query.isPending) return <Loading what="the invitation" />;
+  if (query.isPending) {
+    return (
+      <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
+        <Outline what="the invitation" rows={4} />
+      </main>
+    );
+  }
   if (query.isError) {
     return (
       <main className="mx-auto max-w-xl p-6">
@@ -36,10 +43,10 @@ export function InvitationView() {
       </main>
     );
   }
-  const { event, day, myReply, myNote } = query.data;
+  const { event, day, myReply, myNote, message } = query.data;
   const mine = event.organizer.id === me.id;
   return (
-    <main className="mx-auto w-full max-w-5xl px-4 py-5 md:px-6">
+    <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
       <p className="text-ink-2">{mine ? 'You invite' : `${event.organizer.name} invites you`}</p>
       <h1 className="text-[26px] leading-tight">{event.title}</h1>
       <p className="mt-1 text-base">
@@ -72,13 +79,14 @@ export function InvitationView() {
           This meeting has been cancelled.
         </p>
       )}
-      <div className="mt-5 grid gap-8 md:grid-cols-[1fr_340px]">
-        <section aria-labelledby="my-day">
+      <div className="mt-4 grid gap-x-8 gap-y-6 md:grid-cols-[minmax(0,1fr)_360px]">
+        <section aria-labelledby="my-day" className="max-md:order-2">
           <h2 id="my-day" className="mb-2 text-[15px]">
             Your day around it
           </h2>
           <Conflicts detail={query.data} />
-          <DayColumn items={day} proposed={event} />
+          <Around detail={query.data} />
+          <DayColumn items={day} proposed={event} title={event.title} />
         </section>
         <section className="grid content-start gap-5">
           {!mine && event.status === 'confirmed' && (
@@ -94,6 +102,12 @@ export function InvitationView() {
             <Link className="font-semibold text-gentian underline" to="/replies">
               See all replies
             </Link>
+          )}
+          {message && (
+            <blockquote className="border-l-[3px] border-gentian pl-3 whitespace-pre-line">
+              {message}
+              <footer className="mt-0.5 text-xs text-ink-2">{event.organizer.name}</footer>
+            </blockquote>
           )}
           <Facts event={event} />
         </section>
@@ -126,6 +140,53 @@ function Conflicts({ detail: { conflicts } }: { detail: InvitationDetail }) {
   );
 }
 
+/** What I have before it and after it, how long there is in between, and the way. */
+function Around({ detail: { event, before, after } }: { detail: InvitationDetail }) {
+  const me = useMe();
+  const time = (instant: number) => formatTime(instant, me.zone, me.clock);
+  const between = (length: number) => (length === 0 ? 'at once' : formatLength(length));
+  const where = (beside: Beside, from: string) =>
+    [beside.place && `, ${beside.place}`, beside.way && `; ${from} ${beside.way}`]
+      .filter(Boolean)
+      .join('');
+  return (
+    <dl className="mb-3 grid grid-cols-[4rem_1fr] gap-x-2 gap-y-0.5">
+      <dt className="text-ink-2">Before</dt>
+      <dd>
+        {before ? (
+          <>
+            <b className="font-semibold">{before.title}</b> until {time(before.end)}
+            {where(before, 'from there')}
+            <span className="text-ink-2">
+              {' '}
+              ({between(event.start - before.end)}
+              {before.end < event.start && ' in between'})
+            </span>
+          </>
+        ) : (
+          'nothing that day'
+        )}
+      </dd>
+      <dt className="text-ink-2">After</dt>
+      <dd>
+        {after ? (
+          <>
+            <b className="font-semibold">{after.title}</b> from {time(after.start)}
+            {where(after, 'from here')}
+            <span className="text-ink-2">
+              {' '}
+              ({between(after.start - event.end)}
+              {after.start > event.end && ' in between'})
+            </span>
+          </>
+        ) : (
+          'nothing that day'
+        )}
+      </dd>
+    </dl>
+  );
+}
+
 function Facts({ event }: { event: InvitationDetail['event'] }) {
   const where = [
     event.place,
@@ -151,8 +212,9 @@ function Facts({ event }: { event: InvitationDetail['event'] }) {
         <ul className="grid gap-1">
           {event.attendees.map((one) => (
             <li key={one.id} className="flex items-center gap-2">
-              <ReplyMark reply={one.reply} />
+              <Initials name={one.name} />
               <span>{one.name}</span>
+              <ReplyMark reply={one.reply} />
               <span className="text-ink-2">
                 {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
                 {one.role === 'optional' ? ', optional' : ''}

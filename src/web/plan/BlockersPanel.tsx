@@ -43,7 +43,7 @@ export function BlockersPanel({
   if (lines.length + absences.sets.length + moves.length === 0) return null;
   return (
     <section aria-label="Blockers" className="mt-4">
-      <PartHeading remark="starts each would open">Blockers</PartHeading>
+      <PartHeading remark="what each would open">Blockers</PartHeading>
       {absences.sets.length > 0 && <Absences plan={plan} explained={explained} />}
       <ul>
         {shown.map((offer) => (
@@ -78,26 +78,43 @@ function Line({
   words,
   gains,
   acts,
+  best,
   remark,
 }: {
   words: string;
   gains: number;
   acts: { label: string; says: string; act: () => void }[];
-  remark: string;
+  /** The best time of those, to concede it and choose that at once. */
+  best?: { words: string; says: string; act: () => void } | null;
+  remark?: string;
 }) {
   return (
     <div className="border-t border-edge py-1">
       <div className="flex items-baseline gap-2">
         <span className="min-w-0 flex-1">{words}</span>
-        <span className="font-semibold text-lichen-ink">+{gains}</span>
+        <span className="font-semibold whitespace-nowrap text-lichen-ink">
+          +{gains} {gains === 1 ? 'start' : 'starts'}
+        </span>
       </div>
       <div className="flex flex-wrap items-baseline gap-x-2.5 text-xs">
-        <span className="min-w-0 flex-1 text-ink-2">{remark}</span>
+        <span className="min-w-0 flex-1 text-ink-2">
+          {remark}
+          {best && (
+            <button
+              type="button"
+              className="min-h-6 font-semibold text-gentian hover:underline max-sm:min-h-11"
+              onClick={best.act}
+              aria-label={`${best.says}, and choose ${best.words}`}
+            >
+              {best.words}
+            </button>
+          )}
+        </span>
         {acts.map(({ label, says, act }) => (
           <button
             key={label}
             type="button"
-            className="font-semibold whitespace-nowrap text-gentian hover:underline"
+            className="min-h-6 font-semibold whitespace-nowrap text-gentian hover:underline max-sm:min-h-11"
             onClick={act}
             aria-label={`Try: ${says}`}
           >
@@ -119,8 +136,22 @@ function tried(
   offerUndo(`Looked for: ${words}.`, () => restore(asked));
 }
 
-const bestWords = (best: Interval | null, { me }: Pick<Plan, 'me'>): string =>
-  best ? `best ${formatDay(best.start, me.zone)} ${formatTime(best.start, me.zone, me.clock)}` : '';
+/** Conceding something and choosing its best time with one click, and taking both back with one. */
+const takingBest = (
+  best: Interval | null,
+  says: string,
+  plan: Pick<Plan, 'me' | 'asked' | 'restore' | 'choose'>,
+  change: () => void,
+) =>
+  best && {
+    words: `${formatDay(best.start, plan.me.zone)} ${formatTime(best.start, plan.me.zone, plan.me.clock)}`,
+    says,
+    act: () =>
+      tried(says, plan, () => {
+        change();
+        plan.choose(best);
+      }),
+  };
 
 function OfferLine({
   offer: { concession, gains, best },
@@ -128,14 +159,15 @@ function OfferLine({
   alsoOptional,
 }: {
   offer: Offer;
-  plan: Trying;
+  plan: Trying & Pick<Plan, 'choose'>;
   alsoOptional: boolean;
 }) {
   const words = concessionWords(concession, plan);
+  const change = () => concede(concession, plan);
   const first = {
     label: concession.kind === 'setAside' ? 'set aside' : 'try it',
     says: words,
-    act: () => tried(words, plan, () => concede(concession, plan)),
+    act: () => tried(words, plan, change),
   };
   const optional =
     alsoOptional && concession.kind === 'setAside'
@@ -156,14 +188,20 @@ function OfferLine({
         words={words}
         gains={gains}
         acts={[first, ...optional]}
-        remark={bestWords(best, plan)}
+        best={takingBest(best, words, plan, change)}
       />
     </li>
   );
 }
 
 /** Nobody alone is in the way: the smallest groups without whom there is a time. */
-function Absences({ plan, explained }: { plan: Trying; explained: Explained }) {
+function Absences({
+  plan,
+  explained,
+}: {
+  plan: Trying & Pick<Plan, 'choose'>;
+  explained: Explained;
+}) {
   const { sets, complete } = explained.absences;
   const size = sets[0]!.blockers.length;
   const { lineUp, setLineUp, set, wishes } = plan;
@@ -196,7 +234,7 @@ function Absences({ plan, explained }: { plan: Trying; explained: Explained }) {
                     act: () => tried(words, plan, () => leaveOut(blockers)),
                   },
                 ]}
-                remark={bestWords(best, plan)}
+                best={takingBest(best, words, plan, () => leaveOut(blockers))}
               />
             </li>
           );

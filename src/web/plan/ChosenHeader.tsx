@@ -18,6 +18,32 @@ type Typing = Pick<Plan, 'me' | 'now' | 'chosen' | 'minutes' | 'dates' | 'choose
 /** A time held against the line-up. */
 type Fitting = Pick<Plan, 'now' | 'chosen' | 'members' | 'wishes' | 'data'>;
 
+/** What a meeting is called, while it is typed; of one that is given a new time, what it is called. */
+export function TitleField({
+  title,
+  typing,
+  moving,
+  className = '',
+}: {
+  title: string;
+  typing: { setTitle: (title: string) => void; keep: () => void };
+  moving: boolean;
+  className?: string;
+}) {
+  if (moving) return <p className={`font-head font-semibold ${className}`}>{title}</p>;
+  return (
+    <input
+      aria-label="Title of the meeting"
+      placeholder="What is it about?"
+      maxLength={200}
+      value={title}
+      onChange={(event) => typing.setTitle(event.target.value)}
+      onBlur={typing.keep}
+      className={`border-b border-edge bg-transparent font-head font-semibold placeholder:font-normal placeholder:text-ink-2 ${className}`}
+    />
+  );
+}
+
 /** The chosen time in full: typed or shown, in everybody's zone, with what is wrong about it. */
 export function ChosenHeader({
   plan,
@@ -25,36 +51,40 @@ export function ChosenHeader({
   typing,
   weekly,
   present,
-}: {
-  plan: Typing & Fitting & Pick<Plan, 'moving'>;
+}: Shown & {
+  plan: Typing;
   title: string;
   typing: { setTitle: (title: string) => void; keep: () => void };
+}) {
+  return (
+    <div className="min-w-0 flex-1">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
+        <TitleField
+          title={title}
+          typing={typing}
+          moving={plan.moving !== null}
+          className="min-w-56 flex-1 text-[22px] leading-8 md:max-w-md"
+        />
+        <TypedTimes plan={plan} />
+      </div>
+      <ChosenWords plan={plan} weekly={weekly} present={present} />
+    </div>
+  );
+}
+
+interface Shown {
+  plan: Fitting & Pick<Plan, 'me' | 'moving'>;
   /** The series that the chosen time begins, if it is one. */
   weekly: WeeklyTime | null;
   /** When a meeting that is given a new time is now. */
   present: Interval | null;
-}) {
-  const { me, chosen, moving } = plan;
+}
+
+/** The chosen time in words, in everybody's zone, with what is wrong about it. */
+export function ChosenWords({ plan, weekly, present }: Shown) {
+  const { me, chosen } = plan;
   return (
-    <div className="min-w-0 flex-1">
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
-        {moving ? (
-          <p className="min-w-56 flex-1 font-head text-[22px] leading-8 font-semibold md:max-w-md">
-            {title}
-          </p>
-        ) : (
-          <input
-            aria-label="Title of the meeting"
-            placeholder="What is it about?"
-            maxLength={200}
-            value={title}
-            onChange={(event) => typing.setTitle(event.target.value)}
-            onBlur={typing.keep}
-            className="min-w-56 flex-1 border-b border-edge bg-transparent font-head text-[22px] font-semibold placeholder:font-normal placeholder:text-ink-2 md:max-w-md"
-          />
-        )}
-        <TypedTimes plan={plan} />
-      </div>
+    <>
       {present && (
         <p className="text-ink-2">
           Now {formatSpan(present, me.zone, me.clock)}. A new time for it:
@@ -73,7 +103,7 @@ export function ChosenHeader({
         <p className="mt-1 text-ink-2">Choose an opening, drag over a day, or type the time.</p>
       )}
       {chosen && (weekly ? <WorksOn weekly={weekly} /> : <Fits plan={plan} />)}
-    </div>
+    </>
   );
 }
 
@@ -145,7 +175,7 @@ function WorksOn({ weekly }: { weekly: WeeklyTime }) {
 }
 
 /** Day, start and end or length as people type them, in step with what is dragged. */
-function TypedTimes({ plan }: { plan: Typing }) {
+export function TypedTimes({ plan }: { plan: Typing }) {
   const { me, chosen, minutes, choose, set, now } = plan;
   const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
   const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';

@@ -82,7 +82,7 @@ export const DayRow = memo(function DayRow({
           ) : (
             !small && (
               <span className="block text-[11px] text-ink-2">
-                {slice ? `${best} of ${slice.totals.people}` : ''}
+                {slice ? freeWords(best, slice.totals.people) : ''}
               </span>
             )
           )}
@@ -130,6 +130,10 @@ export const DayRow = memo(function DayRow({
     </div>
   );
 });
+
+/** `all 4 free`, `3 of 4 free`: the most at once. */
+const freeWords = (best: number, of: number): string =>
+  best === of ? (of === 1 ? 'free' : `all ${of} free`) : `${best} of ${of} free`;
 
 export const touches = (span: Interval | null, date: string, zone: string): Interval | null =>
   span && overlaps(span, dayWindow(date, zone, [0, 24])) ? span : null;

@@ -1,15 +1,18 @@
-import { Failure } from '../app/index.ts';
+import { ChevronDown } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
+import { Failure } from '../app/index.ts';
 import { SeasonStrip } from '../calendar/index.ts';
+import { Panel } from '../design/Panel.tsx';
+import { usePhone } from '../design/usePhone.ts';
 import { usePlanner } from '../workers/index.ts';
 import { BackToForm } from './BackToForm.tsx';
 import { BlockersPanel } from './BlockersPanel.tsx';
-import { ChosenHeader } from './ChosenHeader.tsx';
+import { ChosenHeader, ChosenWords, TitleField, TypedTimes } from './ChosenHeader.tsx';
 import { LineUpPanel } from './LineUpPanel.tsx';
 import { MoveBar } from './MoveBar.tsx';
 import { OpeningsPanel } from './OpeningsPanel.tsx';
-import { moveChosen, RidgeBoard } from './RidgeBoard.tsx';
+import { DaysBar, moveChosen, RidgeBoard } from './RidgeBoard.tsx';
 import { RoomsPanel } from './RoomsPanel.tsx';
 import { SendBar } from './SendBar.tsx';
 import { useMoving } from './useMoving.ts';
@@ -23,6 +26,7 @@ import { WishesPanel } from './WishesPanel.tsx';
 /** When can these people and things come together, and if they can't, why? */
 export function PlanView() {
   const plan = usePlan();
+  const phone = usePhone();
   const event = useMoving(plan);
   const { computed, explained } = useAnswers(plan);
   const { title, ...typing } = useTitle(plan, event);
@@ -35,65 +39,130 @@ export function PlanView() {
     ? explained?.weekly.map((one) => one.dates[0]!)
     : computed?.openings.best;
   useOpeningKeys(steps ?? [], plan.chosen, plan.choose);
+  const [whole, setWhole] = useState(false);
   const present = useMemo(() => (event ? { start: event.start, end: event.end } : null), [event]);
+  const strip = (
+    <SeasonStrip
+      date={plan.dates[0]!}
+      dates={plan.dates}
+      today={plan.today}
+      onChoose={(week) => plan.set({ from: week <= plan.today ? null : week })}
+    />
+  );
+  const acts = event ? (
+    <MoveBar plan={plan} event={event} />
+  ) : (
+    <>
+      <BackToForm plan={plan} title={title} />
+      <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
+    </>
+  );
+  const failure = plan.query.isError && (
+    <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />
+  );
+  const days = <DaysBar plan={plan} whole={whole} setWhole={setWhole} />;
+  // A day's rows are one control for a time; arrows move what is chosen in it.
+  const board = (
+    <div
+      className="border-edge bg-sheet lg:border-x"
+      role="group"
+      tabIndex={0}
+      aria-label="Days. Arrows move the chosen time, with Shift its end"
+      onKeyDown={(press) => press.target === press.currentTarget && moveChosen(plan, press)}
+    >
+      {!phone && days}
+      <RidgeBoard plan={plan} ridge={computed?.ridge ?? null} present={present} whole={whole} />
+    </div>
+  );
+  const answers = (
+    <Answers>
+      {plan.repeating ? (
+        <WeeklyPanel
+          plan={plan}
+          explained={explained}
+          decisions={decisions}
+          decide={(start, decision) =>
+            setDecisions((before) => new Map(before).set(start, decision))
+          }
+        />
+      ) : (
+        <OpeningsPanel plan={plan} computed={computed} explained={explained} />
+      )}
+      <BlockersPanel plan={plan} explained={explained} />
+      <RoomsPanel plan={plan} />
+    </Answers>
+  );
+  if (phone) {
+    return (
+      <main className="flex flex-1 flex-col">
+        <h1 className="sr-only">Plan</h1>
+        <div className="flex min-h-12 items-center gap-3 px-4">
+          <TitleField
+            title={title}
+            typing={typing}
+            moving={plan.moving !== null}
+            className="min-w-0 flex-1 truncate text-[17px] leading-8"
+          />
+          <FoldedLineUp plan={plan} />
+        </div>
+        {failure}
+        {board}
+        <div className="px-4 py-3">{answers}</div>
+        {days}
+        {strip}
+        <div className="sticky bottom-0 z-20 mt-auto border-t border-edge bg-paper px-4 py-2">
+          <ChosenWords plan={plan} weekly={weekly} present={present} />
+          {plan.chosen && <div className="mt-1.5 flex flex-wrap gap-2">{acts}</div>}
+        </div>
+      </main>
+    );
+  }
   return (
     <main className="flex flex-1 flex-col">
       <h1 className="sr-only">Plan</h1>
-      <SeasonStrip
-        date={plan.dates[0]!}
-        dates={plan.dates}
-        today={plan.today}
-        onChoose={(week) => plan.set({ from: week <= plan.today ? null : week })}
-      />
+      {strip}
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2 border-b border-edge px-4 py-2.5 md:px-6">
         <ChosenHeader plan={plan} title={title} typing={typing} weekly={weekly} present={present} />
-        {event ? (
-          <MoveBar plan={plan} event={event} />
-        ) : (
-          <>
-            <BackToForm plan={plan} title={title} />
-            <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
-          </>
-        )}
+        {acts}
       </div>
-      {plan.query.isError && (
-        <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />
-      )}
+      {failure}
       <div className="grid flex-1 grid-cols-1 lg:grid-cols-[236px_minmax(0,1fr)_272px]">
         <div className="px-4 py-2.5 lg:pl-6">
           <LineUpPanel plan={plan} />
           <WishesPanel plan={plan} />
         </div>
-        {/* A day's rows are one control for a time; arrows move what is chosen in it. */}
-        <div
-          className="order-last border-edge bg-sheet lg:order-none lg:border-x"
-          role="group"
-          tabIndex={0}
-          aria-label="Days. Arrows move the chosen time, with Shift its end"
-          onKeyDown={(press) => press.target === press.currentTarget && moveChosen(plan, press)}
-        >
-          <RidgeBoard plan={plan} ridge={computed?.ridge ?? null} present={present} />
-        </div>
-        <div className="px-4 py-2.5 lg:pr-6">
-          <Answers>
-            {plan.repeating ? (
-              <WeeklyPanel
-                plan={plan}
-                explained={explained}
-                decisions={decisions}
-                decide={(start, decision) =>
-                  setDecisions((before) => new Map(before).set(start, decision))
-                }
-              />
-            ) : (
-              <OpeningsPanel plan={plan} computed={computed} explained={explained} />
-            )}
-            <BlockersPanel plan={plan} explained={explained} />
-            <RoomsPanel plan={plan} />
-          </Answers>
-        </div>
+        <div className="order-last grid lg:order-none">{board}</div>
+        <div className="px-4 py-2.5 lg:pr-6">{answers}</div>
       </div>
     </main>
+  );
+}
+
+/** Who and what is needed, in a word; all of it, the wishes and the time to be typed open from below. */
+function FoldedLineUp({ plan }: { plan: Plan }) {
+  const [open, setOpen] = useState(false);
+  const people = plan.members.filter((one) => one.kind === 'person').length;
+  const places = plan.members.length - people;
+  return (
+    <>
+      <button
+        type="button"
+        aria-haspopup="dialog"
+        onClick={() => setOpen(true)}
+        className="flex min-h-11 shrink-0 items-center gap-1 rounded-full border border-edge bg-sheet px-3"
+      >
+        {people === 1 ? '1 person' : `${people} people`}
+        {places > 0 && `, ${places === 1 ? '1 place' : `${places} places`}`}
+        <ChevronDown size={14} aria-hidden="true" />
+      </button>
+      <Panel open={open} onClose={() => setOpen(false)} title="Who, and what counts">
+        <div className="grid gap-4">
+          <TypedTimes plan={plan} />
+          <LineUpPanel plan={plan} />
+          <WishesPanel plan={plan} />
+        </div>
+      </Panel>
+    </>
   );
 }
 

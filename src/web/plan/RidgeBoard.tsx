@@ -2,13 +2,14 @@ import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { MINUTE, type Interval } from '../../core/time/interval.ts';
+import { MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
 import { useStable } from '../app/index.ts';
 import { DayField } from '../time/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
+import { usePhone } from '../design/usePhone.ts';
 import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
@@ -21,6 +22,7 @@ const USUAL_HOURS = [6, 21] as const;
 const WHOLE_DAY = [0, 24] as const;
 /** Rows are lower the more of them there are, so that they stay one picture. */
 const BOARD_PX = 400;
+const PHONE_BOARD_PX = 250;
 const MOST_ZONES = 4;
 
 /** Which days are looked at. */
@@ -33,14 +35,17 @@ export function RidgeBoard({
   plan,
   ridge,
   present,
+  whole,
 }: {
   plan: Days & Reading & Pick<Plan, 'minutes' | 'choose'>;
   ridge: Ridge | null;
   present: Interval | null;
+  /** Whether all 24 hours are shown. */
+  whole: boolean;
 }) {
-  const { me, members, dates, chosen, minutes } = plan;
+  const { me, members, dates, chosen, minutes, known } = plan;
+  const phone = usePhone();
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
-  const [whole, setWhole] = useState(false);
   const [hovered, setHovered] = useState<number | null>(null);
   const toggle = (date: string) =>
     setOpen((before) => {
@@ -54,7 +59,8 @@ export function RidgeBoard({
   const zoneList = zonesOf(members, [me.zone], me.furtherZones).join();
   const zones = useMemo(() => zoneList.split(','), [zoneList]);
   const remarks = useMemo(() => dayRemarks(dates, members, me), [dates, members, me]);
-  const height = Math.min(46, Math.max(18, Math.floor(BOARD_PX / dates.length) - 2));
+  const board = phone ? PHONE_BOARD_PX : BOARD_PX;
+  const height = Math.min(46, Math.max(18, Math.floor(board / dates.length) - 2));
   const row = useMemo<BoardRow>(
     () => ({
       zones,
@@ -68,9 +74,14 @@ export function RidgeBoard({
     [zones, hours, height, minutes, stable, present],
   );
   const chosenDay = chosen && dateAt(chosen.start, me.zone);
+  const isOpen = (date: string) => open.has(date) !== (date === chosenDay);
+  const someOpen = dates.some(isOpen);
+  const kinds = useMemo(
+    () => kindsShown({ members, open: someOpen, ridge, window: known }),
+    [members, someOpen, ridge, known],
+  );
   return (
     <section aria-label="When they are free" className="min-w-0">
-      <DaysBar plan={plan} whole={whole} setWhole={setWhole} />
       <Ruler date={dates[0]!} zones={zones} hours={hours} />
       {dates.map((date) => (
         <DayRow
@@ -78,7 +89,7 @@ export function RidgeBoard({
           row={row}
           ridge={ridge}
           date={date}
-          members={open.has(date) !== (date === chosenDay) ? members : null}
+          members={isOpen(date) ? members : null}
           remarks={remarks.get(date)!.text}
           clockChange={remarks.get(date)!.clockChange}
           chosen={touches(chosen, date, me.zone)}
@@ -87,7 +98,7 @@ export function RidgeBoard({
         />
       ))}
       <Readout plan={plan} hovered={hovered} />
-      <Samples />
+      <Samples kinds={kinds} />
     </section>
   );
 }
@@ -100,7 +111,7 @@ function zonesOf(members: Plan['members'], home: string[], further: string[]): s
 }
 
 /** Which days are looked at: from when, how many, working days or all. */
-function DaysBar({
+export function DaysBar({
   plan,
   whole,
   setWhole,
@@ -153,6 +164,7 @@ function DaysBar({
 
 /** Who is missing at the moment under the pointer, the finger or the cursor. */
 function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
+  const phone = usePhone();
   const { me, members, known, chosen } = plan;
   // Laid out when the first moment is asked for, and kept for the next ones.
   const fit = useRef<{ of: Plan['members']; fit: LineUpFit } | null>(null);
@@ -160,7 +172,7 @@ function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
   if (!span) {
     return (
       <p className="min-h-9 px-3 py-1 text-xs text-ink-2">
-        Point at a moment to see who is missing then; drag to choose a time.
+        {phone ? 'Touch' : 'Point at'} a moment to see who is missing then; drag to choose a time.
       </p>
     );
   }
@@ -181,18 +193,59 @@ function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
   );
 }
 
-function Samples() {
+type Kind = 'taken' | 'tentative' | 'away' | 'unknown' | 'closed' | 'good' | 'people' | 'places';
+const SAMPLES: [Kind, string, string][] = [
+  ['good', 'bg-lichen', 'all that is needed is free'],
+  ['people', 'border-t-2 border-ink/75 h-0', 'required people'],
+  ['places', 'bg-lichen-ink/55 h-[3px]', 'places'],
+  ['taken', 'rock', 'taken'],
+  ['tentative', 'rock-tentative', 'tentative'],
+  ['away', 'rock-away', 'away'],
+  ['closed', 'bg-closed', 'outside their hours'],
+  ['unknown', 'unknown border border-edge', 'not known'],
+];
+
+/** What of all that a picture could hold is in this one. */
+function kindsShown({
+  members,
+  open,
+  ridge,
+  window,
+}: {
+  members: Plan['members'];
+  /** Whether the lanes of a day are open. */
+  open: boolean;
+  ridge: Ridge | null;
+  window: Interval;
+}): ReadonlySet<Kind> {
+  const kinds = new Set<Kind>();
+  if (ridge && hasAllFree(ridge)) kinds.add('good');
+  if (members.some((one) => one.role === 'optional')) kinds.add('people');
+  if (members.some((one) => one.kind === 'resource')) kinds.add('places');
+  if (!open) return kinds;
+  kinds.add('closed');
+  for (const { busy, knowledge } of members) {
+    if (knowledge === 'none') kinds.add('unknown');
+    for (const span of busy) {
+      if (overlaps(span, window)) kinds.add(span.occupancy === 'busy' ? 'taken' : span.occupancy);
+    }
+  }
+  return kinds;
+}
+
+/** Whether all that is needed is free in some quarter hour. */
+function hasAllFree({ required, places, totals }: Ridge): boolean {
+  return required.some((count, k) => count === totals.required && places[k] === totals.places);
+}
+
+function Samples({ kinds }: { kinds: ReadonlySet<Kind> }) {
   return (
     <div className="flex flex-wrap items-center gap-x-3.5 gap-y-1 px-3 pb-2 text-xs text-ink-2">
-      <Sample look="bg-sheet border border-edge">free</Sample>
-      <Sample look="rock">taken</Sample>
-      <Sample look="rock-tentative">tentative</Sample>
-      <Sample look="rock-away">away</Sample>
-      <Sample look="bg-closed">outside their hours</Sample>
-      <Sample look="unknown border border-edge">not known</Sample>
-      <Sample look="bg-lichen">all that is needed is free</Sample>
-      <Sample look="border-t-2 border-ink/75 h-0">required people</Sample>
-      <Sample look="bg-lichen-ink/55 h-[3px]">places</Sample>
+      {SAMPLES.filter(([kind]) => kinds.has(kind)).map(([kind, look, words]) => (
+        <Sample key={kind} look={look}>
+          {words}
+        </Sample>
+      ))}
     </div>
   );
 }
