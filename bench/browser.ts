@@ -1,8 +1,8 @@
 /** Chromium signed in to the large organisation as its first person. */
 import { chromium, type Browser, type Page } from '@playwright/test';
-import type { LargeServer } from './largeServer.ts';
+import type { BenchServer } from './largeServer.ts';
 
-export async function openBrowser(server: LargeServer): Promise<{ browser: Browser; page: Page }> {
+export async function openBrowser(server: BenchServer): Promise<{ browser: Browser; page: Page }> {
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],

@@ -11,14 +11,38 @@ import { loadScaleData } from './scaleData.ts';
 
 const JSON_TYPE = { 'Content-Type': 'application/json' };
 
-export interface LargeServer {
+/** A server with somebody signed in, as a browser needs it. */
+export interface BenchServer {
   base: string;
-  /** The session of the first person. */
+  /** Their session. */
   cookie: string;
+  end(): Promise<void>;
+}
+
+export interface LargeServer extends BenchServer {
   client: pg.Client;
   get<Body>(path: string): Promise<Body>;
   post<Body>(path: string, body: unknown): Promise<Body>;
-  end(): Promise<void>;
+}
+
+/** Starts a server on a database that is there, and signs somebody in. */
+export async function startServerOn(
+  env: NodeJS.ProcessEnv,
+  who: { email: string; password: string },
+): Promise<BenchServer> {
+  const built = path.resolve('dist/web');
+  const server = await startServer(readConfig({ ...env, PORT: '0', MARMOT_LOG: 'error' }), {
+    transport: () => ({ deliver: () => Promise.resolve() }),
+    ...(existsSync(built) && { pages: pages(built, isViewAddress) }),
+  });
+  const base = `http://127.0.0.1:${server.port}`;
+  const signedIn = await fetch(`${base}/api/session`, {
+    method: 'POST',
+    headers: JSON_TYPE,
+    body: JSON.stringify(who),
+  });
+  const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
+  return { base, cookie, end: () => server.end() };
 }
 
 export async function startLargeServer(): Promise<LargeServer> {
@@ -29,18 +53,11 @@ export async function startLargeServer(): Promise<LargeServer> {
   await client.query('update person set password_hash = $1 where subject_id = 1', [
     await hash('scale'),
   ]);
-  const built = path.resolve('dist/web');
-  const server = await startServer(readConfig({ ...process.env, PORT: '0', MARMOT_LOG: 'error' }), {
-    transport: () => ({ deliver: () => Promise.resolve() }),
-    ...(existsSync(built) && { pages: pages(built, isViewAddress) }),
+  const server = await startServerOn(process.env, {
+    email: 'person0@scale.example',
+    password: 'scale',
   });
-  const base = `http://127.0.0.1:${server.port}`;
-  const signedIn = await fetch(`${base}/api/session`, {
-    method: 'POST',
-    headers: JSON_TYPE,
-    body: JSON.stringify({ email: 'person0@scale.example', password: 'scale' }),
-  });
-  const cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
+  const { base, cookie } = server;
   const ask = async <Body>(address: string, init: RequestInit): Promise<Body> => {
     const answer = await fetch(`${base}/api${address}`, {
       ...init,

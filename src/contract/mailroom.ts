@@ -1,7 +1,15 @@
 import { z } from 'zod';
 import { line, text } from './common.ts';
+import { limit } from './paging.ts';
 
-export const mailroomQuery = z.strictObject({ recipient: line(254).optional() });
+/** Letters to one address, or whose receiver or subject holds some words, a part at a time. */
+export const mailroomQuery = z.strictObject({
+  recipient: line(254).optional(),
+  q: line(254).default(''),
+  after: z.uuid('must be the id of a message').optional(),
+  limit,
+});
+export type MailroomQuery = z.output<typeof mailroomQuery>;
 export const mailroomPath = z.strictObject({ id: z.uuid('must be the id of a message') });
 
 export const mailroomAnswer = z.strictObject({
@@ -18,6 +26,12 @@ export interface MailroomEntry {
   recipient: string;
   subject: string;
   receivedAt: number;
+}
+
+/** A part of the letters there are, newest first. */
+export interface MailroomList {
+  entries: MailroomEntry[];
+  total: number;
 }
 
 export interface MailroomMessage extends MailroomEntry {

@@ -1,4 +1,11 @@
+import { z } from 'zod';
 import type { Shift } from '../core/time/workingHours.ts';
+import { line } from './common.ts';
+import { page } from './paging.ts';
+
+/** People whose name, work, site or team holds some words, a part of them at a time. */
+export const peopleQuery = z.strictObject({ q: line(100).default(''), ...page });
+export type PeopleQuery = z.output<typeof peopleQuery>;
 
 export interface Person {
   id: number;
@@ -20,7 +27,11 @@ export interface Team {
   memberIds: number[];
 }
 
+/** A part of the people there are: the reader’s own site first, then by site and name. */
 export interface Directory {
   people: Person[];
+  /** How many there are in all. */
+  total: number;
+  /** With the first part: the teams whose name fits. */
   teams: Team[];
 }

@@ -29,6 +29,7 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/search/names': 'catalogue',
   'GET /api/people': 'catalogue',
   'GET /api/places': 'projected',
+  'GET /api/places/:id': 'projected',
   'GET /api/places/:id/day': 'projected',
   'POST /api/availability/busy': 'projected',
   'POST /api/availability/rooms': 'catalogue',

@@ -43,7 +43,7 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await page.goto(address('/places'));
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Bluff Station');
   await page.getByLabel('Name, site or feature').fill('hearing loop');
-  await expect(page.getByRole('listitem')).toHaveCount(2);
+  await expect(page.getByRole('list', { name: 'Places' }).getByRole('button')).toHaveCount(2);
   await page.getByLabel('Name, site or feature').fill('nothing like it');
   await expect(page.getByText('Nothing matches all of this')).toBeVisible();
   await page.getByLabel('Name, site or feature').fill('');

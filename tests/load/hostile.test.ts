@@ -10,6 +10,7 @@ import * as invitations from '../../src/contract/invitations.ts';
 import * as lineUps from '../../src/contract/lineUps.ts';
 import { liveQuery } from '../../src/contract/live.ts';
 import * as mailroom from '../../src/contract/mailroom.ts';
+import { peopleQuery } from '../../src/contract/people.ts';
 import * as places from '../../src/contract/places.ts';
 import * as preferences from '../../src/contract/preferences.ts';
 import { searchQuery } from '../../src/contract/search.ts';
@@ -45,6 +46,8 @@ const READS: Record<string, Asked> = {
   'POST /api/setup': { body: setupRequest },
   'GET /api/live': { query: liveQuery },
   'GET /api/search': { query: searchQuery },
+  'GET /api/people': { query: peopleQuery },
+  'GET /api/places': { query: places.placesQuery },
   'GET /api/places/:id/day': { query: places.placeDayQuery },
   'POST /api/availability/busy': { body: availability.busyRequest },
   'POST /api/availability/rooms': { body: availability.roomsRequest },

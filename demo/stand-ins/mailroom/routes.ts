@@ -13,8 +13,6 @@ import { Problem, read, readBody, requireActor } from '../../../src/server/http/
 import type { Platform } from '../../../src/server/platform.ts';
 import { readEntries, readMessage, readsEverything } from './queries.ts';
 
-const MOST_ENTRIES = 200;
-
 /**
  * /api/mailroom: the mail that was sent, as its receivers would see it, and answering as they would.
  * In the demonstration its own people may read all of it; whoever else reads what is theirs.
@@ -24,10 +22,10 @@ export function mailroomRoutes(platform: Platform): Router {
 
   router.get('/', async (ctx) => {
     const { me } = requireActor(ctx);
-    const { recipient } = read(mailroomQuery, { ...ctx.query });
+    const query = read(mailroomQuery, { ...ctx.query });
     const everyone = await readsEverything(platform.pool, me.id);
-    const of = everyone ? (recipient ?? null) : me.email;
-    ctx.body = { entries: await readEntries(platform.pool, of, MOST_ENTRIES) };
+    const of = everyone ? (query.recipient ?? null) : me.email;
+    ctx.body = await readEntries(platform.pool, of, query);
   });
 
   router.get('/:id', async (ctx) => {

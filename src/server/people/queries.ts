@@ -1,5 +1,6 @@
-import type { Person, Team } from '../../contract/people.ts';
+import type { PeopleQuery, Person, Team } from '../../contract/people.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
+import { holding } from '../db/like.ts';
 import type { Database } from '../db/transaction.ts';
 
 interface ShiftRow {
@@ -30,32 +31,66 @@ export async function readHours(
   return hours;
 }
 
-/** Everyone with a sharing relation to the viewer's installation: its own people and the partners'. */
-export async function readPeople(db: Database): Promise<Omit<Person, 'hours'>[]> {
+/** What of somebody is looked through for words: name, work, site, organization and teams. */
+const LISTED = `
+  select subject.id, subject.name, person.email, person.job_title, person.zone,
+         site.name as site, organization.name as organization, organization.is_home,
+         coalesce(person.site_id = reader.site_id, false) as near, member.teams
+  from person
+  join subject on subject.id = person.subject_id
+  join organization on organization.id = person.organization_id
+  left join site on site.id = person.site_id
+  left join person reader on reader.subject_id = $1
+  cross join lateral (
+    select coalesce(array_agg(team.name order by team.name), '{}') as teams
+    from team_member join team on team.id = team_member.team_id
+    where team_member.person_id = person.subject_id) member`;
+const HOLDS_WORDS = `
+  concat_ws(' ', name, job_title, coalesce(site, organization), array_to_string(teams, ' ')) ilike $2`;
+/** In which order they stand; the last part makes it one of a kind. */
+const ORDER = `not near, coalesce(site, organization), name, id`;
+
+/**
+ * Everyone with a sharing relation to the reader's installation, its own people and the partners', a
+ * part at a time: the reader's own site first, then by site and name.
+ */
+export async function readPeople(
+  db: Database,
+  readerId: number,
+  { q, after, limit }: PeopleQuery,
+): Promise<Omit<Person, 'hours'>[]> {
   const { rows } = await db.query<Omit<Person, 'hours'>>(
-    `select subject.id, subject.name, person.email, person.job_title as "jobTitle", person.zone,
-            site.name as site, organization.name as organization,
-            not organization.is_home as "isPartner",
-            coalesce(
-              (select array_agg(team.name order by team.name)
-               from team_member join team on team.id = team_member.team_id
-               where team_member.person_id = person.subject_id), '{}') as teams
-     from person
-     join subject on subject.id = person.subject_id
-     join organization on organization.id = person.organization_id
-     left join site on site.id = person.site_id
-     order by subject.name`,
+    `with listed as materialized (${LISTED})
+     select id, name, email, job_title as "jobTitle", zone, site, organization,
+            not is_home as "isPartner", teams
+     from listed
+     where ${HOLDS_WORDS}
+       and ($3::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $3))
+     order by ${ORDER} limit $4`,
+    [readerId, holding(q), after ?? null, limit],
   );
   return rows;
 }
 
-export async function readTeams(db: Database): Promise<Team[]> {
+/** How many people hold some words. */
+export async function countPeople(db: Database, q: string): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    `with listed as (${LISTED}) select count(*) as count from listed where ${HOLDS_WORDS}`,
+    [null, holding(q)],
+  );
+  return rows[0]!.count;
+}
+
+/** Teams whose name holds some words. */
+export async function readTeams(db: Database, q: string): Promise<Team[]> {
   const { rows } = await db.query<Team>(
     `select team.id, team.name,
             coalesce(array_agg(team_member.person_id) filter (where team_member.person_id is not null), '{}')
               as "memberIds"
      from team left join team_member on team_member.team_id = team.id
+     where team.name ilike $1
      group by team.id order by team.name`,
+    [holding(q)],
   );
   return rows;
 }

@@ -231,7 +231,7 @@ describe('places now', () => {
     const razorbill = await server.id('Razorbill');
     await server.sql('delete from claim where subject_id = $1', [razorbill]);
     const state = async () => {
-      const { body } = await ines.get<PlacesResponse>('/api/places');
+      const { body } = await ines.get<PlacesResponse>('/api/places?q=Razorbill');
       return body.places.find((place) => place.id === razorbill);
     };
     expect(await state()).toMatchObject({ freeUnits: 1, until: null });

@@ -1,7 +1,8 @@
-import type { Place } from '../../contract/places.ts';
+import type { Place, PlacesQuery } from '../../contract/places.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
+import { holding } from '../db/like.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
@@ -26,6 +27,80 @@ export async function readResources(
     `${FACTS} where $1::int[] is null or subject.id = any($1)
      order by site.id, resource.kind, subject.name`,
     [ids],
+  );
+  return rows;
+}
+
+/** Whether a unit of a resource can be had at an instant, and the conditions of a page. */
+const LISTED = `
+  select subject.id, subject.name, site.name as site, resource.capacity,
+         coalesce(site.id = reader.site_id, false) as near,
+         resource.units > (select count(distinct claim.unit) from claim
+                           where claim.subject_id = subject.id and claim.exclusive
+                             and claim.during @> $2::timestamptz) as is_free
+  from resource
+  join subject on subject.id = resource.subject_id
+  join site on site.id = resource.site_id
+  left join person reader on reader.subject_id = $1
+  where ($3::text is null or resource.kind = $3) and ($4::int is null or site.id = $4)
+    and concat_ws(' ', subject.name, site.name, array_to_string(resource.features, ' ')) ilike $5`;
+/** In which order they stand; the last part makes it one of a kind. */
+const ORDER = `not near, site, name, id`;
+
+const conditions = (readerId: number | null, { kind, site, q }: PlacesQuery, now: number) => [
+  readerId,
+  new Date(now),
+  kind ?? null,
+  site ?? null,
+  holding(q),
+];
+
+/** A part of the places there are: the reader's own site first, then by site and name. */
+export async function readPage(
+  db: Database,
+  readerId: number,
+  query: PlacesQuery,
+  now: number,
+): Promise<ResourceFacts[]> {
+  const { rows } = await db.query<ResourceFacts>(
+    `with listed as materialized (${LISTED}),
+     page as (
+       select id, row_number() over (order by ${ORDER}) as place from listed
+       where ($6::boolean is null or is_free = $6)
+         and ($7::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $7))
+       order by ${ORDER} limit $8)
+     select facts.* from page join (${FACTS}) facts on facts.id = page.id order by page.place`,
+    [
+      ...conditions(readerId, query, now),
+      query.free ? true : null,
+      query.after ?? null,
+      query.limit,
+    ],
+  );
+  return rows;
+}
+
+/** How many places there are of what is asked for, and how many of them are free. */
+export async function countPlaces(
+  db: Database,
+  query: PlacesQuery,
+  now: number,
+): Promise<{ total: number; free: number }> {
+  const { rows } = await db.query<{ total: number; free: number }>(
+    `with listed as (${LISTED})
+     select count(*) filter (where $6::boolean is null or is_free = $6) as total,
+            count(*) filter (where is_free) as free
+     from listed`,
+    [...conditions(null, query, now), query.free ? true : null],
+  );
+  return rows[0]!;
+}
+
+/** The sites at which there are places. */
+export async function readSites(db: Database): Promise<{ id: number; name: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string }>(
+    `select id, name from site where exists (select 1 from resource where site_id = site.id)
+     order by name`,
   );
   return rows;
 }

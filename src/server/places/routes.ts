@@ -1,8 +1,8 @@
 import Router from '@koa/router';
-import { placeDayQuery, placePath, type PlacesResponse } from '../../contract/places.ts';
+import { placeDayQuery, placePath, placesQuery } from '../../contract/places.ts';
 import { read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { placeDay, placesNow } from './service.ts';
+import { placeDay, placeNow, placesNow } from './service.ts';
 
 /** /api/places: rooms and other resources, their state now and their days. */
 export function placesRoutes(platform: Platform): Router {
@@ -10,10 +10,14 @@ export function placesRoutes(platform: Platform): Router {
 
   router.get('/', async (ctx) => {
     const actor = requireActor(ctx);
-    const body: PlacesResponse = {
-      places: await placesNow(platform.pool, actor, platform.clock.now()),
-    };
-    ctx.body = body;
+    const query = read(placesQuery, { ...ctx.query });
+    ctx.body = await placesNow(platform.pool, actor, query, platform.clock.now());
+  });
+
+  router.get('/:id', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { id } = read(placePath, ctx.params);
+    ctx.body = await placeNow(platform.pool, actor, id, platform.clock.now());
   });
 
   router.get('/:id/day', async (ctx) => {

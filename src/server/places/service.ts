@@ -1,4 +1,4 @@
-import type { Place, PlaceDay } from '../../contract/places.ts';
+import type { Place, PlaceDay, PlacesQuery, PlacesResponse } from '../../contract/places.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
@@ -7,13 +7,52 @@ import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readClaims } from '../reservations/index.ts';
-import { readBookings, readResources, type ResourceFacts } from './queries.ts';
+import {
+  countPlaces,
+  readBookings,
+  readPage,
+  readResources,
+  readSites,
+  type ResourceFacts,
+} from './queries.ts';
 
 const LOOK_AHEAD = 7 * DAY;
 
-/** Every resource with its state at this moment. */
-export async function placesNow(db: Database, actor: PersonActor, now: number): Promise<Place[]> {
-  const resources = await readResources(db, null);
+/** A part of the places there are, each with its state at this moment. */
+export async function placesNow(
+  db: Database,
+  actor: PersonActor,
+  query: PlacesQuery,
+  now: number,
+): Promise<PlacesResponse> {
+  const [resources, counts, sites] = await Promise.all([
+    readPage(db, actor.me.id, query, now),
+    countPlaces(db, query, now),
+    readSites(db),
+  ]);
+  return { places: await withState(db, actor, resources, now), ...counts, sites };
+}
+
+/**
+ * One place with its state at this moment.
+ * @throws Refusal when there is none
+ */
+export async function placeNow(
+  db: Database,
+  actor: PersonActor,
+  id: number,
+  now: number,
+): Promise<Place> {
+  const [place] = await withState(db, actor, [await findResource(db, id)], now);
+  return place!;
+}
+
+async function withState(
+  db: Database,
+  actor: PersonActor,
+  resources: readonly ResourceFacts[],
+  now: number,
+): Promise<Place[]> {
   const ids = resources.map((resource) => resource.id);
   const [claims, bookings] = await Promise.all([
     readClaims(db, ids, { start: now, end: now + LOOK_AHEAD }),

@@ -5,4 +5,5 @@ export { useShown } from './live.ts';
 export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
+export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';

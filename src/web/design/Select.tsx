@@ -13,7 +13,7 @@ const LOOKS = {
   /** What a form need not say, in little room. */
   chip: 'min-h-7 gap-1 rounded-full border border-edge bg-sheet px-3 py-0.5 text-ink hover:border-ink-2 max-sm:min-h-11',
   /** A part of a sentence that can be changed. */
-  word: 'min-h-6 rounded-t-sm border-b border-dotted border-gentian leading-5 font-semibold text-gentian hover:bg-gentian-wash max-sm:min-h-11',
+  word: 'min-h-6 rounded-sm leading-5 font-semibold text-gentian hover:bg-gentian-wash max-sm:min-h-11',
 };
 
 /**
@@ -53,7 +53,9 @@ export function Select<Value>({
         className={`inline-flex items-center disabled:opacity-50 ${LOOKS[look]} ${className ?? (look === 'field' ? 'w-full' : '')}`}
         {...described}
       >
-        <span className="min-w-0 truncate">
+        <span
+          className={`min-w-0 truncate ${look === 'word' ? 'border-b border-dotted border-gentian' : ''}`}
+        >
           {question && look !== 'word' && <span className="text-ink-2">{question}: </span>}
           <Radix.Value>{options[at]?.words ?? '–'}</Radix.Value>
         </span>

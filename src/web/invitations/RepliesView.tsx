@@ -4,7 +4,8 @@ import type { MeetingReplies, Reply } from '../../contract/invitations.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
-import { Empty, Loading } from '../design/states.tsx';
+import { Empty, Outline } from '../design/states.tsx';
+import { VirtualRows } from '../design/VirtualRows.tsx';
 import { planPath } from '../lineUp/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
@@ -15,14 +16,18 @@ export function RepliesView() {
     queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
   });
   return (
-    <main className="mx-auto w-full max-w-5xl px-4 py-5 md:px-6">
-      <h1 className="mb-4 text-[26px]">Replies</h1>
-      {query.isPending && <Loading what="the replies" />}
+    <main className="mx-auto w-full max-w-7xl px-4 py-5 max-sm:py-2 md:px-6">
+      <h1 className="mb-2 text-[26px] max-sm:text-[20px]">Replies</h1>
+      {query.isPending && <Outline what="the replies" rows={8} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {query.data && <Meetings meetings={query.data.meetings} />}
     </main>
   );
 }
+
+const idOf = (meeting: MeetingReplies) => meeting.eventId;
+/** All of them are there. */
+const nothing = () => undefined;
 
 function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
   if (meetings.length === 0) {
@@ -41,16 +46,21 @@ function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
   const settled = meetings.filter((meeting) => !waiting.includes(meeting));
   return (
     <>
-      <p className="mb-4 text-ink-2">
+      <p className="mb-3 text-ink-2">
         {waiting.length === 0
           ? 'Everyone has answered.'
           : `${waiting.length} of ${meetings.length} meetings wait for answers; those come first.`}
       </p>
-      <ul className="grid gap-3">
-        {[...waiting, ...settled].map((meeting) => (
-          <Meeting key={meeting.eventId} meeting={meeting} />
-        ))}
-      </ul>
+      <VirtualRows
+        label="Meetings"
+        rows={[...waiting, ...settled]}
+        keyOf={idOf}
+        total={meetings.length}
+        rowPx={[150, 260]}
+        onNeedMore={nothing}
+      >
+        {(meeting) => <Meeting meeting={meeting} />}
+      </VirtualRows>
     </>
   );
 }
@@ -59,8 +69,8 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
   const me = useMe();
   const count = (reply: Reply) => meeting.replies.filter((one) => one.reply === reply).length;
   return (
-    <li className="rounded-sm border border-edge bg-sheet">
-      <div className="flex flex-wrap items-baseline justify-between gap-x-4 px-4 pt-3">
+    <article className="mb-3 grid rounded-sm border border-edge bg-sheet lg:grid-cols-[320px_minmax(0,1fr)]">
+      <div className="px-4 py-3">
         <h2 className="text-base">
           <Link to={`/invitations/${meeting.eventId}`} className="hover:underline">
             {meeting.title}
@@ -68,32 +78,34 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         </h2>
         <p className="text-ink-2">
           {formatSpan(meeting, me.zone, me.clock)}
-          {meeting.recurring ? ', a series' : ''}{' '}
-          {!meeting.recurring && (
-            <Link
-              className="ml-2 font-semibold text-gentian hover:underline"
-              to={planPath({ eventId: meeting.eventId })}
-              aria-label={`Find another time for ${meeting.title}`}
-            >
-              find another time
-            </Link>
-          )}
+          {meeting.recurring ? ', a series' : ''}
         </p>
+        <p className="mt-1">
+          <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')}{' '}
+          tentative, {count('declined')} declined,{' '}
+          <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>
+            {count('needs-action')} not answered yet
+          </b>
+        </p>
+        {!meeting.recurring && (
+          <Link
+            className="mt-1 inline-block min-h-6 font-semibold text-gentian hover:underline max-sm:py-2.5"
+            to={planPath({ eventId: meeting.eventId })}
+            aria-label={`Find another time for ${meeting.title}`}
+          >
+            Find another time
+          </Link>
+        )}
       </div>
-      <p className="px-4 pb-2">
-        <b className="font-semibold">{count('accepted')}</b> accepted, {count('tentative')}{' '}
-        tentative, {count('declined')} declined,{' '}
-        <b className={count('needs-action') ? 'font-semibold text-alpenglow' : 'font-normal'}>
-          {count('needs-action')} not answered yet
-        </b>
-      </p>
-      <ul className="grid border-t border-edge sm:grid-cols-2 lg:grid-cols-3">
-        {meeting.replies.map((one) => (
-          <Attendee key={one.attendeeId} one={one} />
-        ))}
-      </ul>
-      {meeting.dates.length > 0 && <SingleDates meeting={meeting} />}
-    </li>
+      <div className="border-edge max-lg:border-t lg:border-l">
+        <ul className="grid py-1 sm:grid-cols-2 xl:grid-cols-3">
+          {meeting.replies.map((one) => (
+            <Attendee key={one.attendeeId} one={one} />
+          ))}
+        </ul>
+        {meeting.dates.length > 0 && <SingleDates meeting={meeting} />}
+      </div>
+    </article>
   );
 }
 

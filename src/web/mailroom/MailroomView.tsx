@@ -1,97 +1,116 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { MailroomAnswer, MailroomEntry, MailroomMessage } from '../../contract/mailroom.ts';
+import type {
+  MailroomAnswer,
+  MailroomEntry,
+  MailroomList,
+  MailroomMessage,
+} from '../../contract/mailroom.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { Failure, readApi, sendApi, useMe, useShown } from '../app/index.ts';
+import { Failure, readApi, sendApi, useMe, usePages, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Empty, Loading } from '../design/states.tsx';
+import { Empty, Loading, Outline } from '../design/states.tsx';
+import { VirtualRows } from '../design/VirtualRows.tsx';
 import { AnswerForm, REPLY_WORDS } from '../invitations/index.ts';
+
+const entriesOf = (part: MailroomList) => part.entries;
+const keyOf = (entry: MailroomEntry) => entry.id;
 
 /** What did the others receive? Every mail that went out, newest first, as its receiver sees it. */
 export function MailroomView() {
   const { id } = useParams();
-  const [recipient, setRecipient] = useState('');
+  const [text, setText] = useState('');
+  const asked = useDeferredValue(text.trim());
   useShown(['mailroom:all']);
-  const query = useQuery({
-    queryKey: ['mailroom', 'list'],
-    queryFn: () => readApi<{ entries: MailroomEntry[] }>('/mailroom'),
-    placeholderData: keepPreviousData,
-  });
-  const wanted = recipient.trim().toLowerCase();
-  const entries = (query.data?.entries ?? []).filter(
-    (entry) =>
-      entry.recipient.toLowerCase().includes(wanted) ||
-      entry.subject.toLowerCase().includes(wanted),
+  const { query, first, rows, more } = usePages<MailroomList, MailroomEntry>(
+    'mailroom',
+    new URLSearchParams(asked ? { q: asked } : {}),
+    entriesOf,
   );
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] md:grid-cols-[340px_minmax(0,1fr)]">
+    <main
+      className={`grid flex-1 grid-cols-[minmax(0,1fr)] ${id ? 'md:grid-cols-[340px_minmax(0,1fr)]' : ''}`}
+    >
       <section
-        className={`border-edge px-4 py-5 md:border-r ${id ? 'hidden md:block' : ''}`}
+        className={`border-edge px-4 py-5 max-sm:py-2 md:px-6 ${id ? 'hidden md:block md:border-r' : 'mx-auto w-full max-w-6xl'}`}
         aria-labelledby="mailroom"
       >
-        <h1 id="mailroom" className="text-[22px]">
-          Mailroom
-        </h1>
-        <p className="mb-3 text-ink-2">
-          Stands in for a mail server: nothing leaves this machine, and everyone in the
-          demonstration can read it.
-        </p>
-        <TextInput
-          type="search"
-          aria-label="Find by receiver or subject"
-          placeholder="Receiver or subject"
-          value={recipient}
-          onChange={(event) => setRecipient(event.target.value)}
-        />
-        {query.isPending && <Loading what="the mail" />}
+        <div className={id ? '' : 'flex flex-wrap items-end justify-between gap-x-6 gap-y-2'}>
+          <div>
+            <h1 id="mailroom" className="text-[22px] max-sm:text-[20px]">
+              Mailroom{' '}
+              <span className="text-base font-normal text-ink-2">{first && first.total}</span>
+            </h1>
+            <p className="mb-2 max-w-xl text-ink-2">
+              Stands in for a mail server: nothing leaves this machine, and everyone in the
+              demonstration can read it.
+            </p>
+          </div>
+          <TextInput
+            type="search"
+            aria-label="Find by receiver or subject"
+            placeholder="Receiver or subject"
+            className={id ? 'w-full' : 'mb-2 w-72 max-w-full'}
+            maxLength={254}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </div>
+        {query.isPending && <Outline what="the mail" rows={8} />}
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-        {query.data && entries.length === 0 && (
+        {first && rows.length === 0 && (
           <div className="mt-3">
-            <Empty title="No mail here">
-              Send an invitation from Plan, and what its receivers get shows up here.
+            <Empty title={asked ? `No letter holds “${asked}”` : 'No mail here'}>
+              {asked
+                ? 'Try a part of an address or of a subject.'
+                : 'Send an invitation from Plan, and what its receivers get shows up here.'}
             </Empty>
           </div>
         )}
-        <ul className="mt-3">
-          {entries.map((entry) => (
-            <Entry key={entry.id} entry={entry} open={entry.id === id} />
-          ))}
-        </ul>
-      </section>
-      <section
-        className={`min-w-0 px-4 py-5 md:px-6 ${id ? '' : 'hidden md:block'}`}
-        aria-label="Message"
-      >
-        {id ? (
-          <Message id={id} />
-        ) : (
-          <p className="text-ink-2">Choose a message to read it as its receiver would.</p>
+        {first && rows.length > 0 && (
+          <VirtualRows
+            key={id ? 'narrow' : 'wide'}
+            label="Letters"
+            rows={rows}
+            keyOf={keyOf}
+            total={first.total}
+            rowPx={id ? [53, 53] : [37, 53]}
+            onNeedMore={more}
+          >
+            {(entry) => <Entry entry={entry} open={entry.id === id} wide={!id} />}
+          </VirtualRows>
         )}
       </section>
+      {id && (
+        <section
+          className="min-w-0 px-4 py-5 md:sticky md:top-0 md:max-h-[calc(100dvh-3.4rem)] md:self-start md:overflow-y-auto md:px-6"
+          aria-label="Message"
+        >
+          <Message id={id} />
+        </section>
+      )}
     </main>
   );
 }
 
-function Entry({ entry, open }: { entry: MailroomEntry; open: boolean }) {
+function Entry({ entry, open, wide }: { entry: MailroomEntry; open: boolean; wide: boolean }) {
   const me = useMe();
   return (
-    <li className="border-t border-edge">
-      <Link
-        to={`/mailroom/${entry.id}`}
-        aria-current={open ? 'page' : undefined}
-        className={`block px-2 py-1.5 ${open ? 'bg-gentian-wash' : 'hover:bg-sheet'}`}
-      >
-        <span className="flex justify-between gap-3">
-          <span className="truncate font-semibold">{entry.recipient}</span>
-          <span className="shrink-0 text-xs text-ink-2">
-            {formatDay(entry.receivedAt, me.zone)} {formatTime(entry.receivedAt, me.zone, me.clock)}
-          </span>
-        </span>
-        <span className="block truncate text-ink-2">{entry.subject}</span>
-      </Link>
-    </li>
+    <Link
+      to={`/mailroom/${entry.id}`}
+      aria-current={open ? 'page' : undefined}
+      className={`grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-t border-edge px-2 py-1.5 ${wide ? 'sm:grid-cols-[minmax(0,1fr)_minmax(0,2fr)_auto] sm:py-2' : ''} ${open ? 'bg-gentian-wash' : 'hover:bg-sheet'}`}
+    >
+      <span className="truncate font-semibold">{entry.recipient}</span>
+      <span className={`text-xs leading-5 text-ink-2 ${wide ? 'sm:order-last' : ''}`}>
+        {formatDay(entry.receivedAt, me.zone)} {formatTime(entry.receivedAt, me.zone, me.clock)}
+      </span>
+      <span className={`truncate text-ink-2 max-sm:col-span-2 ${wide ? '' : 'col-span-2'}`}>
+        {entry.subject}
+      </span>
+    </Link>
   );
 }
 

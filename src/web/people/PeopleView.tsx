@@ -1,105 +1,221 @@
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQueries } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
+import type { BusyResponse } from '../../contract/availability.ts';
 import type { Directory, Person } from '../../contract/people.ts';
-import { formatTime } from '../../core/time/format.ts';
-import { MINUTE } from '../../core/time/interval.ts';
+import { stateNow, type StateNow } from '../../core/availability/stateNow.ts';
+import { formatDay, formatTime } from '../../core/time/format.ts';
+import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
+import { dateAt } from '../../core/time/wall.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { Failure, sendApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
-import { Empty, Loading } from '../design/states.tsx';
+import { Initials } from '../design/Initials.tsx';
+import { Empty, Outline } from '../design/states.tsx';
+import { VirtualRows } from '../design/VirtualRows.tsx';
 import { planPath, required } from '../lineUp/index.ts';
 
-/** Everyone by site, with their time now, and a way into Plan. */
+const AHEAD_MS = 7 * DAY;
+const peopleOf = (part: Directory) => part.people;
+
+type Row = { kind: 'site'; name: string } | { kind: 'person'; person: Person };
+const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.person.id);
+
+/** Everyone by site: their time now, whether they are free and until when, and a way into Plan. */
 export function PeopleView() {
   const [text, setText] = useState('');
-  const query = useQuery({ queryKey: ['people'], queryFn: () => readApi<Directory>('/people') });
-  const wanted = text.trim().toLowerCase();
-  const people = (query.data?.people ?? []).filter((person) =>
-    [person.name, person.jobTitle, person.site, ...person.teams].some((field) =>
-      field?.toLowerCase().includes(wanted),
-    ),
+  const asked = useDeferredValue(text.trim());
+  const { query, first, rows, parts, more } = usePages<Directory, Person>(
+    'people',
+    new URLSearchParams(asked ? { q: asked } : {}),
+    peopleOf,
   );
-  const sites = [...new Set(people.map((person) => person.site ?? person.organization))];
+  const states = useStates(parts);
+  const listed = rows.flatMap((person, k): Row[] => {
+    const site = person.site ?? person.organization;
+    const before = rows[k - 1];
+    const begins = !before || (before.site ?? before.organization) !== site;
+    return [...(begins ? [{ kind: 'site' as const, name: site }] : []), { kind: 'person', person }];
+  });
   return (
-    <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
-      <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
-        <h1 className="text-[26px]">People</h1>
+    <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
+      <div className="mb-4 flex flex-wrap items-center justify-between gap-x-3 gap-y-2 max-sm:mb-2">
+        <h1 className="text-[26px] max-sm:text-[20px]">
+          People{' '}
+          <span className="text-base font-normal text-ink-2">{first && `${first.total}`}</span>
+        </h1>
         <TextInput
           type="search"
           aria-label="Name, team, site or work"
           placeholder="Name, team, site or work"
-          className="w-72 max-w-full"
+          className="w-72 max-sm:w-44"
+          maxLength={100}
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
       </div>
-      {query.isPending && <Loading what="people" />}
+      {query.isPending && <Outline what="people" rows={10} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && !wanted && <Teams directory={query.data} />}
-      {query.data && people.length === 0 && (
-        <Empty title={`Nobody matches “${text}”`}>Try a part of a name, a team or a site.</Empty>
+      {first && <Teams teams={first.teams} />}
+      {first?.total === 0 && (
+        <Empty title={`Nobody matches “${asked}”`}>Try a part of a name, a team or a site.</Empty>
       )}
-      {sites.map((site) => (
-        <section key={site} className="mb-6">
-          <h2 className="mb-1 text-[15px]">{site}</h2>
-          <ul className="grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
-            {people
-              .filter((person) => (person.site ?? person.organization) === site)
-              .map((person) => (
-                <PersonRow key={person.id} person={person} />
-              ))}
-          </ul>
-        </section>
-      ))}
+      {first && first.total > 0 && (
+        <VirtualRows
+          label="People"
+          rows={listed}
+          keyOf={keyOf}
+          total={first.total + listed.length - rows.length}
+          rowPx={[49, 66]}
+          onNeedMore={more}
+        >
+          {(row) =>
+            row.kind === 'site' ? (
+              <h2 className="pt-4 pb-1 text-[15px]">{row.name}</h2>
+            ) : (
+              <PersonRow person={row.person} state={states.get(row.person.id) ?? null} />
+            )
+          }
+        </VirtualRows>
+      )}
     </main>
   );
 }
 
-function Teams({ directory }: { directory: Directory }) {
-  return (
-    <section className="mb-6" aria-label="Teams">
-      <ul className="flex flex-wrap gap-2">
-        {directory.teams.map((team) => (
-          <li key={team.id}>
-            <Link
-              to={planPath({ lineUp: team.memberIds.map(required) })}
-              className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2"
-            >
-              <b className="font-semibold">{team.name}</b> {team.memberIds.length} people, plan
-            </Link>
-          </li>
-        ))}
-      </ul>
-    </section>
+/** How the time of those listed is now, as far as it is shared; null where nothing is. */
+function useStates(parts: readonly Directory[]): ReadonlyMap<number, StateNow | 'unshared'> {
+  const now = useNow();
+  // Asked anew every hour; what changes meanwhile is heard of.
+  const from = Math.floor(now / HOUR) * HOUR;
+  const groups = parts.map((part) => part.people.map((one) => one.id)).filter((ids) => ids.length);
+  useShown(groups.flat().map((id) => `calendar:${id}`));
+  const answers = useQueries({
+    queries: groups.map((ids) => ({
+      queryKey: ['calendar', 'busy', ids.join(), from],
+      queryFn: () =>
+        sendApi<BusyResponse>('POST', '/availability/busy', {
+          subjects: ids,
+          from,
+          to: from + AHEAD_MS,
+        }),
+    })),
+  });
+  return new Map(
+    answers
+      .flatMap((answer) => answer.data?.subjects ?? [])
+      .map(({ id, knowledge, busy }) => [
+        id,
+        knowledge === 'none'
+          ? 'unshared'
+          : stateNow(
+              busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
+              now,
+            ),
+      ]),
   );
 }
 
-function PersonRow({ person }: { person: Person }) {
+function Teams({ teams }: { teams: Directory['teams'] }) {
+  if (teams.length === 0) return null;
+  return (
+    <ul
+      aria-label="Teams"
+      className="mb-2 flex flex-wrap gap-2 max-sm:-mx-4 max-sm:flex-nowrap max-sm:overflow-x-auto max-sm:px-4 max-sm:whitespace-nowrap"
+    >
+      {teams.map((team) => (
+        <li key={team.id}>
+          <Link
+            to={planPath({ lineUp: team.memberIds.map(required) })}
+            className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2 max-sm:py-2.5"
+          >
+            <b className="font-semibold">{team.name}</b> {team.memberIds.length} people, plan
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const STATE_WORDS: Record<StateNow['state'], string> = {
+  free: 'Free',
+  busy: 'Taken',
+  tentative: 'Perhaps taken',
+  away: 'Away',
+  unknown: 'Not known',
+};
+const STATE_LOOKS: Record<StateNow['state'], string> = {
+  free: 'bg-lichen',
+  busy: 'rock',
+  tentative: 'rock-tentative border border-edge',
+  away: 'rock-away',
+  unknown: 'unknown border border-edge',
+};
+
+function PersonRow({ person, state }: { person: Person; state: StateNow | 'unshared' | null }) {
   const me = useMe();
   const now = useNow();
   const moment = { start: now, end: now + MINUTE };
   const working = workingIntervals(person.hours, zoneTable(person.zone, moment), moment).length > 0;
   return (
-    <li className="flex items-baseline justify-between gap-3 border-t border-edge py-1.5">
-      <span>
-        <span className="font-semibold">{person.name}</span>
-        <span className="block text-ink-2">{[person.jobTitle, ...person.teams].join(', ')}</span>
+    <div className="grid min-h-12 grid-cols-[1fr_auto] items-center gap-x-4 border-t border-edge py-1 sm:grid-cols-[minmax(0,2.2fr)_minmax(0,1.4fr)_minmax(0,1.6fr)_4rem]">
+      <span className="flex min-w-0 items-center gap-2.5">
+        <Initials name={person.name} />
+        <span className="min-w-0 leading-tight">
+          <span className="font-semibold">{person.name}</span>
+          <span className="block truncate text-xs text-ink-2">
+            {[person.jobTitle, ...person.teams].filter(Boolean).join(', ')}
+          </span>
+        </span>
       </span>
-      <span className="text-right">
-        {formatTime(now, person.zone, me.clock)}
-        <span className="block text-xs text-ink-2">{working ? 'working hours' : 'off work'}</span>
+      <span className="leading-tight max-sm:order-3">
+        {formatTime(now, person.zone, me.clock)}{' '}
+        <span className="text-xs text-ink-2">
+          {me.zoneNames[person.zone] ?? person.zone}, {working ? 'working hours' : 'off work'}
+        </span>
+      </span>
+      <span className="flex items-center gap-2 leading-tight max-sm:order-4 max-sm:justify-end">
+        {state === null ? (
+          <span className="text-ink-2">…</span>
+        ) : state === 'unshared' ? (
+          <span className="text-ink-2">not shared with you</span>
+        ) : (
+          <>
+            <i
+              aria-hidden="true"
+              className={`h-5 w-2 shrink-0 rounded-sm ${STATE_LOOKS[state.state]}`}
+            />
+            <span>
+              {STATE_WORDS[state.state]}
+              <span className="text-ink-2">{untilWords(state.until, now, me)}</span>
+            </span>
+          </>
+        )}
+      </span>
+      <span className="text-right max-sm:order-2">
         {person.id !== me.id && (
           <Link
             to={planPath({ lineUp: [me.id, person.id].map(required) })}
-            className="text-xs font-semibold text-gentian hover:underline"
+            className="inline-block px-2 py-1 font-semibold text-gentian hover:underline max-sm:py-3"
             aria-label={`Plan with ${person.name}`}
           >
-            plan
+            Plan
           </Link>
         )}
       </span>
-    </li>
+    </div>
   );
+}
+
+/** ` until 14:00`, ` until Thu 26 Nov 09:00`, and nothing where it does not change within a week. */
+function untilWords(
+  until: number | null,
+  now: number,
+  { zone, clock }: { zone: string; clock: '24' | '12' },
+): string {
+  if (until === null) return '';
+  const time = formatTime(until, zone, clock);
+  return dateAt(until, zone) === dateAt(now, zone)
+    ? ` until ${time}`
+    : ` until ${formatDay(until, zone)} ${time}`;
 }

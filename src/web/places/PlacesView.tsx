@@ -1,42 +1,68 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import type { Place, PlacesResponse } from '../../contract/places.ts';
+import {
+  RESOURCE_KINDS,
+  type Place,
+  type PlacesResponse,
+  type ResourceKind,
+} from '../../contract/places.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { Failure, readApi, useMe, useNow, useShown } from '../app/index.ts';
+import { Failure, readApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
-import { Select } from '../design/Select.tsx';
-import { Tick } from '../design/ticks.tsx';
 import { Panel } from '../design/Panel.tsx';
-import { Empty, Loading } from '../design/states.tsx';
+import { Select } from '../design/Select.tsx';
+import { Empty, Outline } from '../design/states.tsx';
+import { VirtualRows } from '../design/VirtualRows.tsx';
 import { placeFacts } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
 
-const KINDS: [Place['kind'], string][] = [
-  ['room', 'Rooms'],
-  ['lab', 'Labs'],
-  ['desk', 'Desks'],
-  ['equipment', 'Equipment'],
-  ['vehicle', 'Vehicles'],
-  ['parking', 'Parking'],
+const KIND_NAMES: Record<ResourceKind, string> = {
+  room: 'Rooms',
+  lab: 'Labs',
+  desk: 'Desks',
+  equipment: 'Equipment',
+  vehicle: 'Vehicles',
+  parking: 'Parking',
+};
+const KINDS = RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] }));
+const FREE = [
+  { value: false, words: 'free or taken' },
+  { value: true, words: 'free now' },
 ];
+
+const placesOf = (part: PlacesResponse) => part.places;
+
+type Row = { kind: 'site'; name: string } | { kind: 'place'; place: Place };
+const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.place.id);
 
 /** What is free, until when, and where: one kind of resource by site, each opening into its day. */
 export function PlacesView() {
-  const me = useMe();
   const [params, setParams] = useSearchParams();
   const [text, setText] = useState('');
   const [onlyFree, setOnlyFree] = useState(false);
+  const [siteId, setSiteId] = useState<number | null>(null);
+  const asked = useDeferredValue(text.trim());
   useShown(['resource:all']);
-  const query = useQuery({
-    queryKey: ['places'],
-    queryFn: () => readApi<PlacesResponse>('/places'),
-    refetchInterval: 60_000,
-  });
   const openId = Number(params.get('open')) || null;
-  const opened = query.data?.places.find((place) => place.id === openId);
-  const kind = (params.get('kind') as Place['kind'] | null) ?? opened?.kind ?? 'room';
+  const opened = useQuery({
+    queryKey: ['places', 'one', openId],
+    queryFn: () => readApi<Place>(`/places/${openId}`),
+    enabled: openId !== null,
+  });
+  const kind = (params.get('kind') as ResourceKind | null) ?? opened.data?.kind ?? 'room';
+  const { query, first, rows, more } = usePages<PlacesResponse, Place>(
+    'places',
+    new URLSearchParams({
+      kind,
+      ...(siteId && { site: String(siteId) }),
+      ...(onlyFree && { free: 'now' }),
+      ...(asked && { q: asked }),
+    }),
+    placesOf,
+    60_000,
+  );
   const set = (name: string, value: string | null) =>
     setParams((before) => {
       const after = new URLSearchParams(before);
@@ -44,96 +70,124 @@ export function PlacesView() {
       else after.delete(name);
       return after;
     });
-  const wanted = text.trim().toLowerCase();
-  const shown = (query.data?.places ?? []).filter(
-    (place) =>
-      place.kind === kind &&
-      (!onlyFree || place.freeUnits > 0) &&
-      [place.name, place.site, ...place.features].some((field) =>
-        field.toLowerCase().includes(wanted),
-      ),
-  );
-  // The reader's own site first.
-  const sites = [...new Set(shown.map((place) => place.site))].sort(
-    (a, b) => Number(b === me.siteName) - Number(a === me.siteName),
-  );
-  const free = shown.filter((place) => place.freeUnits > 0).length;
+  const listed = rows.flatMap((place, k): Row[] => [
+    ...(rows[k - 1]?.site === place.site ? [] : [{ kind: 'site' as const, name: place.site }]),
+    { kind: 'place', place },
+  ]);
   return (
-    <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
-      <div className="mb-5 flex flex-wrap items-end gap-3">
-        <h1 className="mr-auto text-[26px]">
+    <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
+      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1">
+        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
           Places{' '}
           <span className="text-base font-normal text-ink-2">
-            {query.data && `${free} of ${shown.length} free now`}
+            {first && `${first.free} of ${onlyFree ? first.free : first.total} free now`}
           </span>
         </h1>
-        <Tick label="Free now" on={onlyFree} onChange={setOnlyFree} />
-        <Select
-          question="Kind"
-          className="w-44"
-          value={kind}
-          onChange={(next) => set('kind', next)}
-          options={KINDS.map(([value, words]) => ({ value, words }))}
-        />
+        <p className="leading-8 max-sm:order-2">
+          <Select
+            look="word"
+            question="Kind"
+            value={kind}
+            onChange={(next) => set('kind', next)}
+            options={KINDS}
+          />{' '}
+          at{' '}
+          <Select
+            look="word"
+            question="Site"
+            value={siteId}
+            onChange={setSiteId}
+            options={[
+              { value: null, words: 'every site' },
+              ...(first?.sites ?? []).map((site) => ({ value: site.id, words: site.name })),
+            ]}
+          />
+          ,{' '}
+          <Select
+            look="word"
+            question="Free or taken"
+            value={onlyFree}
+            onChange={setOnlyFree}
+            options={FREE}
+          />
+        </p>
         <TextInput
           type="search"
           aria-label="Name, site or feature"
           placeholder="Name, site or feature"
-          className="w-56 max-w-full"
+          className="w-56 max-sm:order-1 max-sm:w-40"
+          maxLength={100}
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
       </div>
-      {query.isPending && <Loading what="places" />}
+      {query.isPending && <Outline what="places" rows={10} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && shown.length === 0 && (
+      {first && rows.length === 0 && (
         <Empty title="Nothing matches all of this">
-          Untick “Free now” or shorten what you typed.
+          Take “free or taken” or every site, or shorten what you typed.
         </Empty>
       )}
-      {sites.map((site) => (
-        <section key={site} className="mb-7">
-          <h2 className="mb-1.5 text-[15px]">{site}</h2>
-          <ul className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
-            {shown
-              .filter((place) => place.site === site)
-              .map((place) => (
-                <PlaceCard
-                  key={place.id}
-                  place={place}
-                  onOpen={() => set('open', String(place.id))}
-                />
-              ))}
-          </ul>
-        </section>
-      ))}
-      <Panel open={!!opened} onClose={() => set('open', null)} title={opened?.name ?? ''}>
-        {opened && <PlacePanel key={opened.id} place={opened} />}
+      {first && rows.length > 0 && (
+        <VirtualRows
+          label="Places"
+          rows={listed}
+          keyOf={keyOf}
+          total={first.total + listed.length - rows.length}
+          rowPx={[49, 66]}
+          onNeedMore={more}
+        >
+          {(row) =>
+            row.kind === 'site' ? (
+              <h2 className="pt-4 pb-1 text-[15px]">{row.name}</h2>
+            ) : (
+              <PlaceRow
+                place={row.place}
+                isOpen={row.place.id === openId}
+                onOpen={() => set('open', String(row.place.id))}
+              />
+            )
+          }
+        </VirtualRows>
+      )}
+      <Panel
+        open={opened.data !== undefined || opened.isError}
+        onClose={() => set('open', null)}
+        title={opened.data?.name ?? 'A place'}
+      >
+        {opened.isError && <Failure error={opened.error} />}
+        {opened.data && <PlacePanel key={opened.data.id} place={opened.data} />}
       </Panel>
     </main>
   );
 }
 
-function PlaceCard({ place, onOpen }: { place: Place; onOpen: () => void }) {
-  const facts = placeFacts(place);
+function PlaceRow({
+  place,
+  isOpen,
+  onOpen,
+}: {
+  place: Place;
+  isOpen: boolean;
+  onOpen: () => void;
+}) {
   return (
-    <li>
-      <button
-        type="button"
-        onClick={onOpen}
-        className="flex h-full w-full items-stretch gap-3 rounded-sm border border-edge bg-sheet text-left hover:border-ink-2"
-      >
-        <span
-          aria-hidden="true"
-          className={`w-2.5 shrink-0 rounded-l-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
-        />
-        <span className="min-w-0 py-2 pr-3">
-          <span className="font-semibold">{place.name}</span>
-          <span className="block font-medium">{useStateWords(place)}</span>
-          <span className="block truncate text-xs text-ink-2">{facts.join(', ')}</span>
-        </span>
-      </button>
-    </li>
+    <button
+      type="button"
+      aria-expanded={isOpen}
+      onClick={onOpen}
+      className={`grid min-h-12 w-full grid-cols-[0.6rem_1fr] items-center gap-x-3 border-t border-edge py-1 text-left hover:bg-sheet sm:grid-cols-[0.6rem_minmax(0,1fr)_minmax(0,1.3fr)_minmax(0,1.6fr)] ${isOpen ? 'bg-gentian-wash' : ''}`}
+    >
+      <i
+        aria-hidden="true"
+        className={`h-8 rounded-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
+      />
+      <span className="font-semibold">{place.name}</span>
+      <span className="font-medium max-sm:col-start-2">{useStateWords(place)}</span>
+      <span className="truncate text-xs text-ink-2 max-sm:col-start-2">
+        {placeFacts(place).join(', ')}
+      </span>
+    </button>
   );
 }
 

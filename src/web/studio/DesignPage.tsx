@@ -1,12 +1,14 @@
-import { useState, type ReactNode } from 'react';
+import { useState } from 'react';
 import { ApiProblem, applyTheme, Failure, setTheme } from '../app/index.ts';
-import { Button, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { Select } from '../design/Select.tsx';
-import { Panel } from '../design/Panel.tsx';
-import { Empty, Loading } from '../design/states.tsx';
+import { BesideTheView, Panel } from '../design/Panel.tsx';
+import { QuestionDialog } from '../design/QuestionDialog.tsx';
+import { Empty, Loading, Outline } from '../design/states.tsx';
 import { Toasts } from '../design/Toasts.tsx';
 import { ReplyMark, REPLY_WORDS } from '../invitations/index.ts';
+import { ControlParts } from './ControlParts.tsx';
+import { Part } from './Part.tsx';
 
 const COLOURS = [
   'paper',
@@ -36,6 +38,7 @@ const REFUSAL = new ApiProblem({
 /** Every token and primitive in each of its states; there in development only. */
 export function DesignPage() {
   const [open, setOpen] = useState(false);
+  const [asking, setAsking] = useState(false);
   const theme = (name: 'light' | 'dark') => {
     setTheme(name);
     applyTheme();
@@ -57,37 +60,7 @@ export function DesignPage() {
           <Swatch key={name} name={name} className={name} />
         ))}
       </Part>
-      <Part title="Buttons">
-        {(['act', 'plain', 'quiet', 'danger'] as const).map((look) => (
-          <span key={look} className="flex gap-2">
-            <Button look={look}>{look}</Button>
-            <Button look={look} disabled>
-              {look}, not now
-            </Button>
-          </span>
-        ))}
-      </Part>
-      <Part title="Fields">
-        <Field label="Title" className="w-60">
-          <TextInput placeholder="What is it about?" />
-        </Field>
-        <Field label="Start" hint="10:45, 1045 or 10:45am" className="w-60">
-          <TextInput defaultValue="10:45" />
-        </Field>
-        <Field label="End" error="must be later than the start" className="w-60">
-          <TextInput aria-invalid defaultValue="10:30" />
-        </Field>
-        <Field label="Shows as" className="w-60">
-          <Select
-            value="taken"
-            onChange={() => undefined}
-            options={[{ value: 'taken', words: 'taken' }]}
-          />
-        </Field>
-        <Field label="Note" className="w-60">
-          <TextArea rows={2} />
-        </Field>
-      </Part>
+      <ControlParts />
       <Part title="Replies">
         {(['accepted', 'tentative', 'declined', 'needs-action'] as const).map((reply) => (
           <span key={reply} className="flex items-center gap-2">
@@ -98,30 +71,33 @@ export function DesignPage() {
       <Part title="States">
         <Empty title="Nothing yet">What the view is for, and the first step.</Empty>
         <Loading what="the week" />
+        <div className="w-72">
+          <Outline what="a list" rows={2} />
+        </div>
         <Failure error={REFUSAL} retry={() => undefined} />
       </Part>
-      <Part title="Panel and message">
+      <Part title="Panel, message and question">
         <Button onClick={() => setOpen(true)}>Open the panel</Button>
         <Button
           onClick={() => tellUser('“Kelp review” is cancelled.', () => tellUser('It is on again.'))}
         >
           Show a message
         </Button>
+        <Button onClick={() => setAsking(true)}>Ask a question</Button>
       </Part>
+      {asking && (
+        <QuestionDialog title="Cancel “Kelp review”?" onClose={() => setAsking(false)}>
+          <Button look="act" onClick={() => setAsking(false)}>
+            Cancel it and tell 3 people
+          </Button>
+        </QuestionDialog>
+      )}
       <Panel open={open} onClose={() => setOpen(false)} title="A panel">
         What belongs to the place it was opened from.
       </Panel>
+      <BesideTheView />
       <Toasts />
     </main>
-  );
-}
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section>
-      <PartHeading>{title}</PartHeading>
-      <div className="flex flex-wrap items-start gap-4">{children}</div>
-    </section>
   );
 }
 
