@@ -15,8 +15,10 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => vite.close());
 
-async function hindrances(page: Page): Promise<string[]> {
+/** @param within the part that is looked at; all of the page unless said */
+async function hindrances(page: Page, within = 'html'): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page })
+    .include(within)
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
     .analyze();
   return violations.map(
@@ -26,7 +28,8 @@ async function hindrances(page: Page): Promise<string[]> {
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every part of the kit, in every state, hinders nobody, ${theme}`, async ({ browser }) => {
-    const page = await browser.newPage({ colorScheme: theme });
+    const context = await browser.newContext({ colorScheme: theme });
+    const page = await context.newPage();
     // The first time, everything has to be made ready for the browser.
     await page.goto(`${base}design`, { timeout: 120_000 });
     await expect(page.getByRole('heading', { name: 'Marmot’s parts' })).toBeVisible({
@@ -36,8 +39,9 @@ for (const theme of ['light', 'dark'] as const) {
 
     // What opens, opened.
     await page.getByRole('combobox', { name: 'My time then' }).click();
-    await expect(page.getByRole('option', { name: 'still free' })).toBeVisible();
-    found.push(...(await hindrances(page)));
+    await expect(page.getByRole('option', { name: 'taken', exact: true })).toBeFocused();
+    // The keys do not leave an open list, and what is behind it cannot be told from here.
+    found.push(...(await hindrances(page, '[role=listbox]')));
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     await expect(page.getByRole('combobox', { name: 'My time then' })).toContainText(
@@ -65,6 +69,6 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByRole('dialog')).toBeVisible();
     found.push(...(await hindrances(page)));
     expect([...new Set(found)]).toEqual([]);
-    await page.close();
+    await context.close();
   });
 }

@@ -1,0 +1,161 @@
+import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
+import { address, openAs } from './support.ts';
+
+/** What somebody does: clicks, keys that act, fields filled, drags; each is one. */
+class Hand {
+  count = 0;
+  constructor(
+    readonly page: Page,
+    private readonly touch = false,
+  ) {}
+
+  async press(what: Locator): Promise<void> {
+    this.count++;
+    await (this.touch ? what.tap() : what.click());
+  }
+  async fill(what: Locator, text: string): Promise<void> {
+    this.count++;
+    await what.fill(text);
+  }
+  async key(name: string): Promise<void> {
+    this.count++;
+    await this.page.keyboard.press(name);
+  }
+  async drag(what: Locator, by: { x: number; y: number }): Promise<void> {
+    this.count++;
+    const box = (await what.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await this.page.mouse.move(x, y);
+    await this.page.mouse.down();
+    await this.page.mouse.move(x + by.x, y + by.y, { steps: 6 });
+    await this.page.mouse.up();
+  }
+}
+
+const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true };
+/** A phone may take so many more. */
+const MORE_ON_A_PHONE = 2;
+
+async function make(page: Page, request: object): Promise<string> {
+  return page.evaluate(async (body) => {
+    const answer = await fetch('/api/events', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (answer.status !== 201) throw new Error(await answer.text());
+    return ((await answer.json()) as { id: string }).id;
+  }, request);
+}
+
+const idOf = (page: Page, name: string): Promise<number> =>
+  page.evaluate(async (q) => {
+    const answer = await fetch(`/api/search?q=${encodeURIComponent(q)}`);
+    const { found } = (await answer.json()) as { found: { id: number }[] };
+    return found[0]!.id;
+  }, name);
+
+for (const phone of [false, true]) {
+  const where = phone ? ', on a phone' : '';
+  const most = (actions: number) => actions + (phone ? MORE_ON_A_PHONE : 0);
+  const open = (browser: Browser, name: string) => openAs(browser, name, phone ? PHONE : {});
+
+  test(`from a sentence to a sent invitation of five with nothing free: ${most(5)}${where}`, async ({
+    browser,
+  }) => {
+    const page = await open(browser, 'Ines Aldabe');
+    const hand = new Hand(page, phone);
+    if (phone) await hand.press(page.getByRole('button', { name: 'Find, or say a meeting' }));
+    const field = page.getByRole('combobox', { name: /Find a person, a place or a view/ });
+    await hand.fill(
+      field,
+      `ice call ${phone ? 'again ' : ''}with Mika, Tomas, Clara, Wanjiru and Hal Teague 30m`,
+    );
+    await hand.key('Enter');
+    await expect(page.getByText(/working hours never share|No time in these days/)).toBeVisible();
+    // Conceding and choosing its best time is one click.
+    await hand.press(
+      page
+        .getByRole('region', { name: 'Blockers' })
+        .getByRole('button', { name: /and choose/ })
+        .first(),
+    );
+    await hand.press(page.getByRole('button', { name: /^Send to \d people/ }));
+    await expect(page.getByText(/^Sent to \d people/).first()).toBeVisible();
+    expect(hand.count).toBeLessThanOrEqual(most(5));
+  });
+
+  test(`a meeting with a room from the calendar: ${most(4)}${where}`, async ({ browser }) => {
+    const page = await open(browser, 'Ines Aldabe');
+    await page.goto(address(`/calendar?view=days&days=3&date=2027-04-0${phone ? 6 : 7}`));
+    const hand = new Hand(page, phone);
+    if (phone) await hand.press(page.getByRole('button', { name: 'New event', exact: true }));
+    else {
+      await expect(page.locator('[data-day="1"]')).toBeVisible();
+      await hand.drag(page.locator('[data-day="1"]'), { x: 0, y: 40 });
+    }
+    const panel = page.getByRole('dialog', { name: 'New event' });
+    await hand.fill(panel.getByLabel('Title'), phone ? 'Rope talk' : 'Rope walk');
+    await hand.press(panel.getByRole('button', { name: / seats$/ }).first());
+    await hand.press(panel.getByRole('button', { name: /^Hold / }));
+    await expect(
+      page.getByText(`“${phone ? 'Rope talk' : 'Rope walk'}” is in your calendar.`).first(),
+    ).toBeVisible();
+    expect(hand.count).toBeLessThanOrEqual(most(4));
+  });
+
+  test(`moving a meeting and telling: ${most(2)}${where}`, async ({ browser }) => {
+    const page = await open(browser, 'Leila Haddad');
+    const day = phone ? '2027-05-11' : '2027-05-12';
+    const title = phone ? 'Winch oil' : 'Winch service';
+    await make(page, {
+      title,
+      times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
+      attendees: [{ personId: await idOf(page, 'Tomas Okafor'), role: 'required' }],
+    });
+    await page.goto(address(`/calendar?view=days&days=3&date=${day}`));
+    const item = page.locator('[data-item]', { hasText: title });
+    await expect(item).toBeVisible();
+    const hand = new Hand(page, phone);
+    if (phone) {
+      // A moment's press and a pull, as a finger does it.
+      hand.count++;
+      const box = (await item.boundingBox())!;
+      const touch = await page.context().newCDPSession(page);
+      const at = (dy: number) => ({ x: box.x + box.width / 2, y: box.y + 12 + dy });
+      const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', dy: number) =>
+        touch.send('Input.dispatchTouchEvent', {
+          type,
+          touchPoints: type === 'touchEnd' ? [] : [at(dy)],
+        });
+      await send('touchStart', 0);
+      await expect(page.locator('[data-statement]')).toBeVisible();
+      for (const dy of [10, 25, 45]) await send('touchMove', dy);
+      await send('touchEnd', 0);
+    } else await hand.drag(item, { x: 0, y: 45 });
+    await hand.press(page.getByRole('button', { name: 'Move it and tell 1 person' }));
+    await expect(item).toHaveAttribute('title', /1[01]:(00|15|30|45)–1[12]:/);
+    await expect(item).not.toHaveAttribute('title', /10:00–11:00/);
+    await expect(page.getByRole('alertdialog')).toHaveCount(0);
+    expect(hand.count).toBeLessThanOrEqual(most(2));
+  });
+
+  test(`answering from Today: ${most(1)}${where}`, async ({ browser }) => {
+    const asking = await openAs(browser, 'Ines Aldabe');
+    const title = phone ? 'Drift notes' : 'Drift log';
+    await make(asking, {
+      title,
+      times: { startsAt: '2027-05-20T10:00', endsAt: '2027-05-20T11:00', zone: 'Europe/Oslo' },
+      attendees: [{ personId: await idOf(asking, 'Nadia Petrov'), role: 'required' }],
+    });
+    const page = await open(browser, 'Nadia Petrov');
+    const row = page
+      .getByRole('region', { name: 'Waits for your answer' })
+      .getByRole('listitem')
+      .filter({ hasText: title });
+    const hand = new Hand(page, phone);
+    await hand.press(row.getByRole('button', { name: /^Accept/ }));
+    await expect(row).toHaveCount(0);
+    expect(hand.count).toBeLessThanOrEqual(most(1));
+  });
+}
