@@ -16,7 +16,7 @@ const VIEWS: [path: string, shown: (page: Page) => Locator][] = [
   ['/calendar?view=year', (page) => page.getByText(/^Dec\s*[1-9]\d* h$/)],
   ['/calendar?view=agenda&search=here', (page) => page.getByText('Code review')],
   ['/calendar/cancelled', (page) => page.getByText('Kept for 30 days')],
-  ['/events/new', (page) => page.getByLabel('Description')],
+  ['/events/new', (page) => page.getByRole('toolbar', { name: 'Formatting of the description' })],
   ['/preferences', (page) => page.getByRole('heading', { name: 'Categories' })],
   ['/replies', (page) => page.getByRole('link', { name: 'Desk plan for spring' })],
   ['/places', (page) => page.getByRole('button', { name: /^Cormorant Hall/ })],
@@ -36,10 +36,23 @@ async function show(page: Page, [path, shown]: (typeof VIEWS)[number]): Promise<
 
 const PHONE = { viewport: { width: 390, height: 844 } };
 
+/** How high something of a calendar is says how long it lasts, which is what WCAG 2.5.8 calls essential. */
+const isDrawnTime = (rule: string, html: string) =>
+  rule === 'target-size' && html.includes('data-item=');
+
 async function grave(page: Page) {
-  const { violations } = await new AxeBuilder({ page }).analyze();
+  // What stays at the lower edge covers something until one is there.
+  await page.evaluate(() => {
+    for (const one of document.querySelectorAll('#view, [role=dialog]'))
+      one.scrollTo({ top: 99_999 });
+  });
+  const { violations } = await new AxeBuilder({ page })
+    .options({ rules: { 'target-size': { enabled: true } } })
+    .analyze();
   return violations
     .filter((one) => one.impact === 'serious' || one.impact === 'critical')
+    .map((one) => ({ ...one, nodes: one.nodes.filter((node) => !isDrawnTime(one.id, node.html)) }))
+    .filter((one) => one.nodes.length > 0)
     .map(
       (one) =>
         `${page.url()} ${one.id}: ${one.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
@@ -165,17 +178,23 @@ test('the sign-in has no serious hindrance, and tells a wrong password and no mo
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 });
 
-test('nothing runs off the side of a phone', async ({ browser }) => {
-  const page = await openAs(browser, 'Ines Aldabe', PHONE);
-  for (const view of VIEWS) {
-    await show(page, view);
-    const [inside, wide] = await page.evaluate(() => {
-      const main = document.querySelector('#view')!;
-      return [main.clientWidth, Math.max(main.scrollWidth, document.documentElement.scrollWidth)];
-    });
-    expect.soft(wide, view[0]).toBeLessThanOrEqual(inside!);
-  }
-});
+for (const [name, viewport] of [
+  ['of a phone', PHONE.viewport],
+  ['of a window of 320 pixels', { width: 320, height: 640 }],
+  ['of a desk’s window at twice the size', { width: 640, height: 400 }],
+] as const) {
+  test(`nothing runs off the side ${name}`, async ({ browser }) => {
+    const page = await openAs(browser, 'Ines Aldabe', { viewport });
+    for (const view of VIEWS) {
+      await show(page, view);
+      const [inside, wide] = await page.evaluate(() => {
+        const main = document.querySelector('#view')!;
+        return [main.clientWidth, Math.max(main.scrollWidth, document.documentElement.scrollWidth)];
+      });
+      expect.soft(wide, view[0]).toBeLessThanOrEqual(inside!);
+    }
+  });
+}
 
 test('everything is reached by keys: the field, the list of keys, a view', async ({ browser }) => {
   const page = await openAs(browser, 'Ines Aldabe');

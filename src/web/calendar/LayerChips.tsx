@@ -85,7 +85,7 @@ function Chip({
       <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           aria-label={`Colour of ${layer.name}, or remove it`}
-          className="min-h-6 rounded-full px-2 text-ink-2 hover:text-ink max-sm:min-h-11"
+          className="min-h-6 min-w-6 rounded-full px-2 text-ink-2 hover:text-ink max-sm:min-h-11 max-sm:min-w-11"
         >
           …
         </DropdownMenu.Trigger>

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
@@ -215,7 +215,9 @@ function useHourPx(
 ) {
   const { shownFrom, shownTo } = usePreferences();
   const [available, setAvailable] = useState(0);
-  useEffect(() => {
+  // Before the first paint, so that the hours do not move after it.
+  useLayoutEffect(() => {
+    setAvailable(scroller.current!.clientHeight);
     const observer = new ResizeObserver(([entry]) => setAvailable(entry!.contentRect.height));
     observer.observe(scroller.current!);
     return () => observer.disconnect();

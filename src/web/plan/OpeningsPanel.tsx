@@ -97,7 +97,7 @@ function OpeningItem({
       </button>
       {on && (
         <details className="bg-gentian-wash px-2.5 pb-1.5 text-xs">
-          <summary className="cursor-pointer text-ink-2">
+          <summary className="min-h-6 cursor-pointer py-0.5 text-ink-2 max-sm:py-3">
             How it was weighed: {Math.round(opening.score)} points
           </summary>
           <ul className="mt-1">

@@ -107,7 +107,8 @@ export function PlanView() {
         </div>
         {failure}
         {board}
-        <div className="px-4 py-3">{answers}</div>
+        {/* As high as what comes will be, so that nothing below it moves. */}
+        <div className="min-h-[70dvh] px-4 py-3">{answers}</div>
         {days}
         {strip}
         <div className="sticky bottom-0 z-20 mt-auto border-t border-edge bg-paper px-4 py-2">

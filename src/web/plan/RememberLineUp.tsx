@@ -51,7 +51,7 @@ export function RememberLineUp({
   if (name === null) {
     return (
       <details className="mt-1.5 text-xs">
-        <summary className="cursor-pointer text-ink-2">
+        <summary className="min-h-6 cursor-pointer py-0.5 text-ink-2 max-sm:py-3">
           Remembered line-ups{remembered.length > 0 && `, ${remembered.length}`}
         </summary>
         <ul className="mt-1">

@@ -240,7 +240,7 @@ function hasAllFree({ required, places, totals }: Ridge): boolean {
 
 function Samples({ kinds }: { kinds: ReadonlySet<Kind> }) {
   return (
-    <div className="flex flex-wrap items-center gap-x-3.5 gap-y-1 px-3 pb-2 text-xs text-ink-2">
+    <div className="flex min-h-7 flex-wrap items-center gap-x-3.5 gap-y-1 px-3 pb-2 text-xs text-ink-2">
       {SAMPLES.filter(([kind]) => kinds.has(kind)).map(([kind, look, words]) => (
         <Sample key={kind} look={look}>
           {words}

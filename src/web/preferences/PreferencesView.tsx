@@ -53,7 +53,7 @@ export function PreferencesView() {
           {errorText(problem)}
         </p>
       )}
-      <div className="grid gap-8">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-8">
         <Part title="Time">
           <div className="grid gap-4 md:grid-cols-2">
             <ZoneField label="Home zone" value={me.zone} onChange={(zone) => change({ zone })} />
@@ -120,7 +120,7 @@ export function PreferencesView() {
 
 function Part({ title, id, children }: { title: string; id?: string; children: ReactNode }) {
   return (
-    <section id={id} className="grid gap-4 border-t border-edge pt-4">
+    <section id={id} className="grid grid-cols-[minmax(0,1fr)] gap-4 border-t border-edge pt-4">
       <h2 className="text-lg">{title}</h2>
       {children}
     </section>
@@ -179,7 +179,7 @@ function FurtherZones({
       <legend className="mb-1 font-semibold">Further zones, shown beside mine</legend>
       {zones.map((zone, k) => (
         <div key={zone} className="flex items-end gap-2">
-          <div className="w-72">
+          <div className="min-w-0 max-w-72 flex-1">
             <ZoneField
               label={`Further zone ${k + 1}`}
               value={zone}

@@ -2,6 +2,7 @@ import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { Outline } from '../design/states.tsx';
+import { useOrganized, useWaiting } from '../invitations/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
@@ -20,26 +21,35 @@ export function TodayView() {
   const collisions = collisionsOf(ahead.filter(takesTime));
   const left = ahead.filter((item) => takesTime(item) && item.start < tomorrow).length;
   const { longest } = shape;
+  // Shown once all of it is there, so that nothing pushes away what somebody is about to touch.
+  const isReading = [query, useWaiting(), useOrganized()].some((one) => one.isPending);
   return (
     <main className="mx-auto w-full max-w-[1320px] px-4 py-4 md:px-6">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 className="text-[22px] sm:text-[26px]">{formatLongDay(now, me.zone)}</h1>
-        {query.isSuccess && (
-          <p className="text-ink-2">
-            {left === 0 ? 'Nothing more today' : `${left} more today`}
-            {longest &&
-              `, ${formatLength(longest.end - longest.start)} free in one piece from ${formatTime(longest.start, me.zone, me.clock)}`}
-          </p>
-        )}
+        <p className="text-ink-2 max-sm:w-full max-sm:truncate">
+          {query.isSuccess ? (
+            <>
+              {left === 0 ? 'Nothing more today' : `${left} more today`}
+              {longest &&
+                `, ${formatLength(longest.end - longest.start)} free in one piece from ${formatTime(longest.start, me.zone, me.clock)}`}
+            </>
+          ) : (
+            '\u00a0'
+          )}
+        </p>
       </div>
       {query.isPending ? (
         <div className="mb-6 hidden h-[98px] rounded-sm border border-edge bg-closed sm:block" />
       ) : (
         query.isSuccess && <DayStrip today={today} items={items} shape={shape} />
       )}
-      <div className="grid gap-x-6 gap-y-7 lg:grid-cols-[1.05fr_1.25fr_0.85fr] lg:grid-rows-[auto_1fr]">
+      {isReading && <Outline what="your day" rows={8} />}
+      <div
+        hidden={isReading}
+        className="grid gap-x-6 gap-y-7 lg:grid-cols-[1.05fr_1.25fr_0.85fr] lg:grid-rows-[auto_1fr]"
+      >
         <div className="lg:col-start-1">
-          {query.isPending && <Outline what="your day" rows={5} />}
           {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
           {next && <NextCard item={next} others={collisions.get(next) ?? []} />}
         </div>

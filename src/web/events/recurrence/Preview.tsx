@@ -80,7 +80,7 @@ export function Preview({
                 aria-pressed={!out}
                 disabled={gone}
                 onClick={() => toggle(recurrenceId)}
-                className={`rounded-sm border px-1.5 py-0.5 text-xs ${out ? 'border-dashed border-edge text-ink-2 line-through' : 'border-edge bg-sheet font-semibold'}`}
+                className={`rounded-sm border min-h-6 px-1.5 py-0.5 text-xs max-sm:min-h-11 ${out ? 'border-dashed border-edge text-ink-2 line-through' : 'border-edge bg-sheet font-semibold'}`}
               >
                 {formatDay(Date.parse(`${day}T12:00Z`), 'UTC')}
                 {off && <span className="ml-1 font-normal text-alpenglow no-underline">{off}</span>}
@@ -95,7 +95,7 @@ export function Preview({
               type="button"
               aria-pressed={false}
               onClick={() => toggle(at)}
-              className="rounded-sm border border-dashed border-edge px-1.5 py-0.5 text-xs text-ink-2 line-through"
+              className="rounded-sm border border-dashed border-edge min-h-6 px-1.5 py-0.5 text-xs max-sm:min-h-11 text-ink-2 line-through"
             >
               {formatDay(Date.parse(`${at.slice(0, 10)}T12:00Z`), 'UTC')} {at.slice(0, 4)}
             </button>
