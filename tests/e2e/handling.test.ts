@@ -134,6 +134,8 @@ test('keys make, move and stretch events, between days and to whole days', async
   );
   await page.keyboard.press('Enter');
   await expect(buoy).toHaveAttribute('title', 'Buoy paint, Wed 11 Aug 10:30–11:45');
+  // Until the server has answered, another change would be one of the version before.
+  await expect(page.getByText('“Buoy paint” is now Wed 11 Aug 10:30–11:45.').first()).toBeVisible();
   await buoy.focus();
   await page.keyboard.press('Space');
   await page.keyboard.press('a');

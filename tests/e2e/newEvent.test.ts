@@ -52,7 +52,8 @@ test('a new event names who is taken beside its form, offers rooms, and goes int
   await addToLineUp(page, 'wanj', 'Wanjiru Keele');
   await page.getByRole('region', { name: 'Openings' }).getByRole('button').first().click();
   await page.getByRole('button', { name: 'Take this time to the form' }).click();
-  await expect(page.getByLabel('Title')).toHaveValue('Buoy paint');
+  await expect(page).toHaveURL(/events\/new/);
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Buoy paint');
   await expect(page.getByRole('listitem').filter({ hasText: 'Wanjiru Keele' })).toBeVisible();
   await expect(
     page.getByRole('listitem').filter({ hasText: 'Mika Sandoval' }).getByText('optional'),

@@ -46,6 +46,7 @@ export function EventForm({
   error,
   save,
   before,
+  told,
   children,
 }: {
   draft: Draft;
@@ -61,7 +62,9 @@ export function EventForm({
   error: unknown;
   save: (result: FormResult) => void;
   before?: ReactNode;
-  /** Above the button: what else is to be known before it is pressed. */
+  /** Beside the button: whom pressing it reaches. */
+  told?: ReactNode;
+  /** Above the button. */
   children?: ReactNode;
 }) {
   const me = useMe();
@@ -176,16 +179,12 @@ export function EventForm({
       ) : (
         Boolean(error) && <Failure error={error} />
       )}
-      <div className="sticky bottom-0 z-10 -mx-1 grid gap-2 border-t border-edge bg-paper px-1 py-3">
-        {children}
-        <Button
-          look="act"
-          type="submit"
-          disabled={busy}
-          className="justify-self-start max-sm:min-h-11"
-        >
+      {children}
+      <div className="sticky bottom-0 z-10 -mx-1 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-edge bg-paper px-1 py-3">
+        <Button look="act" type="submit" disabled={busy} className="max-sm:min-h-11">
           {busy ? 'Saving …' : action}
         </Button>
+        {told && <div className="min-w-40 flex-1 text-xs">{told}</div>}
       </div>
     </form>
   );

@@ -57,9 +57,9 @@ export function NewEventPage() {
           busy={make.isPending || !isReady}
           error={make.error}
           save={(result) => make.mutate(result)}
+          told={<Told guests={guests} />}
         >
           <Files files={files} onChange={setFiles} />
-          <Told guests={guests} />
         </EventForm>
       </div>
       <div className="border-edge bg-sheet py-5 max-lg:border-t lg:border-l lg:pr-3">

@@ -46,9 +46,8 @@ export function NewEventPanel({
         busy={make.isPending || !isReady}
         error={make.error}
         save={(result) => make.mutate(result)}
-      >
-        <Told guests={guests} />
-      </EventForm>
+        told={<Told guests={guests} />}
+      />
       <div className="mt-3 flex flex-wrap items-center gap-x-2 border-t border-edge pt-3">
         <Button look="quiet" onClick={() => void navigate('/events/new', { state: { draft } })}>
           All its details

@@ -79,12 +79,14 @@ export function InvitationView() {
           This meeting has been cancelled.
         </p>
       )}
-      <div className="mt-4 grid gap-x-8 gap-y-6 md:grid-cols-[minmax(0,1fr)_360px]">
+      <div className="mt-4">
+        <Conflicts detail={query.data} />
+      </div>
+      <div className="mt-2 grid gap-x-8 gap-y-6 md:grid-cols-[minmax(0,1fr)_360px]">
         <section aria-labelledby="my-day" className="max-md:order-2">
           <h2 id="my-day" className="mb-2 text-[15px]">
             Your day around it
           </h2>
-          <Conflicts detail={query.data} />
           <Around detail={query.data} />
           <DayColumn items={day} proposed={event} title={event.title} />
         </section>
