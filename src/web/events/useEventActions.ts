@@ -39,6 +39,17 @@ export function useEventActions() {
 
   const change = async (id: string, request: ChangeEventRequest, done?: string): Promise<Made> => {
     const event = await sendApi<Made>('PATCH', `/events/${id}`, request);
+    // The next change may come before the calendar is read again, and must be one of this version.
+    client.setQueriesData<CalendarResponse>(
+      { queryKey: ['calendar', 'items'] },
+      (before) =>
+        before && {
+          ...before,
+          items: before.items.map((item) =>
+            item.eventId === id ? { ...item, version: event.version } : item,
+          ),
+        },
+    );
     void refresh();
     const text = event.clockNotes[0] ?? done ?? `“${event.title}” is changed.`;
     offerEventUndo(
