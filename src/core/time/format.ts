@@ -32,6 +32,20 @@ export const formatLongDay = (instant: number, zone: string): string =>
     .format(instant)
     .replace(',', '');
 
+/**
+ * A moment beside another in the reader's zone: `14:00` on the same day, else `Fri 27 Nov 14:00`. Both
+ * in epoch milliseconds.
+ */
+export function formatNear(
+  instant: number,
+  beside: number,
+  { zone, clock }: { zone: string; clock: ClockStyle },
+): string {
+  const time = formatTime(instant, zone, clock);
+  const isSameDay = formatLongDay(instant, zone) === formatLongDay(beside, zone);
+  return isSameDay ? time : `${formatDay(instant, zone)} ${time}`;
+}
+
 /** `Thu 26 Nov 12:00–12:45`; both days are named when the end falls on another one. */
 export function formatSpan(span: Interval, zone: string, clock: ClockStyle = '24'): string {
   const from = `${formatDay(span.start, zone)} ${formatTime(span.start, zone, clock)}`;

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { windows, zones } from '../../../tests/twins/arbitraries.ts';
 import { resolveSpan } from './eventTimes.ts';
-import { formatLength, formatSpan, formatTime } from './format.ts';
+import { formatLength, formatNear, formatSpan, formatTime } from './format.ts';
 import { MINUTE, gaps, merge, sharedWith } from './interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from './typedTime.ts';
 import { isReadableZone, isWallTime, resolveWallTime, startOfWeek, wallTimeAt } from './wall.ts';
@@ -243,4 +243,17 @@ describe('a clock of twelve hours', () => {
       '11:05 pm',
     ]);
   });
+});
+
+describe('a moment beside another', () => {
+  const now = Date.UTC(2026, 10, 24, 21, 0);
+  it.each([
+    [Date.UTC(2026, 10, 24, 22, 30), 'Europe/Oslo', '24', '23:30'],
+    [Date.UTC(2026, 10, 24, 23, 0), 'Europe/Oslo', '24', 'Wed 25 Nov 00:00'],
+    // The same instant is still the same day in Halifax.
+    [Date.UTC(2026, 10, 24, 23, 0), 'America/Halifax', '12', '7:00 pm'],
+    [Date.UTC(2027, 10, 24, 22, 30), 'Europe/Oslo', '24', 'Wed 24 Nov 23:30'],
+  ] as const)('%s in %s', (instant, zone, clock, words) =>
+    expect(formatNear(instant, now, { zone, clock })).toBe(words),
+  );
 });

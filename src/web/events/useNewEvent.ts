@@ -2,7 +2,6 @@ import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
-import { formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
@@ -96,6 +95,5 @@ export function useNewEvent(initial: () => Draft, onDone: (id: string) => void) 
     guests: guests.map(
       (one) => one.email ?? gathering.members.find((member) => member.id === one.id)?.name ?? '',
     ),
-    startWords: span ? formatTime(span.start, me.zone, me.clock) : '',
   };
 }

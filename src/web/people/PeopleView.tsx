@@ -4,9 +4,8 @@ import { Link } from 'react-router';
 import type { BusyResponse } from '../../contract/availability.ts';
 import type { Directory, Person } from '../../contract/people.ts';
 import { stateNow, type StateNow } from '../../core/availability/stateNow.ts';
-import { formatDay, formatTime } from '../../core/time/format.ts';
+import { formatNear, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
-import { dateAt } from '../../core/time/wall.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { Failure, sendApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
@@ -187,7 +186,9 @@ function PersonRow({ person, state }: { person: Person; state: StateNow | 'unsha
             />
             <span>
               {STATE_WORDS[state.state]}
-              <span className="text-ink-2">{untilWords(state.until, now, me)}</span>
+              <span className="text-ink-2">
+                {state.until !== null && ` until ${formatNear(state.until, now, me)}`}
+              </span>
             </span>
           </>
         )}
@@ -205,17 +206,4 @@ function PersonRow({ person, state }: { person: Person; state: StateNow | 'unsha
       </span>
     </div>
   );
-}
-
-/** ` until 14:00`, ` until Thu 26 Nov 09:00`, and nothing where it does not change within a week. */
-function untilWords(
-  until: number | null,
-  now: number,
-  { zone, clock }: { zone: string; clock: '24' | '12' },
-): string {
-  if (until === null) return '';
-  const time = formatTime(until, zone, clock);
-  return dateAt(until, zone) === dateAt(now, zone)
-    ? ` until ${time}`
-    : ` until ${formatDay(until, zone)} ${time}`;
 }

@@ -7,8 +7,7 @@ import {
   type PlacesResponse,
   type ResourceKind,
 } from '../../contract/places.ts';
-import { formatDay, formatTime } from '../../core/time/format.ts';
-import { dateAt } from '../../core/time/wall.ts';
+import { formatNear } from '../../core/time/format.ts';
 import { Failure, readApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
@@ -194,12 +193,7 @@ function PlaceRow({
 function useStateWords(place: Place): string {
   const me = useMe();
   const now = useNow();
-  const until =
-    place.until === null
-      ? ''
-      : dateAt(place.until, me.zone) === dateAt(now, me.zone)
-        ? ` until ${formatTime(place.until, me.zone, me.clock)}`
-        : ` until ${formatDay(place.until, me.zone)} ${formatTime(place.until, me.zone, me.clock)}`;
+  const until = place.until === null ? '' : ` until ${formatNear(place.until, now, me)}`;
   if (place.freeUnits > 0) {
     const count = place.units > 1 ? `${place.freeUnits} of ${place.units} free` : 'Free';
     return `${count}${until || ' all week'}`;

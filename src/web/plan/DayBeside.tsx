@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { listNames, givenName, openingReasons } from '../../core/planner/words.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
@@ -16,6 +16,8 @@ import { placeName } from './zoneNames.ts';
 
 const USUAL_HOURS: Hours = [7, 19];
 const MOST_ZONES = 3;
+/** What is under the pointer is not told here, other than in Plan. */
+const notSaid = () => undefined;
 
 /**
  * The day of everybody whom a meeting in the making needs, a lane each as in Plan: its time is drawn
@@ -42,9 +44,8 @@ export function DayBeside({
   const { members, reading } = gathering;
   const hours = useMemo(() => hoursAround(span, date, me.zone), [span, date, me.zone]);
   const window = useMemo(() => dayWindow(date, me.zone, hours), [date, me.zone, hours]);
-  const [, setHovered] = useState<number | null>(null);
   const minutes = span ? Math.round((span.end - span.start) / MINUTE) : 30;
-  const picker = usePicker({ window, chosen: span, minutes, choose: onSpan, onHover: setHovered });
+  const picker = usePicker({ window, chosen: span, minutes, choose: onSpan, onHover: notSaid });
   const zones = [
     ...new Set([
       me.zone,

@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import type { RoomCandidate } from '../../core/planner/wishes.ts';
-import { formatDay, formatTime } from '../../core/time/format.ts';
-import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { dateAt } from '../../core/time/wall.ts';
+import { formatDay, formatNear, formatTime } from '../../core/time/format.ts';
+import { overlaps } from '../../core/time/interval.ts';
 import { PartHeading, TextInput } from '../design/controls.tsx';
 import type { Plan } from './usePlan.ts';
 
@@ -112,7 +111,11 @@ function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; sm
       <span className="min-w-0 flex-1">
         <b className={`text-[13px] font-semibold ${taken ? 'text-ink-2' : ''}`}>{room.name}</b>{' '}
         <span className={`font-medium ${taken ? 'text-alpenglow' : 'text-lichen-ink'}`}>
-          {chosen === null ? '' : taken ? `taken until ${until(taken.end, chosen, me)}` : 'free'}
+          {chosen === null
+            ? ''
+            : taken
+              ? `taken until ${formatNear(taken.end, chosen.start, me)}`
+              : 'free'}
         </span>
         <span className="block text-ink-2">
           floor {room.floor}, {room.seats} seats
@@ -131,11 +134,4 @@ function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; sm
       </button>
     </li>
   );
-}
-
-function until(end: number, chosen: Interval, { zone, clock }: Plan['me']): string {
-  const time = formatTime(end, zone, clock);
-  return dateAt(end, zone) === dateAt(chosen.start, zone)
-    ? time
-    : `${formatDay(end, zone)} ${time}`;
 }

@@ -1,7 +1,6 @@
 import type { Fit } from '../../core/planner/fit.ts';
-import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { formatNear, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { dateAt } from '../../core/time/wall.ts';
 import type { Member } from './usePlanData.ts';
 
 /**
@@ -15,7 +14,7 @@ export function fitWords(
   reader: { zone: string; clock: ClockStyle },
   clash?: string,
 ): string {
-  const until = fit.until === null ? '' : ` until ${untilWords(fit.until, span.start, reader)}`;
+  const until = fit.until === null ? '' : ` until ${formatNear(fit.until, span.start, reader)}`;
   switch (fit.state) {
     case 'free':
       return 'free';
@@ -36,13 +35,4 @@ export function fitWords(
           ? 'outside their hours'
           : `outside their hours, ${formatTime(span.start, member.zone, reader.clock)} there`;
   }
-}
-
-function untilWords(
-  end: number,
-  start: number,
-  { zone, clock }: { zone: string; clock: ClockStyle },
-): string {
-  const time = formatTime(end, zone, clock);
-  return dateAt(end, zone) === dateAt(start, zone) ? time : `${formatDay(end, zone)} ${time}`;
 }
