@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { subjectId, text, wallTime } from './common.ts';
+import { limit } from './paging.ts';
 import type { CalendarItem, EventDetail, Reply } from './events.ts';
 
 export type { Reply } from './events.ts';
@@ -61,9 +62,43 @@ export interface Beside {
   way: string | null;
 }
 
-/** One meeting I organise, with who has answered what. */
-export interface MeetingReplies {
+/** What is new for me: invitations that wait for me, by start, and answers, the latest first. */
+export interface News {
+  waiting: WaitingInvitation[];
+  answers: NewAnswer[];
+}
+
+/** An answer that was given lately to something I organize. */
+export interface NewAnswer {
   eventId: string;
+  attendeeId: number;
+  title: string;
+  name: string;
+  reply: Reply;
+  note: string;
+  repliedAt: number;
+}
+
+export const repliesQuery = z.strictObject({
+  /** Of one meeting alone. */
+  event: z.uuid('must be the id of an event').optional(),
+  /** The id of the last meeting that is there already. */
+  after: z.uuid('must be the id of an event').optional(),
+  limit,
+});
+export type RepliesQuery = z.output<typeof repliesQuery>;
+
+export interface RepliesList {
+  meetings: MeetingReplies[];
+  total: number;
+  /** Of all of them, how many wait for answers; those come first. */
+  waiting: number;
+}
+
+/** One meeting I organize, with who has answered what. */
+export interface MeetingReplies {
+  /** The event's. */
+  id: string;
   title: string;
   start: number;
   end: number;

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../src/contract/events.ts';
-import type { MeetingReplies } from '../../src/contract/invitations.ts';
+import type { RepliesList } from '../../src/contract/invitations.ts';
 import {
   LETTER_PAUSES_MINUTES,
   MailRefused,
@@ -121,8 +121,8 @@ describe('a letter that is not delivered', () => {
       ['gone@nowhere.example', '550 No such user here'],
       ['there@somewhere.example', null],
     ]);
-    const replies = await ines.get<{ meetings: MeetingReplies[] }>('/api/replies');
-    const mine = replies.body.meetings.find((one) => one.eventId === event.id)!;
+    const replies = await ines.get<RepliesList>(`/api/replies?event=${event.id}`);
+    const mine = replies.body.meetings[0]!;
     expect(mine.replies.map((one) => one.undelivered)).toEqual(['550 No such user here', null]);
   });
 

@@ -74,6 +74,7 @@ const READS: Record<string, Asked> = {
   'POST /api/line-ups/addresses': { body: lineUps.addressesRequest },
   'GET /api/invitations/:id': { query: events.eventQuery },
   'POST /api/invitations/:id/reply': { body: invitations.replyRequest },
+  'GET /api/replies': { query: invitations.repliesQuery },
   'GET /api/mailroom': { query: mailroom.mailroomQuery },
   'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },
 };

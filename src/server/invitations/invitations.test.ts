@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../contract/events.ts';
 import type {
   InvitationDetail,
-  MeetingReplies,
+  News,
+  RepliesList,
   WaitingInvitation,
 } from '../../contract/invitations.ts';
 import type { MailroomEntry, MailroomMessage } from '../../contract/mailroom.ts';
@@ -120,8 +121,8 @@ describe('an invitation', () => {
       [event.id, await server.id('Mika Sandoval')],
     );
     expect(claims[0]?.occupancy).toBe(occupancy);
-    const replies = await ines.get<{ meetings: MeetingReplies[] }>('/api/replies');
-    const mine = replies.body.meetings.find((meeting) => meeting.eventId === event.id)!;
+    const replies = await ines.get<RepliesList>(`/api/replies?event=${event.id}`);
+    const mine = replies.body.meetings[0]!;
     expect(mine.replies).toMatchObject([{ name: 'Mika Sandoval', reply, note: 'From the boat' }]);
   });
 
@@ -159,6 +160,55 @@ describe('an invitation', () => {
       reply: 'perhaps',
     });
     expect(wrong).toMatchObject({ status: 400, body: { fields: [{ field: 'reply' }] } });
+  });
+});
+
+describe('the replies to what I organize', () => {
+  it('come a part at a time, each meeting once, what waits for answers first', async () => {
+    const hal = await server.as('hal.teague');
+    const mika = await server.as('mika.sandoval');
+    const made: string[] = [];
+    for (let k = 0; k < 5; k++) {
+      const { body } = await hal.post<EventDetail>(
+        '/api/events',
+        meetingRequest({
+          title: `Part ${k}`,
+          attendees: [{ personId: await server.id('Mika Sandoval'), role: 'required' }],
+        }),
+      );
+      made.push(body.id);
+    }
+    await mika.post(`/api/invitations/${made[0]}/reply`, { reply: 'accepted' });
+    const ids: string[] = [];
+    let parts = 0;
+    for (;;) {
+      const after = ids.length > 0 ? `&after=${ids.at(-1)}` : '';
+      const { body } = await hal.get<RepliesList>(`/api/replies?limit=2${after}`);
+      expect(body.waiting).toBeLessThan(body.total);
+      if (body.meetings.length === 0) {
+        expect(ids).toHaveLength(body.total);
+        break;
+      }
+      ids.push(...body.meetings.map((one) => one.id));
+      parts++;
+    }
+    expect(parts).toBeGreaterThan(2);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids).toEqual(expect.arrayContaining(made));
+    for (const waiting of made.slice(1))
+      expect(ids.indexOf(waiting)).toBeLessThan(ids.indexOf(made[0]!));
+    const news = await hal.get<News>('/api/invitations');
+    expect(news.body.answers).toContainEqual(
+      expect.objectContaining({ eventId: made[0], name: 'Mika Sandoval', reply: 'accepted' }),
+    );
+  });
+
+  it('are refused after something that is no id', async () => {
+    const ines = await server.as('ines.aldabe');
+    expect(await ines.get<ProblemBody>('/api/replies?after=first')).toMatchObject({
+      status: 400,
+      body: { fields: [{ field: 'after' }] },
+    });
   });
 });
 

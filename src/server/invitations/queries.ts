@@ -1,4 +1,9 @@
-import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
+import type {
+  MeetingReplies,
+  NewAnswer,
+  RepliesQuery,
+  WaitingInvitation,
+} from '../../contract/invitations.ts';
 import type { Spot } from '../../core/availability/way.ts';
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
@@ -48,18 +53,69 @@ export async function readWaiting(
   return rows;
 }
 
+/** How many answers are told of as new. */
+const MOST_NEWS = 12;
+
+/** The latest answers since an instant to meetings that a person organizes and that are not over. */
+export async function readAnswers(
+  db: Database,
+  personId: number,
+  now: number,
+  since: number,
+): Promise<NewAnswer[]> {
+  const { rows } = await db.query<NewAnswer>(
+    `select participant.event_id as "eventId", participant.id as "attendeeId", event.title,
+            participant.name, participant.reply, participant.note,
+            participant.replied_at as "repliedAt"
+     from event join participant on participant.event_id = event.id
+     where event.organizer_id = $1 and event.status = 'confirmed'
+       and participant.role <> 'organizer' and participant.reply <> 'needs-action'
+       and participant.replied_at > $3
+       and exists (select 1 from effective_occurrence
+                   where event_id = event.id and ends_at > $2)
+     order by participant.replied_at desc, participant.id limit ${MOST_NEWS}`,
+    [personId, new Date(now), new Date(since)],
+  );
+  return rows;
+}
+
+/** Meetings with others that a person organizes and that are not over, with their next occurrence. */
+const ORGANIZED = `
+  select next.event_id, next.title, next.starts_at, next.ends_at, next.all_day,
+         next.rule is not null as recurring,
+         not exists (select 1 from attendee
+                     where attendee.event_id = event.id and attendee.role <> 'organizer'
+                       and attendee.reply = 'needs-action') as settled
+  from event
+  join lateral (select * from effective_occurrence
+                where event_id = event.id and ends_at > $2
+                order by starts_at limit 1) next on true
+  where event.organizer_id = $1 and event.status = 'confirmed'
+    and exists (select 1 from attendee
+                where attendee.event_id = event.id and attendee.role <> 'organizer')`;
+/** What waits for answers first; the last part makes the order one of a kind. */
+const ORDER = 'settled, starts_at, event_id';
+
 /**
- * Meetings with other people that a person organizes and that are not over, by start: who answered
- * what, to all of it and to single dates to come, and whom the last letter did not reach.
+ * Meetings with other people that a person organizes and that are not over, a part at a time, those
+ * that wait for answers first: who answered what, to all of it and to single dates to come, and whom
+ * the last letter did not reach.
  */
 export async function readOrganized(
   db: Database,
   personId: number,
   now: number,
+  { event, after, limit }: RepliesQuery,
 ): Promise<MeetingReplies[]> {
   const { rows } = await db.query<MeetingReplies>(
-    `select next.event_id as "eventId", next.title, next.starts_at as start,
-            next.ends_at as "end", next.all_day as "allDay", next.rule is not null as recurring,
+    `with organized as materialized (${ORGANIZED}),
+     part as (
+       select * from organized
+       where ($3::uuid is null or (${ORDER}) > (select ${ORDER} from organized where event_id = $3))
+         and ($4::uuid is null or event_id = $4)
+       order by ${ORDER} limit $5)
+     select part.event_id as id, part.title, part.starts_at as start,
+            part.ends_at as "end", part.all_day as "allDay", part.recurring,
             (select json_agg(json_build_object(
                 'attendeeId', id, 'name', name, 'email', email, 'role', role, 'reply', reply,
                 'note', note, 'invitedAt', ${instantJson('invited_at')},
@@ -70,7 +126,7 @@ export async function readOrganized(
                                 order by created_at desc limit 1))
               order by role = 'required' desc, name)
              from participant
-             where participant.event_id = next.event_id and role <> 'organizer') as replies,
+             where participant.event_id = part.event_id and role <> 'organizer') as replies,
             coalesce((select json_agg(json_build_object(
                 'attendeeId', participant.id, 'name', participant.name,
                 'occurrence', to_char(answer.recurrence_at, 'YYYY-MM-DD"T"HH24:MI'),
@@ -81,19 +137,26 @@ export async function readOrganized(
              join participant on participant.id = answer.attendee_id
              join occurrence on occurrence.event_id = answer.event_id
                and occurrence.recurrence_at = answer.recurrence_at
-             where answer.event_id = next.event_id and occurrence.ends_at > $2
+             where answer.event_id = part.event_id and occurrence.ends_at > $2
                and answer.reply <> participant.reply), '[]') as dates
-     from event
-     join lateral (select * from effective_occurrence
-                   where event_id = event.id and ends_at > $2
-                   order by starts_at limit 1) next on true
-     where event.organizer_id = $1 and event.status = 'confirmed'
-       and exists (select 1 from attendee
-                   where attendee.event_id = event.id and attendee.role <> 'organizer')
-     order by next.starts_at`,
-    [personId, new Date(now)],
+     from part order by ${ORDER}`,
+    [personId, new Date(now), after ?? null, event ?? null, limit],
   );
   return rows;
+}
+
+/** How many meetings with others a person organizes that are not over, and how many wait for answers. */
+export async function countOrganized(
+  db: Database,
+  personId: number,
+  now: number,
+): Promise<{ total: number; waiting: number }> {
+  const { rows } = await db.query<{ total: number; waiting: number }>(
+    `with organized as (${ORGANIZED})
+     select count(*) as total, count(*) filter (where not settled) as waiting from organized`,
+    [personId, new Date(now)],
+  );
+  return rows[0]!;
 }
 
 /** What was last written to those who are invited to a meeting; null where nothing was. */

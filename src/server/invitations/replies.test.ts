@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
 import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
-import type { InvitationDetail, MeetingReplies } from '../../contract/invitations.ts';
+import type { InvitationDetail, RepliesList } from '../../contract/invitations.ts';
 import { readCalendars } from '../../../tests/support/readCalendars.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
@@ -170,8 +170,8 @@ describe('an answer to one date of a series', () => {
       `/api/invitations/${event.id}?occurrence=${next}`,
     );
     expect(invitation.body).toMatchObject({ myReply: 'declined', myNote: 'On leave' });
-    const replies = await ines.get<{ meetings: MeetingReplies[] }>('/api/replies');
-    const meeting = replies.body.meetings.find((one) => one.eventId === event.id)!;
+    const replies = await ines.get<RepliesList>(`/api/replies?event=${event.id}`);
+    const meeting = replies.body.meetings[0]!;
     expect(meeting.dates).toMatchObject([
       { name: 'Tomas Okafor', occurrence: next, reply: 'declined', note: 'On leave' },
     ]);

@@ -1,11 +1,20 @@
 import Router from '@koa/router';
 import { eventPath, eventQuery } from '../../contract/events.ts';
-import { replyRequest } from '../../contract/invitations.ts';
+import {
+  repliesQuery,
+  replyRequest,
+  type News,
+  type RepliesList,
+} from '../../contract/invitations.ts';
+import { DAY } from '../../core/time/interval.ts';
 import { readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { readOrganized, readWaiting } from './queries.ts';
+import { countOrganized, readAnswers, readOrganized, readWaiting } from './queries.ts';
 import { invitation } from './service.ts';
+
+/** Answers older than this are no news. */
+const NEWS_MS = 7 * DAY;
 
 /** /api/invitations: what waits for my answer, one beside my day, answering. /api/replies: theirs. */
 export function invitationsRoutes(platform: Platform): Router {
@@ -14,7 +23,12 @@ export function invitationsRoutes(platform: Platform): Router {
 
   router.get('/invitations', async (ctx) => {
     const { me } = requireActor(ctx);
-    ctx.body = { waiting: await readWaiting(pool, me.id, clock.now()) };
+    const now = clock.now();
+    const [waiting, answers] = await Promise.all([
+      readWaiting(pool, me.id, now),
+      readAnswers(pool, me.id, now, now - NEWS_MS),
+    ]);
+    ctx.body = { waiting, answers } satisfies News;
   });
 
   router.get('/invitations/:id', async (ctx) => {
@@ -36,7 +50,13 @@ export function invitationsRoutes(platform: Platform): Router {
 
   router.get('/replies', async (ctx) => {
     const { me } = requireActor(ctx);
-    ctx.body = { meetings: await readOrganized(pool, me.id, clock.now()) };
+    const asked = read(repliesQuery, { ...ctx.query });
+    const now = clock.now();
+    const [meetings, counts] = await Promise.all([
+      readOrganized(pool, me.id, now, asked),
+      countOrganized(pool, me.id, now),
+    ]);
+    ctx.body = { meetings, ...counts } satisfies RepliesList;
   });
 
   return router;

@@ -2,26 +2,20 @@ import { Bell as BellSign } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { MeetingReplies } from '../../contract/invitations.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { AnswerButtons, REPLY_WORDS, useOrganized, useWaiting } from '../invitations/index.ts';
+import { AnswerButtons, REPLY_WORDS, useNews } from '../invitations/index.ts';
 import { IconButton } from '../design/controls.tsx';
 import { useMe, useNow } from './session.ts';
-
-/** Answers older than this are no news. */
-const NEWS_MS = 7 * DAY;
-const MOST_ANSWERS = 12;
 
 /** What is new for me: invitations that wait, and answers to what I organize. */
 export function Bell() {
   const me = useMe();
   const now = useNow();
   const [seenAt, markSeen] = useSeen(me.id, now);
-  const waiting = useWaiting();
-  const organized = useOrganized();
-  const invitations = waiting.data?.waiting ?? [];
-  const answers = answersIn(organized.data?.meetings ?? [], now - NEWS_MS);
+  const { data } = useNews();
+  const invitations = data?.waiting ?? [];
+  const answers = data?.answers ?? [];
   const unseen =
     invitations.filter((one) => one.invitedAt > seenAt).length +
     answers.filter((one) => one.repliedAt > seenAt).length;
@@ -53,7 +47,7 @@ export function Bell() {
           <h2 className="mb-1 text-[15px]">What is new</h2>
           {invitations.length + answers.length === 0 && (
             <p className="py-2 text-ink-2">
-              Nothing is. Invitations, and answers to what you organise, show up here.
+              Nothing is. Invitations, and answers to what you organize, show up here.
             </p>
           )}
           <ul>
@@ -82,7 +76,7 @@ export function Bell() {
                 />
               </li>
             ))}
-            {answers.slice(0, MOST_ANSWERS).map((one) => (
+            {answers.map((one) => (
               <li
                 key={`${one.eventId} ${one.attendeeId} ${one.repliedAt}`}
                 className="border-t border-edge py-2"
@@ -105,28 +99,6 @@ export function Bell() {
     </Popover.Root>
   );
 }
-
-interface Answered {
-  eventId: string;
-  attendeeId: number;
-  title: string;
-  name: string;
-  reply: MeetingReplies['replies'][number]['reply'];
-  note: string;
-  repliedAt: number;
-}
-
-/** Answers since an instant, the latest first. */
-const answersIn = (meetings: readonly MeetingReplies[], since: number): Answered[] =>
-  meetings
-    .flatMap(({ eventId, title, replies }) =>
-      replies.flatMap((one) =>
-        one.repliedAt !== null && one.repliedAt > since && one.reply !== 'needs-action'
-          ? [{ ...one, eventId, title, repliedAt: one.repliedAt }]
-          : [],
-      ),
-    )
-    .sort((a, b) => b.repliedAt - a.repliedAt);
 
 /** Up to when this browser's person has looked; at first, a day ago. Epoch milliseconds. */
 function useSeen(personId: number, now: number): [number, (at: number) => void] {

@@ -1,67 +1,56 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import type { MeetingReplies, Reply } from '../../contract/invitations.ts';
+import type { MeetingReplies, RepliesList, Reply } from '../../contract/invitations.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
-import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { Failure, useMe, useNow, usePages } from '../app/index.ts';
 import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { planPath } from '../lineUp/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
+const meetingsOf = (part: RepliesList) => part.meetings;
+const idOf = (meeting: MeetingReplies) => meeting.id;
+
 /** Who is coming, who has not said? All meetings I organize that are not over. */
 export function RepliesView() {
-  const query = useQuery({
-    queryKey: ['replies'],
-    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
-  });
+  const { query, first, rows, more } = usePages<RepliesList, MeetingReplies>(
+    'replies',
+    new URLSearchParams(),
+    meetingsOf,
+  );
   return (
     <main className="mx-auto w-full max-w-7xl px-4 py-5 max-sm:py-2 md:px-6">
       <h1 className="mb-2 text-[26px] max-sm:text-[20px]">Replies</h1>
       {query.isPending && <Outline what="the replies" rows={8} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && <Meetings meetings={query.data.meetings} />}
+      {first && first.total === 0 && (
+        <Empty title="No meeting of yours is coming up">
+          Here you see who comes to the meetings you organize.{' '}
+          <Link className="font-semibold text-gentian underline" to="/plan">
+            Plan one
+          </Link>
+        </Empty>
+      )}
+      {first && first.total > 0 && (
+        <>
+          <p className="mb-3 text-ink-2">
+            {first.waiting === 0
+              ? 'Everyone has answered.'
+              : `${first.waiting} of ${first.total} ${first.total === 1 ? 'meeting waits' : 'meetings wait'} for answers; those come first.`}
+          </p>
+          <VirtualRows
+            label="Meetings"
+            rows={rows}
+            keyOf={idOf}
+            total={first.total}
+            rowPx={[150, 260]}
+            onNeedMore={more}
+          >
+            {(meeting) => <Meeting meeting={meeting} />}
+          </VirtualRows>
+        </>
+      )}
     </main>
-  );
-}
-
-const idOf = (meeting: MeetingReplies) => meeting.eventId;
-/** All of them are there. */
-const nothing = () => undefined;
-
-function Meetings({ meetings }: { meetings: MeetingReplies[] }) {
-  if (meetings.length === 0) {
-    return (
-      <Empty title="No meeting of yours is coming up">
-        Here you see who comes to the meetings you organize.{' '}
-        <Link className="font-semibold text-gentian underline" to="/plan">
-          Plan one
-        </Link>
-      </Empty>
-    );
-  }
-  const waiting = meetings.filter((meeting) =>
-    meeting.replies.some((one) => one.reply === 'needs-action'),
-  );
-  const settled = meetings.filter((meeting) => !waiting.includes(meeting));
-  return (
-    <>
-      <p className="mb-3 text-ink-2">
-        {waiting.length === 0
-          ? 'Everyone has answered.'
-          : `${waiting.length} of ${meetings.length} meetings wait for answers; those come first.`}
-      </p>
-      <VirtualRows
-        label="Meetings"
-        rows={[...waiting, ...settled]}
-        keyOf={idOf}
-        total={meetings.length}
-        rowPx={[150, 260]}
-        onNeedMore={nothing}
-      >
-        {(meeting) => <Meeting meeting={meeting} />}
-      </VirtualRows>
-    </>
   );
 }
 
@@ -72,7 +61,7 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
     <article className="mb-3 grid rounded-sm border border-edge bg-sheet lg:grid-cols-[320px_minmax(0,1fr)]">
       <div className="px-4 py-3">
         <h2 className="text-base">
-          <Link to={`/invitations/${meeting.eventId}`} className="hover:underline">
+          <Link to={`/invitations/${meeting.id}`} className="hover:underline">
             {meeting.title}
           </Link>
         </h2>
@@ -90,7 +79,7 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         {!meeting.recurring && (
           <Link
             className="mt-1 inline-block min-h-6 font-semibold text-gentian hover:underline max-sm:py-2.5"
-            to={planPath({ eventId: meeting.eventId })}
+            to={planPath({ eventId: meeting.id })}
             aria-label={`Find another time for ${meeting.title}`}
           >
             Find another time
@@ -125,7 +114,7 @@ function SingleDates({ meeting }: { meeting: MeetingReplies }) {
               <span className="font-medium">{one.name}</span>,{' '}
               <Link
                 className="text-gentian underline"
-                to={`/invitations/${meeting.eventId}?occurrence=${one.occurrence}`}
+                to={`/invitations/${meeting.id}?occurrence=${one.occurrence}`}
               >
                 {formatDay(one.start, me.zone)}
               </Link>

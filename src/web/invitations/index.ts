@@ -1,5 +1,5 @@
 /** Answers, in words and marks, the buttons and the form to give one. */
 export { AnswerButtons } from './AnswerButtons.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
-export { useOrganized, useWaiting } from './useInvitations.ts';
+export { useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
 export { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';

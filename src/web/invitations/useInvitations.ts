@@ -1,17 +1,27 @@
-import { useQuery } from '@tanstack/react-query';
-import type { MeetingReplies, WaitingInvitation } from '../../contract/invitations.ts';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type { News, RepliesList } from '../../contract/invitations.ts';
 import { readApi } from '../app/index.ts';
 
-/** Invitations that I have not answered, soonest first. */
-export const useWaiting = () =>
+/** Invitations that I have not answered, soonest first, and the latest answers to mine. */
+export const useNews = () =>
   useQuery({
-    queryKey: ['invitations', 'waiting'],
-    queryFn: () => readApi<{ waiting: WaitingInvitation[] }>('/invitations'),
+    queryKey: ['invitations', 'news'],
+    queryFn: () => readApi<News>('/invitations'),
   });
 
-/** Meetings that I organize, with their answers. */
-export const useOrganized = () =>
+/** The first few meetings that I organize, those that wait for answers first, and how many there are. */
+export const useFirstReplies = (most: number) =>
   useQuery({
-    queryKey: ['replies'],
-    queryFn: () => readApi<{ meetings: MeetingReplies[] }>('/replies'),
+    queryKey: ['replies', 'first', most],
+    queryFn: () => readApi<RepliesList>(`/replies?limit=${most}`),
+  });
+
+/** The answers to one meeting that I organize, once it is known which; null where there are none. */
+export const useRepliesTo = (eventId: string | null) =>
+  useQuery({
+    queryKey: ['replies', 'of', eventId],
+    queryFn: async () =>
+      (await readApi<RepliesList>(`/replies?event=${eventId}`)).meetings[0] ?? null,
+    enabled: eventId !== null,
+    placeholderData: keepPreviousData,
   });

@@ -4,11 +4,11 @@ import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
-import { AnswerButtons, useWaiting } from '../invitations/index.ts';
+import { AnswerButtons, useNews } from '../invitations/index.ts';
 
 /** Invitations without my answer: what collides is named, and the answer is one click. */
 export function NeedsYou() {
-  const query = useWaiting();
+  const query = useNews();
   const waiting = query.data?.waiting ?? [];
   return (
     <section aria-labelledby="needs-you">

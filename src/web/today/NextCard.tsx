@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import { formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
-import { AnswerButtons, useOrganized } from '../invitations/index.ts';
+import { AnswerButtons, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
 
 const LINK = 'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
@@ -18,8 +18,7 @@ export function NextCard({
 }) {
   const me = useMe();
   const now = useNow();
-  const organized = useOrganized();
-  const meeting = organized.data?.meetings.find((one) => one.eventId === item.eventId);
+  const { data: meeting } = useRepliesTo(item.standing === 'organizer' ? item.eventId : null);
   const missing = meeting?.replies.filter((one) => one.reply === 'needs-action') ?? [];
   const place = placeOf(item);
   return (

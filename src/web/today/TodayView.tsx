@@ -2,13 +2,13 @@ import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { Outline } from '../design/states.tsx';
-import { useOrganized, useWaiting } from '../invitations/index.ts';
+import { useFirstReplies, useNews } from '../invitations/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
 import { ThenList } from './ThenList.tsx';
 import { takesTime, useDays } from './useToday.ts';
-import { WaitingFor } from './WaitingFor.tsx';
+import { MOST_WAITED_FOR, WaitingFor } from './WaitingFor.tsx';
 
 /** What needs me, and what is next? */
 export function TodayView() {
@@ -22,7 +22,9 @@ export function TodayView() {
   const left = ahead.filter((item) => takesTime(item) && item.start < tomorrow).length;
   const { longest } = shape;
   // Shown once all of it is there, so that nothing pushes away what somebody is about to touch.
-  const isReading = [query, useWaiting(), useOrganized()].some((one) => one.isPending);
+  const isReading = [query, useNews(), useFirstReplies(MOST_WAITED_FOR)].some(
+    (one) => one.isPending,
+  );
   return (
     <main className="mx-auto w-full max-w-[1320px] px-4 py-4 md:px-6">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">

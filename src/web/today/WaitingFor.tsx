@@ -4,9 +4,9 @@ import { DAY } from '../../core/time/interval.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Outline } from '../design/states.tsx';
-import { useOrganized } from '../invitations/index.ts';
+import { useFirstReplies } from '../invitations/index.ts';
 
-const MOST_SHOWN = 8;
+export const MOST_WAITED_FOR = 8;
 /** Somebody who was asked so long ago will not answer by themselves. */
 const LONG_MS = 3 * DAY;
 
@@ -14,18 +14,21 @@ const LONG_MS = 3 * DAY;
 export function WaitingFor() {
   const me = useMe();
   const now = useNow();
-  const query = useOrganized();
+  const query = useFirstReplies(MOST_WAITED_FOR);
   const open = (query.data?.meetings ?? [])
     .map((meeting) => ({
       ...meeting,
       missing: meeting.replies.filter((one) => one.reply === 'needs-action'),
     }))
     .filter((meeting) => meeting.missing.length > 0);
+  const more = (query.data?.waiting ?? 0) - open.length;
   const answers = open.reduce((sum, meeting) => sum + meeting.missing.length, 0);
   return (
     <section aria-labelledby="waiting-for">
       <PartHeading
-        remark={answers > 0 ? `${answers} answer${answers === 1 ? '' : 's'}` : undefined}
+        remark={
+          answers > 0 && more === 0 ? `${answers} answer${answers === 1 ? '' : 's'}` : undefined
+        }
       >
         <span id="waiting-for">Replies you wait for</span>
       </PartHeading>
@@ -33,10 +36,10 @@ export function WaitingFor() {
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {query.data && open.length === 0 && <p className="text-ink-2">Nobody owes you an answer.</p>}
       <ul>
-        {open.slice(0, MOST_SHOWN).map((meeting) => {
+        {open.map((meeting) => {
           const first = Math.min(...meeting.missing.map((one) => one.invitedAt));
           return (
-            <li key={meeting.eventId} className="border-t border-edge py-2">
+            <li key={meeting.id} className="border-t border-edge py-2">
               <Link to="/replies" className="font-semibold hover:underline">
                 {meeting.title}
               </Link>
@@ -52,9 +55,9 @@ export function WaitingFor() {
           );
         })}
       </ul>
-      {open.length > MOST_SHOWN && (
+      {more > 0 && (
         <Link to="/replies" className="font-semibold text-gentian hover:underline">
-          {open.length - MOST_SHOWN} more meetings
+          {more} more {more === 1 ? 'meeting' : 'meetings'}
         </Link>
       )}
     </section>
