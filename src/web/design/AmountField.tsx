@@ -1,8 +1,11 @@
 import { Minus, Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { IconButton, TextInput } from './controls.tsx';
 
-/** A whole number, typed or counted up and down; what lies outside its bounds is not taken. */
+/**
+ * A whole number, typed or counted up and down. What is none, or lies outside its bounds, is said to be
+ * so where it stands, and the number before it counts.
+ */
 export function AmountField({
   label,
   value,
@@ -18,7 +21,8 @@ export function AmountField({
 }) {
   const [text, setText] = useState<string | null>(null);
   const typed = Number(text ?? value);
-  const fits = Number.isInteger(typed) && typed >= least && typed <= most;
+  const fits = text?.trim() !== '' && Number.isInteger(typed) && typed >= least && typed <= most;
+  const remark = useId();
   const step = (by: number) => {
     setText(null);
     onChange(Math.min(most, Math.max(least, value + by)));
@@ -37,7 +41,7 @@ export function AmountField({
         aria-valuemin={least}
         aria-valuemax={most}
         aria-invalid={!fits}
-        title={fits ? undefined : `from ${least} to ${most}`}
+        aria-describedby={fits ? undefined : remark}
         className="w-14 text-center"
         value={text ?? String(value)}
         onFocus={(event) => event.target.select()}
@@ -47,7 +51,7 @@ export function AmountField({
           if (event.target.value.trim() && Number.isInteger(next) && next >= least && next <= most)
             onChange(next);
         }}
-        onBlur={() => setText(null)}
+        onBlur={() => fits && setText(null)}
         onKeyDown={(event) => {
           if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
           event.preventDefault();
@@ -57,6 +61,11 @@ export function AmountField({
       <IconButton small label="One more" disabled={value >= most} onClick={() => step(1)}>
         <Plus size={14} aria-hidden="true" />
       </IconButton>
+      {!fits && (
+        <span id={remark} role="alert" className="text-xs font-semibold text-alpenglow">
+          a whole number from {least} to {most}; {value} counts
+        </span>
+      )}
     </span>
   );
 }

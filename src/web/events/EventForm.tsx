@@ -13,14 +13,8 @@ import { PeopleField } from './PeopleField.tsx';
 import { PlaceField } from './PlaceField.tsx';
 import { repeatingProblem } from './recurrence/repeating.ts';
 import { TakenDates, takenDatesIn } from './TakenDates.tsx';
-import {
-  TimesFields,
-  useNowMinutes,
-  readTimes,
-  retyped,
-  typedFrom,
-  type ReadTimes,
-} from '../time/index.ts';
+import { TimesFields, useNowMinutes } from '../time/index.ts';
+import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/typedTimes.ts';
 
 /** What the form gives; `instead` when another place is taken in the stead of one that is not free. */
 export interface FormResult {

@@ -2,7 +2,7 @@ import type { EventDetail, Reminder } from '../../contract/events.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
 import { joined, outsider, required, type Asked } from '../lineUp/index.ts';
-import { typedFrom, type TypedTimes } from '../time/index.ts';
+import { typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 
 /** An event as its form holds it. */
 export interface Draft {

@@ -6,7 +6,8 @@ import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/for
 import { HOUR } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, sendApi, useMe, useNow } from '../app/index.ts';
-import { TimesFields, readTimes, typedFrom, useTyped } from '../time/index.ts';
+import { TimesFields, useTyped } from '../time/index.ts';
+import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';

@@ -1,7 +1,7 @@
 import { useLocation, useNavigate } from 'react-router';
 import { Button } from '../design/controls.tsx';
 import type { Draft } from '../events/index.ts';
-import { typedFrom } from '../time/index.ts';
+import { typedFrom } from '../../core/time/typedTimes.ts';
 import type { Plan } from './usePlan.ts';
 
 /** The way back to the form that Plan was opened from, with the time and the line-up found here. */

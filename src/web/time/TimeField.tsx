@@ -35,6 +35,8 @@ export function TimeField({
 }) {
   const list = useId();
   const [open, setOpen] = useState(false);
+  /** What is being typed, which is not judged before it is left; null while nothing is. */
+  const [text, setText] = useState<string | null>(null);
   const [active, setActive] = useState(-1);
   const box = useRef<HTMLUListElement>(null);
   const base = after ?? null;
@@ -55,7 +57,14 @@ export function TimeField({
       box.current?.children[Math.max(0, at)]?.scrollIntoView({ block: 'center' }),
     );
   };
+  const leave = () => {
+    setText(null);
+    setOpen(false);
+    // What was understood is written out: 1045 becomes 10:45.
+    if (typed !== null && value !== formatTimeOfDay(typed)) onChange(formatTimeOfDay(typed));
+  };
   const pick = (minutes: number) => {
+    setText(null);
     onChange(formatTimeOfDay(minutes));
     setOpen(false);
   };
@@ -80,11 +89,13 @@ export function TimeField({
     } else if (event.key === 'Enter' && open && active >= 0) {
       event.preventDefault();
       pick(picks[active]!.minutes);
+    } else if (event.key === 'Enter') {
+      leave();
     }
   };
   return (
     <div className="relative">
-      <Field label={label} error={error}>
+      <Field label={label} error={text === null ? error : undefined}>
         <TextInput
           inputMode="text"
           autoComplete="off"
@@ -92,20 +103,17 @@ export function TimeField({
           aria-expanded={open}
           aria-controls={list}
           aria-activedescendant={open && active >= 0 ? `${list}-${active}` : undefined}
-          value={value}
-          aria-invalid={!!error}
+          value={text ?? (typed === null ? value : shown(typed, clock))}
+          aria-invalid={text === null && !!error}
+          onFocus={(event) => event.target.select()}
           onChange={(event) => {
+            setText(event.target.value);
             onChange(event.target.value);
             setActive(-1);
           }}
           onClick={show}
           onKeyDown={keys}
-          onBlur={() => {
-            setOpen(false);
-            // What was understood is written out: 1045 becomes 10:45.
-            if (typed !== null && value !== formatTimeOfDay(typed))
-              onChange(formatTimeOfDay(typed));
-          }}
+          onBlur={leave}
         />
       </Field>
       <ul

@@ -1,19 +1,36 @@
 import { useState } from 'react';
-import { zoneCity } from '../../core/time/format.ts';
+import { formatDay, formatLength, zoneCity } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
-import { wallTimeAt } from '../../core/time/wall.ts';
+import { addDays, wallTimeAt } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { DayField } from './DayField.tsx';
 import { TimeField } from './TimeField.tsx';
 import { ZoneField } from './ZoneField.tsx';
-import type { ReadTimes, TypedTimes } from './useTyped.ts';
+import { readTimes, type ReadTimes, type TypedTimes } from '../../core/time/typedTimes.ts';
 
 /** Minutes after midnight at present in a zone. */
 export function useNowMinutes(zone: string): number {
   const wall = wallTimeAt(useNow(), zone);
   return Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14));
+}
+
+/** That it ends on another day than it begins, in words. */
+function Night({ typed, now }: { typed: TypedTimes; now: number }) {
+  const { times } = readTimes(typed, now);
+  if (!times || times.allDay || times.startsAt.slice(0, 10) === times.endsAt.slice(0, 10))
+    return null;
+  const day = formatDay(Date.parse(`${times.endsAt.slice(0, 10)}T12:00Z`), 'UTC');
+  const length = times.endZone === null && formatLength(typed.lengthMinutes * MINUTE);
+  return (
+    <p role="status" className="font-semibold">
+      Ends on {day}
+      {times.endsAt.slice(0, 10) === addDays(times.startsAt.slice(0, 10), 1) && ', the next day'}
+      {length && `, ${length} after it begins`}.
+    </p>
+  );
 }
 
 /** Day, start and end, typed freely; further days and zones where they are wanted. */
@@ -33,7 +50,7 @@ export function TimesFields({
   const me = useMe();
   const now = useNowMinutes(typed.zone);
   const start = parseTimeOfDay(typed.start, now);
-  const severalDays = !typed.allDay && typed.lastDate > typed.date;
+  const severalDays = !typed.allDay && typed.lastDate !== typed.date;
   const [zonesOpen, setZonesOpen] = useState(typed.zone !== me.zone || typed.endZone !== null);
   const [daysOpen, setDaysOpen] = useState(severalDays);
   return (
@@ -76,6 +93,7 @@ export function TimesFields({
           </>
         )}
       </div>
+      <Night typed={typed} now={now} />
       {!typed.allDay && (daysOpen || severalDays) && (
         <DayField
           label="Last day"

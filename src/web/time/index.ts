@@ -5,11 +5,4 @@ export { ZoneChoice, ZoneField } from './ZoneField.tsx';
 export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
-export {
-  readTimes,
-  retyped,
-  typedFrom,
-  useTyped,
-  type ReadTimes,
-  type TypedTimes,
-} from './useTyped.ts';
+export { useTyped } from './useTyped.ts';
