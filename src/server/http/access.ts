@@ -22,6 +22,6 @@ export const sessionSubject = (ctx: Context): string | null =>
 /** @throws Problem 401 when nobody is signed in */
 export function requireActor(ctx: Context): PersonActor {
   const actor = whoAsks(ctx);
-  if (!actor) throw new Problem(401, 'not-signed-in', 'Sign in first.');
+  if (!actor) throw new Problem(401, 'not-signed-in', 'You are signed out. Sign in to go on.');
   return actor;
 }

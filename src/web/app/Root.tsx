@@ -1,12 +1,19 @@
 import { Failure } from './Failure.tsx';
-import { lazy, Suspense, useMemo } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { Toasts } from '../design/Toasts.tsx';
 import { SignedInContext, useSession } from './session.ts';
 import { Shell } from './Shell.tsx';
+import { forgetAll } from './kept.ts';
+import { tellTabs, useSignedOut } from './signedOut.ts';
 
 const SignInView = lazy(() =>
   import('../session/SignInView.tsx').then((module) => ({ default: module.SignInView })),
+);
+
+const SignInAgain = lazy(() =>
+  import('../session/SignInAgain.tsx').then((module) => ({ default: module.SignInAgain })),
 );
 
 const SetupView = lazy(() =>
@@ -18,7 +25,8 @@ export function Root() {
   const session = useSession();
   const isWelcome = useLocation().pathname === '/welcome';
   const state = session.data;
-  const signedIn = useMemo(
+  const client = useQueryClient();
+  const present = useMemo(
     () =>
       state?.me && state.preferences
         ? {
@@ -31,6 +39,11 @@ export function Root() {
         : null,
     [state],
   );
+  // Whose session ends stays in their view until they have signed in again.
+  const [last, setLast] = useState(present);
+  if (present && present !== last) setLast(present);
+  const isOut = useSignedOut(state?.me) !== null;
+  const signedIn = present ?? (isOut ? last : null);
   if (session.isPending) return null;
   if (session.isError) {
     return (
@@ -44,6 +57,21 @@ export function Root() {
       {signedIn ? (
         <SignedInContext value={signedIn}>
           <Shell />
+          {isOut && (
+            <Suspense>
+              <SignInAgain
+                me={signedIn.me}
+                onSignedIn={async () => {
+                  await client.invalidateQueries();
+                  tellTabs();
+                }}
+                onAnother={() => {
+                  forgetAll();
+                  window.location.assign('/');
+                }}
+              />
+            </Suspense>
+          )}
         </SignedInContext>
       ) : (
         <Suspense>

@@ -62,7 +62,11 @@ export function Shell() {
         </header>
       )}
       <div className="flex min-h-0 flex-1">
-        <div id="view" className="flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto">
+        <div
+          id="view"
+          tabIndex={-1}
+          className="outline-none flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto"
+        >
           <Suspense fallback={<Loading what="the view" />}>
             <Outlet />
           </Suspense>

@@ -13,33 +13,76 @@ export class ApiProblem extends Error {
   }
 }
 
-export const errorText = (error: unknown): string =>
-  error instanceof ApiProblem
-    ? error.message
-    : 'The server cannot be reached. What you typed is kept; try again in a moment.';
+/** That no answer came, be it that the server is away or the connection. */
+class Unreachable extends Error {}
+
+export const errorText = (error: unknown): string => {
+  if (error instanceof ApiProblem) return error.message;
+  return error instanceof Unreachable
+    ? 'The server cannot be reached. What you typed is kept; try again in a moment.'
+    : 'Something went wrong here that is not your doing. What you typed is kept.';
+};
+
+/** How often a request waits for somebody to sign in again before it gives up. */
+const MOST_SIGN_INS = 3;
+let signInAgain: (() => Promise<void>) | null = null;
+
+/** What asks whoever is signed out to sign in again; requests that met it go on once they have. */
+export function onSignedOut(ask: (() => Promise<void>) | null): void {
+  signInAgain = ask;
+}
 
 export const readApi = <Body>(path: string, signal?: AbortSignal): Promise<Body> =>
   request<Body>('GET', path, undefined, signal);
 
+/** Writes whose answer is not there yet, or was lost, by what they say: each has one key. */
+const unanswered = new Map<string, { key: string; answer: Promise<unknown> | null }>();
+const MOST_UNANSWERED = 50;
+
 /**
- * Sends a write. A request whose answer was lost is repeated once with the same key, which does
- * nothing twice.
- * @throws ApiProblem when the server refuses, TypeError when it cannot be reached
+ * Sends a write. Whoever sends the same while it is under way gets its answer and no second one of it; a
+ * request whose answer was lost is repeated with the same key, at once and whenever it is sent again,
+ * which does nothing twice.
+ * @throws ApiProblem when the server refuses, Unreachable when it does not answer
  */
-export async function sendApi<Body>(
+export function sendApi<Body>(
   method: 'POST' | 'PATCH' | 'PUT' | 'DELETE',
   path: string,
   body?: unknown,
 ): Promise<Body> {
-  const key = crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
+  const what = `${method} ${path} ${JSON.stringify(body)}`;
+  const before = unanswered.get(what);
+  if (before?.answer) return before.answer as Promise<Body>;
+  const key =
+    before?.key ?? crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`;
+  const answer = sendWith<Body>(key, method, path, body);
+  unanswered.set(what, { key, answer });
+  if (unanswered.size > MOST_UNANSWERED) unanswered.delete(unanswered.keys().next().value!);
+  answer.then(
+    () => unanswered.delete(what),
+    (error: unknown) => {
+      if (error instanceof Unreachable) unanswered.set(what, { key, answer: null });
+      else unanswered.delete(what);
+    },
+  );
+  return answer;
+}
+
+async function sendWith<Body>(
+  key: string,
+  method: string,
+  path: string,
+  body: unknown,
+): Promise<Body> {
   try {
     return await request<Body>(method, path, body, undefined, key);
   } catch (error) {
-    if (error instanceof ApiProblem) throw error;
+    if (!(error instanceof Unreachable)) throw error;
     return request<Body>(method, path, body, undefined, key);
   }
 }
 
+/** Asks once, and again once somebody who was signed out has signed in. */
 async function request<Body>(
   method: string,
   path: string,
@@ -47,7 +90,25 @@ async function request<Body>(
   signal?: AbortSignal,
   key?: string,
 ): Promise<Body> {
-  const response = await fetch(`/api${path}`, {
+  for (let signIns = 0; ; signIns++) {
+    try {
+      return await ask<Body>(method, path, body, signal, key);
+    } catch (error) {
+      const isSignedOut = error instanceof ApiProblem && error.body.code === 'not-signed-in';
+      if (!isSignedOut || !signInAgain || signIns === MOST_SIGN_INS) throw error;
+      await signInAgain();
+    }
+  }
+}
+
+async function ask<Body>(
+  method: string,
+  path: string,
+  body?: unknown,
+  signal?: AbortSignal,
+  key?: string,
+): Promise<Body> {
+  const response = await reach(path, {
     method,
     headers: {
       ...(body !== undefined && { 'Content-Type': 'application/json' }),
@@ -57,7 +118,15 @@ async function request<Body>(
     ...(signal && { signal }),
   });
   if (response.status === 204) return undefined as Body;
-  const answer: unknown = await response.json();
+  const answer: unknown = await response.json().catch(() => {
+    throw new Unreachable('the answer broke off, or was none of Marmot');
+  });
   if (!response.ok) throw new ApiProblem(answer as ProblemBody);
   return answer as Body;
 }
+
+const reach = (path: string, init: RequestInit): Promise<Response> =>
+  fetch(`/api${path}`, init).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new Unreachable('no answer', { cause: error });
+  });

@@ -1,9 +1,11 @@
 /** What every view uses of the shell: asking the server, the session, what is live, undo. */
 export { ApiProblem, errorText, readApi, sendApi } from './api.ts';
 export { Failure } from './Failure.tsx';
+export { keptUnder, forget } from './kept.ts';
 export { useShown } from './live.ts';
 export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
+export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';

@@ -3,6 +3,8 @@ import { createContext, useContext, useEffect, useState } from 'react';
 import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
 import type { Me, Preferences, SessionState } from '../../contract/session.ts';
 import { readApi, sendApi } from './api.ts';
+import { forgetAll } from './kept.ts';
+import { tellTabs } from './signedOut.ts';
 
 export const useSession = () =>
   useQuery({
@@ -60,7 +62,9 @@ export function useSignOut(): () => Promise<void> {
   const client = useQueryClient();
   return async () => {
     await sendApi('DELETE', '/session');
+    forgetAll();
     client.clear();
+    tellTabs();
     window.location.assign('/');
   };
 }

@@ -6,7 +6,7 @@ import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '..
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
-import { AskDialog, type Draft, EventPanel, NewEventPanel, useMove } from '../events/index.ts';
+import { AskDialog, EventPanel, NewEventPanel, useMove } from '../events/index.ts';
 import { CategoriesProvider, HoursGrid, lanesOf, type GridItem, type Held } from '../grid/index.ts';
 import { fits, fitsOfOthers, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
 import { FilterBar, FoundList } from './FilterBar.tsx';
@@ -19,6 +19,7 @@ import { RowsView } from './RowsView.tsx';
 import { SeasonStrip } from './SeasonStrip.tsx';
 import { Toolbar, ViewChoice } from './Toolbar.tsx';
 import { useCalendar, useHolidays } from './useCalendar.ts';
+import { usePicked } from './usePicked.ts';
 import { useLayers } from './useLayers.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { DayField } from '../time/index.ts';
@@ -38,7 +39,7 @@ function Calendar() {
   const preferences = usePreferences();
   const changePreferences = useChangePreferences();
   const [params, setParams] = useSearchParams();
-  const [picked, setPicked] = useState<(Held & { copyOf?: Draft; with?: number }) | null>(null);
+  const [picked, setPicked, closePicked] = usePicked();
   const [wholeDay, setWholeDay] = useState(false);
   const layers = useLayers();
   const { move, question, closeQuestion } = useMove();
@@ -101,7 +102,7 @@ function Calendar() {
         }
         return after;
       },
-      { replace },
+      { replace, state: window.history.state?.usr as unknown },
     );
   const goTo = (next: string) => change({ date: next, event: null, on: null });
   const open = (item: GridItem) => change({ event: item.eventId, on: item.recurrenceId });
@@ -127,7 +128,10 @@ function Calendar() {
     const listen = (event: KeyboardEvent) => {
       if (event.target !== document.body || event.ctrlKey || event.metaKey || event.altKey) return;
       const next = { ArrowLeft: back, ArrowRight: step }[event.key];
-      if (next) setParams((before) => ({ ...Object.fromEntries(before), date: next }));
+      if (next)
+        setParams((before) => ({ ...Object.fromEntries(before), date: next }), {
+          state: window.history.state?.usr as unknown,
+        });
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
@@ -259,20 +263,13 @@ function Calendar() {
           onMove={move}
         />
       )}
-      {picked && (
-        <NewEventPanel
-          key={`${picked.start} ${picked.end} ${picked.with}`}
-          {...picked}
-          onClose={() => setPicked(null)}
-        />
-      )}
+      {picked && !openId && <NewEventPanel key={picked.id} {...picked} onClose={closePicked} />}
       {openId && (
         <EventPanel
           eventId={openId}
           occurrence={params.get('on')}
           onClose={() => change({ event: null, on: null })}
           onCopy={(copyOf) => {
-            change({ event: null, on: null });
             setPicked({ ...nextHour(now), allDay: false, copyOf });
           }}
         />

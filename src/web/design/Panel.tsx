@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useOpener } from './useOpener.ts';
 import { usePhone } from './usePhone.ts';
 
 const PLACE = 'beside-the-view';
@@ -23,6 +24,8 @@ export function Panel({
   children: ReactNode;
 }) {
   const isPhone = usePhone();
+  const content = useRef<HTMLDivElement>(null);
+  const giveBack = useOpener(open, content);
   // The place is there once the shell is.
   const [place, setPlace] = useState<HTMLElement | null>(null);
   useEffect(() => setPlace(document.getElementById(PLACE)), []);
@@ -38,13 +41,15 @@ export function Panel({
       <Dialog.Portal container={isPhone ? undefined : place}>
         {isPhone && <Dialog.Overlay className="fixed inset-0 z-30 bg-black/35" />}
         <Dialog.Content
+          ref={content}
           aria-describedby={undefined}
+          onCloseAutoFocus={giveBack}
           onInteractOutside={(event) => !isPhone && event.preventDefault()}
           className={`flex flex-col overflow-y-auto border-edge bg-paper px-6 py-5 ${shape}`}
         >
           <div className="mb-4 flex items-start justify-between gap-4">
             <Dialog.Title className="text-xl leading-tight">{title}</Dialog.Title>
-            <Dialog.Close className="rounded-sm px-2 py-1 font-semibold text-gentian hover:bg-gentian-wash">
+            <Dialog.Close className="rounded-sm max-sm:min-h-11 px-2 py-1 font-semibold text-gentian hover:bg-gentian-wash">
               Close
             </Dialog.Close>
           </div>

@@ -15,20 +15,19 @@ export function ChangeForm({
   full?: boolean;
   onDone: (event: EventDetail) => void;
 }) {
-  const { draft, setDraft, scope, setScope, tell, setTell, message, setMessage, others, change } =
+  const { form, scope, setScope, tell, setTell, message, setMessage, others, change } =
     useEventDraft(event, onDone);
   const whom = others === 1 ? '1 person' : `${others} people`;
   return (
     <EventForm
-      draft={draft}
-      setDraft={setDraft}
+      form={form}
       full={full}
       repeats={event.series === null || scope !== 'one'}
       {...(event.series && { cancelled: event.series.cancelled })}
       action={
         others === 0 ? 'Save' : tell ? `Save and tell ${whom}` : 'Save without telling anyone'
       }
-      busy={change.isPending}
+      busy={change.isPending || change.isSuccess}
       error={change.error}
       save={(result) => change.mutate(result)}
       before={event.series && <PartChoice start={event.start} value={scope} onChange={setScope} />}

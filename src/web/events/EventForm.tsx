@@ -1,4 +1,4 @@
-import { useState, type FormEvent, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { DateChoice, WayOut } from '../../contract/events.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
@@ -8,11 +8,12 @@ import { takenIn, WaysOut } from '../places/index.ts';
 import { joined, required, type Asked } from '../lineUp/index.ts';
 import { RoomsWithin, type Gathering } from '../plan/index.ts';
 import type { Draft } from './draft.ts';
+import { FormNotices } from './FormNotices.tsx';
 import { FurtherParts } from './FurtherParts.tsx';
 import { PeopleField } from './PeopleField.tsx';
 import { PlaceField } from './PlaceField.tsx';
-import { repeatingProblem } from './recurrence/repeating.ts';
 import { TakenDates, takenDatesIn } from './TakenDates.tsx';
+import type { DraftForm } from './useDraftForm.ts';
 import { TimesFields, useNowMinutes } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/typedTimes.ts';
 
@@ -29,8 +30,7 @@ export interface FormResult {
  * saving it is refused.
  */
 export function EventForm({
-  draft,
-  setDraft,
+  form,
   full = false,
   repeats = true,
   cancelled,
@@ -43,8 +43,7 @@ export function EventForm({
   told,
   children,
 }: {
-  draft: Draft;
-  setDraft: (update: (before: Draft) => Draft) => void;
+  form: DraftForm;
   full?: boolean;
   /** Whether how it repeats can be changed here. */
   repeats?: boolean;
@@ -62,16 +61,14 @@ export function EventForm({
   children?: ReactNode;
 }) {
   const me = useMe();
+  const { content: draft, set } = form;
   const now = useNowMinutes(draft.typed.zone);
-  const [tried, setTried] = useState(false);
-  const set = (part: Partial<Draft>) => setDraft((present) => ({ ...present, ...part }));
+  const { errors } = form.form.formState;
   const read = readTimes(draft.typed, now);
   const problem = error instanceof ApiProblem ? error : null;
   const taken = takenIn(error);
   const takenDates = takenDatesIn(error);
-  const titleError = tried && !draft.title.trim() ? 'must not be empty' : problem?.field('title');
-  const ruleProblem =
-    repeats && read.times ? repeatingProblem(draft.repeating, read.times.startsAt) : null;
+  const titleError = errors.title?.message ?? problem?.field('title');
   const timeErrors = { ...read.errors, ...endProblem(problem, read) };
 
   const give = (extra: Partial<FormResult> = {}, typed = draft.typed) => {
@@ -93,17 +90,16 @@ export function EventForm({
     set({ typed });
     give({}, typed);
   };
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    setTried(true);
-    if (!draft.title.trim() || !read.times || ruleProblem) return;
-    give();
-  };
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const addPeople = (fresh: readonly Asked[]) =>
-    setDraft((present) => ({ ...present, people: joined(present.people, fresh) }));
+    set((before) => ({ people: joined(before.people, fresh) }));
   return (
-    <form onSubmit={submit} noValidate className="grid gap-4">
+    <form
+      onSubmit={(event) => void form.form.handleSubmit(() => give())(event)}
+      noValidate
+      className="grid gap-4"
+    >
+      <FormNotices form={form} />
       {before}
       <Field label="Title" bare error={titleError}>
         <input
@@ -118,9 +114,7 @@ export function EventForm({
       </Field>
       <TimesFields
         typed={draft.typed}
-        change={(part) =>
-          setDraft((present) => ({ ...present, typed: retyped(present.typed, part) }))
-        }
+        change={(part) => set((before) => ({ typed: retyped(before.typed, part) }))}
         errors={timeErrors}
         allowZones={full}
       />
@@ -159,7 +153,7 @@ export function EventForm({
         repeats={repeats}
         startsAt={read.times?.startsAt ?? `${draft.typed.date}T00:00`}
         {...(cancelled && { cancelled })}
-        problemOf={(field) => problem?.field(field)}
+        problemOf={(field) => messageOf(errors[field as keyof Draft]) ?? problem?.field(field)}
       />
       {takenDates ? (
         <TakenDates
@@ -183,6 +177,11 @@ export function EventForm({
     </form>
   );
 }
+
+const messageOf = (error: unknown): string | undefined => {
+  const message = (error as { message?: unknown } | undefined)?.message;
+  return typeof message === 'string' ? message : undefined;
+};
 
 /** The server's word on the times, shown where they are typed. */
 function endProblem(problem: ApiProblem | null, read: ReadTimes): { end?: string } {

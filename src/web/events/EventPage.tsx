@@ -24,7 +24,7 @@ export function EventPage() {
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {query.data && (
         <CategoriesProvider categories={categories}>
-          <FullEvent key={query.data.version} event={query.data} />
+          <FullEvent event={query.data} />
         </CategoriesProvider>
       )}
     </main>

@@ -47,9 +47,7 @@ export function EventPanel({
     <Panel open onClose={onClose} title={query.data?.title ?? 'Event'}>
       {query.isPending && <Loading what="the event" />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && (
-        <OpenEvent key={query.data.version} event={query.data} onClose={onClose} onCopy={onCopy} />
-      )}
+      {query.data && <OpenEvent event={query.data} onClose={onClose} onCopy={onCopy} />}
     </Panel>
   );
 }

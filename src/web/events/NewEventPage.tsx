@@ -8,10 +8,11 @@ import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
 import { sendFile } from './Attachments.tsx';
-import { blankDraft, type Draft } from './draft.ts';
+import { blankDraft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
+import { BegunBefore, NEW } from './FormNotices.tsx';
 import { Told } from './NewEventPanel.tsx';
-import { useNewEvent } from './useNewEvent.ts';
+import { useNewEvent, type CarriedDraft } from './useNewEvent.ts';
 
 /** A new event with all its details, and beside it the day of everybody whom it needs. */
 export function NewEventPage() {
@@ -20,18 +21,35 @@ export function NewEventPage() {
   const { defaultReminders, defaultMinutes } = usePreferences();
   const navigate = useNavigate();
   const client = useQueryClient();
-  const given = (useLocation().state as { draft?: Draft } | null)?.draft;
+  const { key, state } = useLocation();
+  const carried = (state as Partial<CarriedDraft> | null) ?? {};
+  const name = carried.name ?? `${NEW}${key}`;
   const [files, setFiles] = useState<File[]>([]);
-  const { draft, setDraft, span, date, gathering, make, setSpan, toPlan, isReady, label, guests } =
-    useNewEvent(
-      () => {
+  const {
+    form,
+    draft,
+    span,
+    date,
+    gathering,
+    make,
+    isBusy,
+    setSpan,
+    toPlan,
+    isReady,
+    label,
+    guests,
+  } = useNewEvent(
+    {
+      name,
+      initial: () => {
         const start = Math.ceil(now / HOUR) * HOUR;
         const usual = { start, end: start + defaultMinutes * MINUTE, allDay: false };
-        return given ?? blankDraft(usual, me.zone, defaultReminders);
+        return blankDraft(usual, me.zone, defaultReminders);
       },
-      (id) =>
-        void sendAll(id).then(() => navigate(`/calendar?date=${draft.typed.date}&event=${id}`)),
-    );
+      begun: carried.draft,
+    },
+    (id) => void sendAll(id).then(() => navigate(`/calendar?date=${draft.typed.date}&event=${id}`)),
+  );
   const sendAll = async (id: string) => {
     for (const file of files) {
       try {
@@ -49,15 +67,15 @@ export function NewEventPage() {
       <div className="px-4 py-5 md:px-6">
         <h1 className="sr-only">New event</h1>
         <EventForm
-          draft={draft}
-          setDraft={setDraft}
+          form={form}
           full
           gathering={gathering}
           action={label}
-          busy={make.isPending || !isReady}
+          busy={isBusy || !isReady}
           error={make.error}
           save={(result) => make.mutate(result)}
           told={<Told guests={guests} />}
+          before={<BegunBefore own={name} onTake={form.set} />}
         >
           <Files files={files} onChange={setFiles} />
         </EventForm>

@@ -6,10 +6,12 @@ import { Panel } from '../design/Panel.tsx';
 import { required } from '../lineUp/index.ts';
 import { blankDraft, type Draft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
+import { BegunBefore, NEW } from './FormNotices.tsx';
 import { useNewEvent } from './useNewEvent.ts';
 
 /** Makes a new event at a time picked in the calendar: the quick way. */
 export function NewEventPanel({
+  id,
   start,
   end,
   allDay,
@@ -17,6 +19,8 @@ export function NewEventPanel({
   with: subjectId,
   onClose,
 }: {
+  /** What makes it one of a kind among those that are being made in this tab. */
+  id: string;
   start: number;
   end: number;
   allDay: boolean;
@@ -28,28 +32,32 @@ export function NewEventPanel({
   const me = useMe();
   const { defaultReminders } = usePreferences();
   const navigate = useNavigate();
-  const { draft, setDraft, gathering, make, toPlan, isReady, label, guests } = useNewEvent(
-    () =>
-      copyOf ?? {
+  const name = `${NEW}${id}`;
+  const { form, carried, gathering, make, isBusy, toPlan, isReady, label, guests } = useNewEvent(
+    {
+      name,
+      initial: () => ({
         ...blankDraft({ start, end, allDay }, me.zone, defaultReminders),
         people: subjectId ? [required(subjectId)] : [],
-      },
+      }),
+      begun: copyOf,
+    },
     onClose,
   );
   return (
     <Panel open onClose={onClose} title={copyOf ? 'Copy' : 'New event'}>
       <EventForm
-        draft={draft}
-        setDraft={setDraft}
+        form={form}
         gathering={gathering}
         action={label}
-        busy={make.isPending || !isReady}
+        busy={isBusy || !isReady}
         error={make.error}
         save={(result) => make.mutate(result)}
         told={<Told guests={guests} />}
+        before={<BegunBefore own={name} onTake={form.set} />}
       />
       <div className="mt-3 flex flex-wrap items-center gap-x-2 border-t border-edge pt-3">
-        <Button look="quiet" onClick={() => void navigate('/events/new', { state: { draft } })}>
+        <Button look="quiet" onClick={() => void navigate('/events/new', { state: carried() })}>
           All its details
         </Button>
         <Button look="quiet" onClick={toPlan}>

@@ -6,4 +6,5 @@ export { RemindersField } from './RemindersField.tsx';
 export { TakenDates, takenDatesIn } from './TakenDates.tsx';
 export type { Draft } from './draft.ts';
 export { useEventActions } from './useEventActions.ts';
+export type { CarriedDraft } from './useNewEvent.ts';
 export { useMove } from './useMove.ts';

@@ -1,15 +1,19 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeEventRequest, EventDetail, Scope } from '../../contract/events.ts';
-import { sendApi } from '../app/index.ts';
+import { ApiProblem, sendApi } from '../app/index.ts';
 import { draftOf, repeatsOf, same } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
+import { useDraftForm } from './useDraftForm.ts';
 import { useEventActions } from './useEventActions.ts';
 
 /** An event that is being changed: its form's content, the part of a series meant, whom to tell. */
 export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) => void) {
   const actions = useEventActions();
-  const [draft, setDraft] = useState(() => draftOf(event));
+  const form = useDraftForm(
+    `change ${event.id} ${event.series?.recurrenceId ?? ''}`,
+    draftOf(event),
+  );
   const [scope, setScope] = useState<Scope>(event.series ? 'one' : 'all');
   const [tell, setTell] = useState(true);
   const [message, setMessage] = useState('');
@@ -27,11 +31,17 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
       }
       return actions.change(event.id, { ...request, tell: telling, message });
     },
-    onSuccess: onDone,
+    onSuccess: (changed) => {
+      form.done();
+      onDone(changed);
+    },
+    // Somebody else was first: what they made of it is read, and stands beside what was typed here.
+    onError: (error) => {
+      if (error instanceof ApiProblem && error.body.code === 'stale') void actions.refresh();
+    },
   });
   return {
-    draft,
-    setDraft,
+    form,
     scope,
     setScope,
     tell,

@@ -11,18 +11,30 @@ import { useNowMinutes } from '../time/index.ts';
 import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { repeatsOf, type Draft } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
+import { useDraftForm } from './useDraftForm.ts';
 import { useEventActions } from './useEventActions.ts';
+
+/** A draft that goes along to another view, in its place in the history. */
+export interface CarriedDraft {
+  draft: Draft;
+  name: string;
+}
 
 /**
  * A new event that is being made: its draft, how its time suits everybody, what its button will do,
  * and the way into Plan and back.
  */
-export function useNewEvent(initial: () => Draft, onDone: (id: string) => void) {
+export function useNewEvent(
+  { name, initial, begun }: { name: string; initial: () => Draft; begun?: Draft | undefined },
+  onDone: (id: string) => void,
+) {
   const me = useMe();
   const now = useNow();
   const navigate = useNavigate();
   const actions = useEventActions();
-  const [draft, setDraft] = useState(initial);
+  const [start] = useState(initial);
+  const form = useDraftForm(name, start, begun);
+  const { content: draft, set } = form;
   const { times } = readTimes(draft.typed, useNowMinutes(draft.typed.zone));
   const key = times ? JSON.stringify(times) : '';
   const span = useMemo<Interval | null>(
@@ -56,11 +68,13 @@ export function useNewEvent(initial: () => Draft, onDone: (id: string) => void) 
         ...(dates && { dates }),
       });
     },
-    onSuccess: (event) => onDone(event.id),
+    onSuccess: (event) => {
+      form.done();
+      onDone(event.id);
+    },
   });
   const setSpan = ({ start, end }: Interval) =>
-    setDraft((before) => ({
-      ...before,
+    set((before) => ({
       typed: typedFrom(start, end, before.typed.zone, false, before.typed.endZone),
     }));
   /** Plan keeps the draft, and gives it back with another time. */
@@ -76,15 +90,20 @@ export function useNewEvent(initial: () => Draft, onDone: (id: string) => void) 
             minutes: Math.round((span.end - span.start) / MINUTE),
           }),
       }),
-      { state: { draft } },
+      { state: carried() },
     );
+  /** The draft as it goes along to another view, under the name by which it is kept. */
+  const carried = (): CarriedDraft => ({ draft, name });
   return {
+    form,
     draft,
-    setDraft,
+    carried,
     span,
     date,
     gathering,
     make,
+    /** It is made once: what is sent is not sent again. */
+    isBusy: make.isPending || make.isSuccess,
     setSpan,
     toPlan,
     /** People whose time is not read yet cannot be told from places. */

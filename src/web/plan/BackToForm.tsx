@@ -1,6 +1,7 @@
 import { useLocation, useNavigate } from 'react-router';
+import { forget } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
-import type { Draft } from '../events/index.ts';
+import type { CarriedDraft, Draft } from '../events/index.ts';
 import { typedFrom } from '../../core/time/typedTimes.ts';
 import type { Plan } from './usePlan.ts';
 
@@ -13,7 +14,8 @@ export function BackToForm({
   title: string;
 }) {
   const navigate = useNavigate();
-  const draft = (useLocation().state as { draft?: Draft } | null)?.draft;
+  const carried = useLocation().state as Partial<CarriedDraft> | null;
+  const draft = carried?.draft;
   if (!draft) return null;
   const back = () => {
     const found: Draft = {
@@ -24,7 +26,9 @@ export function BackToForm({
         ? typedFrom(chosen.start, chosen.end, draft.typed.zone, false, draft.typed.endZone)
         : draft.typed,
     };
-    void navigate('/events/new', { state: { draft: found } });
+    // What was found here is newer than what was kept of the form.
+    if (carried.name) forget(carried.name);
+    void navigate('/events/new', { state: { ...carried, draft: found } });
   };
   return (
     <Button look="quiet" onClick={back}>

@@ -1,0 +1,48 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useMemo } from 'react';
+import type { Resolver } from 'react-hook-form';
+import { z } from 'zod';
+import { createEventRequest } from '../../contract/events.ts';
+import { readTimes, type TypedTimes } from '../../core/time/typedTimes.ts';
+import { useKeptForm, type KeptForm } from '../app/index.ts';
+import { useNowMinutes } from '../time/index.ts';
+import type { Draft } from './draft.ts';
+import { repeatingProblem, type Repeating } from './recurrence/repeating.ts';
+
+/**
+ * What may stand in an event's form, by the contract of what is sent; what is only a form's (times as
+ * they are typed, a rule that is being put together) is judged by what it would be sent as.
+ * @param nowMinutes minutes after midnight at present, for times such as “in 20 min”
+ */
+const draftSchema = (nowMinutes: number) => {
+  const { title, place, description, agenda, notes } = createEventRequest.shape;
+  return z
+    .looseObject({
+      title,
+      place,
+      description,
+      agenda,
+      notes,
+      typed: z.custom<TypedTimes>(),
+      repeating: z.custom<Repeating>(),
+    })
+    .superRefine(({ typed, repeating }, ctx) => {
+      const { errors, times } = readTimes(typed, nowMinutes);
+      for (const [field, message] of Object.entries(errors))
+        ctx.addIssue({ code: 'custom', path: ['typed', field], message });
+      const problem = times && repeatingProblem(repeating, times.startsAt);
+      if (problem) ctx.addIssue({ code: 'custom', path: ['repeating'], message: problem });
+    });
+};
+
+export type DraftForm = KeptForm<Draft>;
+
+/** The form of an event, made or changed, whose content outlives it; see `useKeptForm`. */
+export function useDraftForm(name: string, initial: Draft, begun?: Draft): DraftForm {
+  const nowMinutes = useNowMinutes(initial.typed.zone);
+  const resolver = useMemo(
+    () => zodResolver(draftSchema(nowMinutes)) as unknown as Resolver<Draft>,
+    [nowMinutes],
+  );
+  return useKeptForm<Draft>({ name, initial, begun, resolver });
+}
