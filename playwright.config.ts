@@ -8,7 +8,7 @@ export default defineConfig({
   retries: 0,
   // Bounds for what hangs; how long something takes on a busy machine is no fault of it.
   timeout: 180_000,
-  expect: { timeout: 30_000 },
+  expect: { timeout: Number(process.env.MARMOT_EXPECT_MS ?? 30_000) },
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -17,7 +17,8 @@ export function Toasts() {
           {notice.undo && (
             <Toast.Action
               altText="Undo"
-              onClick={notice.undo}
+              // The second click of two is not meant for the message that has come into its place.
+              onClick={(event) => event.detail < 2 && notice.undo!()}
               className="rounded-sm px-2 py-0.5 font-semibold underline underline-offset-2"
             >
               Undo

@@ -2,6 +2,7 @@ import { useNavigate } from 'react-router';
 import { listNames } from '../../core/planner/words.ts';
 import { useMe, usePreferences } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { required } from '../lineUp/index.ts';
 import { blankDraft, type Draft } from './draft.ts';
@@ -45,7 +46,15 @@ export function NewEventPanel({
     onClose,
   );
   return (
-    <Panel open onClose={onClose} title={copyOf ? 'Copy' : 'New event'}>
+    <Panel
+      open
+      onClose={() => {
+        if (form.isTouched)
+          tellUser('What you typed is kept in this tab, and offered with the next new event.');
+        onClose();
+      }}
+      title={copyOf ? 'Copy' : 'New event'}
+    >
       <EventForm
         form={form}
         gathering={gathering}

@@ -1,0 +1,307 @@
+import { randomUUID } from 'node:crypto';
+import { expect, test, type Page } from '@playwright/test';
+import type { CalendarResponse } from '../../src/contract/calendar.ts';
+import type { EventDetail } from '../../src/contract/events.ts';
+import { address, openAs } from './support.ts';
+
+/*
+ * Impatient hands: fast and slow typing, double clicks, a slow network, two windows, leaving by every
+ * way there is. Each person here has a week of their own.
+ */
+
+const panelOf = (page: Page) => page.getByRole('dialog', { name: 'New event' });
+
+/** Begins a new event in a week, with a title. */
+async function begin(page: Page, week: string, title: string) {
+  await page.goto(address(`/calendar?date=${week}`));
+  await page.getByRole('button', { name: 'New event', exact: true }).click();
+  await panelOf(page).getByLabel('Title').fill(title);
+  return panelOf(page);
+}
+
+/** The events of a title in my calendar over a year, as the server has them. */
+async function eventsNamed(page: Page, title: string) {
+  const from = Date.UTC(2026, 10, 1);
+  const answer = await page.request.get(
+    address(`/api/calendar?from=${from}&to=${from + 400 * 86_400_000}`),
+  );
+  const { items } = (await answer.json()) as CalendarResponse;
+  return items.filter((one) => one.title === title);
+}
+
+async function makeEvent(page: Page, title: string, date: string): Promise<EventDetail> {
+  const answer = await page.request.post(address('/api/events'), {
+    headers: { Origin: address(), 'Idempotency-Key': randomUUID() },
+    data: {
+      title,
+      times: { startsAt: `${date}T10:00`, endsAt: `${date}T11:00`, zone: 'Europe/Oslo' },
+    },
+  });
+  expect(answer.status()).toBe(201);
+  return (await answer.json()) as EventDetail;
+}
+
+test('a start typed at any speed keeps the length, and an end on another day is said', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  const panel = await begin(page, '2027-05-10', 'Typed');
+  const start = panel.getByLabel('Start', { exact: true });
+  const end = panel.getByLabel('End', { exact: true });
+  await panel.getByLabel('Day', { exact: true }).fill('2027-05-11');
+  await start.fill('10');
+  await end.fill('11');
+  for (const [delay, typed, shown, until] of [
+    [0, '10.45', '10:45', '11:45'],
+    [40, '11:30 pm', '23:30', '00:30'],
+    [120, '0915', '09:15', '10:15'],
+    [0, '13', '13:00', '14:00'],
+  ] as const) {
+    await start.click();
+    await start.press('ControlOrMeta+a');
+    await page.keyboard.type(typed, { delay });
+    await start.press('Tab');
+    await expect(start).toHaveValue(shown);
+    await expect(end).toHaveValue(until);
+    const night = panel.getByText('Ends on Wed 12 May, the next day, 1 h after it begins.');
+    if (shown === '23:30') await expect(night).toBeVisible();
+    else await expect(night).toBeHidden();
+  }
+  // The day, and the start at once behind it.
+  await panel.getByLabel('Day', { exact: true }).click();
+  await page.keyboard.type('12 May 2027');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await expect(start).toBeFocused();
+  await page.keyboard.type('9.30');
+  await page.keyboard.press('Tab');
+  await expect(panel.getByLabel('Day', { exact: true })).toHaveValue('Wed 12 May 2027');
+  await expect(start).toHaveValue('09:30');
+  await expect(end).toHaveValue('10:30');
+
+  // An end before the start is refused in words, and nothing is made of it.
+  await end.fill('8');
+  await end.press('Enter');
+  await expect(panel.getByText('is not after the start')).toBeVisible();
+  expect(await eventsNamed(page, 'Typed')).toHaveLength(0);
+  await end.fill('11');
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(panel).toBeHidden();
+  const [made] = await eventsNamed(page, 'Typed');
+  expect(made!.end - made!.start).toBe(90 * 60_000);
+});
+
+test('numbers are judged where they are typed, and take nothing away', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  const panel = await begin(page, '2027-05-17', 'Numbers');
+  await panel.getByRole('button', { name: 'Repeat it' }).click();
+  const every = panel.getByRole('spinbutton', { name: 'Interval' });
+  await every.fill('');
+  await every.pressSequentially('2');
+  await expect(every).toHaveValue('2');
+  await expect(panel.getByTestId('sentence')).toContainText('2 weeks');
+  await every.fill('1.5');
+  await expect(panel.getByText('a whole number from 1 to 999; 2 counts')).toBeVisible();
+  await expect(panel.getByLabel('Title')).toHaveValue('Numbers');
+  await every.fill('3');
+  await expect(panel.getByTestId('sentence')).toContainText('3 weeks');
+});
+
+test('what is typed survives Escape, Back, a followed link and a reload, and is offered again', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Tomas Okafor');
+  const panel = await begin(page, '2027-05-10', 'Not lost');
+  // Back closes the panel and not the view.
+  await page.goBack();
+  await expect(panel).toBeHidden();
+  await expect(page.getByRole('heading', { name: /May 2027/ })).toBeVisible();
+  const again = () => page.getByRole('button', { name: 'New event', exact: true }).click();
+  await again();
+  await panel.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(panel.getByLabel('Title')).toHaveValue('Not lost');
+  // A reload leaves it open.
+  await page.reload();
+  await expect(panel.getByLabel('Title')).toHaveValue('Not lost');
+  await expect(panel.getByText('You go on where you left it.')).toBeVisible();
+  await panel.getByLabel('Title').fill('Not lost at all');
+  await page.keyboard.press('Escape');
+  await expect(panel).toBeHidden();
+  await expect(page.getByText('is kept in this tab').first()).toBeVisible();
+  // A link elsewhere, and the page of a new event.
+  await page.getByRole('link', { name: 'People' }).click();
+  await page.goto(address('/events/new'));
+  await page.getByRole('button', { name: 'Go on with it' }).click();
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Not lost at all');
+  await page.reload();
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Not lost at all');
+  await page.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(page.getByRole('dialog', { name: 'Not lost at all' })).toBeVisible();
+  // Once it is made nothing of it is offered.
+  await page.keyboard.press('Escape');
+  await again();
+  await expect(panel.getByLabel('Title')).toBeVisible();
+  await expect(panel.getByText('Begun before')).toBeHidden();
+});
+
+test('an open form is not replaced when somebody saves the same event elsewhere', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Mika Sandoval');
+  const made = await makeEvent(page, 'Two windows', '2027-05-12');
+  await page.goto(address(`/calendar?date=2027-05-12&event=${made.id}`));
+  const panel = page.getByRole('dialog', { name: 'Two windows' });
+  await panel.getByRole('button', { name: 'Change', exact: true }).click();
+  await panel.getByLabel('Title').fill('Mine');
+  const other = await page.context().newPage();
+  await other.goto(address(`/events/${made.id}`));
+  await other.getByLabel('Title', { exact: true }).fill('Theirs');
+  await other.getByRole('combobox', { name: 'Place', exact: true }).fill('On the quay');
+  await other.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(other.getByText('“Theirs” is changed.').first()).toBeVisible();
+
+  const form = page.getByRole('dialog');
+  await expect(form.getByText('Somebody else changed this while it was open here.')).toBeVisible();
+  await expect(form.getByLabel('Title')).toHaveValue('Mine');
+  await expect(form.getByRole('listitem').filter({ hasText: 'Title' })).toContainText('“Theirs”');
+  await expect(form.getByRole('combobox', { name: 'Place', exact: true })).toHaveValue(
+    'On the quay',
+  );
+  await form.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Mine” is changed.').first()).toBeVisible();
+  const [saved] = await eventsNamed(page, 'Mine');
+  expect(saved).toMatchObject({ title: 'Mine', place: 'On the quay' });
+});
+
+test('what is saved over a version that is gone keeps what was typed and says what changed', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Runa Fossheim');
+  const made = await makeEvent(page, 'Behind', '2027-05-13');
+  await page.goto(address(`/events/${made.id}`));
+  await page.getByLabel('Title', { exact: true }).fill('Behind no more');
+  // This window hears nothing of it, and sends the version it has read.
+  await page.route(`**/api/events/${made.id}*`, (route) =>
+    route.request().method() === 'GET' ? route.abort() : route.continue(),
+  );
+  const changed = await page.request.patch(address(`/api/events/${made.id}`), {
+    headers: { Origin: address() },
+    data: { version: made.version, place: 'Slipway' },
+  });
+  expect(changed.status()).toBe(200);
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('This event was changed meanwhile').first()).toBeVisible();
+  await page.unroute(`**/api/events/${made.id}*`);
+  await expect(page.getByText('Somebody else changed this')).toBeVisible();
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Behind no more');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(page.getByText('“Behind no more” is changed.').first()).toBeVisible();
+  expect(await eventsNamed(page, 'Behind no more')).toMatchObject([{ place: 'Slipway' }]);
+});
+
+test('a double click makes one, on a slow network and when an answer is lost', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Hal Teague');
+  let posts = 0;
+  let lost = 0;
+  await page.route('**/api/events', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue();
+    posts++;
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    if (lost > 0) {
+      // Done by the server, and never heard of here.
+      lost--;
+      await route.fetch();
+      return route.abort();
+    }
+    return route.continue();
+  });
+  const panel = await begin(page, '2027-05-10', 'Once');
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).dblclick();
+  await expect(panel).toBeHidden();
+  expect(await eventsNamed(page, 'Once')).toHaveLength(1);
+  expect(posts).toBe(1);
+
+  await page.goto(address('/events/new'));
+  await page.getByLabel('Title', { exact: true }).fill('Once more');
+  await page.getByRole('button', { name: 'Put it in my calendar' }).dblclick();
+  await expect(page.getByRole('dialog', { name: 'Once more' })).toBeVisible();
+  expect(await eventsNamed(page, 'Once more')).toHaveLength(1);
+
+  // Both tries were done and neither was heard; sent by hand again it is still the same one.
+  lost = 2;
+  const third = await begin(page, '2027-05-17', 'Heard late');
+  await third.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(third.getByText('The server cannot be reached')).toBeVisible();
+  await third.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(third).toBeHidden();
+  expect(await eventsNamed(page, 'Heard late')).toHaveLength(1);
+
+  // Two quick clicks on one Undo take one thing back.
+  await makeByHand(page, '2027-05-24', 'Stays');
+  await makeByHand(page, '2027-05-24', 'Goes');
+  const goes = page.getByRole('listitem').filter({ hasText: '“Goes” is in your calendar.' });
+  await goes.getByRole('button', { name: 'Undo' }).dblclick();
+  await expect.poll(async () => (await eventsNamed(page, 'Goes')).length).toBe(0);
+  expect(await eventsNamed(page, 'Stays')).toHaveLength(1);
+});
+
+async function makeByHand(page: Page, week: string, title: string) {
+  const panel = await begin(page, week, title);
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await expect(panel).toBeHidden();
+}
+
+test('a session that ended is said, and the same save goes on once it is back', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Clara Weiss');
+  const panel = await begin(page, '2027-05-10', 'Signed out');
+  const other = await page.context().newPage();
+  await other.goto(address('/people'));
+  await expect(other.getByRole('heading', { name: 'People' })).toBeVisible();
+  await page.context().clearCookies();
+  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  const asked = page.getByRole('alertdialog', { name: 'You are signed out' });
+  await asked.getByLabel('Password').fill('not it');
+  await asked.getByRole('button', { name: 'Sign in and go on' }).click();
+  await expect(asked.getByText('Address or password is wrong.')).toBeVisible();
+  await asked.getByLabel('Password').fill('tern-rock');
+  await asked.getByRole('button', { name: 'Sign in and go on' }).click();
+  await expect(asked).toBeHidden();
+  await expect(panel).toBeHidden();
+  expect(await eventsNamed(page, 'Signed out')).toHaveLength(1);
+
+  // Signed out in one tab is signed out in the other, and is said there, too.
+  await page.getByRole('button', { name: 'Clara', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Sign out' }).click();
+  const there = other.getByRole('alertdialog', { name: 'You are signed out' });
+  await there.getByLabel('Password').fill('tern-rock');
+  await there.getByLabel('Password').press('Enter');
+  await expect(there).toBeHidden();
+  await expect(other.getByRole('heading', { name: 'People' })).toBeVisible();
+});
+
+test('closing a panel gives the focus back to what opened it', async ({ browser }) => {
+  const page = await openAs(browser, 'Idris Kaya');
+  await makeEvent(page, 'Opener', '2027-05-11');
+  await page.goto(address('/calendar?date=2027-05-11'));
+  const opener = page.getByRole('button', { name: /Opener/ });
+  const panel = page.getByRole('dialog');
+  const begun = page.getByRole('button', { name: 'New event', exact: true });
+  for (const from of [opener, begun]) {
+    for (const close of [
+      () => page.keyboard.press('Escape'),
+      () => panel.getByRole('button', { name: 'Close' }).click(),
+      () => page.goBack(),
+    ]) {
+      await from.focus();
+      await page.keyboard.press('Enter');
+      await expect(panel).toBeVisible();
+      await close();
+      await expect(panel).toBeHidden();
+      await expect(from).toBeFocused();
+    }
+  }
+});
