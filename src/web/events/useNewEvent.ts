@@ -6,7 +6,7 @@ import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { planPath } from '../lineUp/index.ts';
-import { sendLabel, useGathering } from '../plan/index.ts';
+import { checkAgain, sendLabel, useGathering } from '../plan/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { repeatsOf, type Draft } from './draft.ts';
@@ -55,7 +55,9 @@ export function useNewEvent(
   const places = gathering.members.filter((one) => one.kind === 'resource');
 
   const make = useMutation({
-    mutationFn: ({ draft: given, times: at, dates }: FormResult) => {
+    mutationFn: async ({ draft: given, times: at, dates }: FormResult) => {
+      if (given.people.length > 0 && span && !repeatsOf(given.repeating))
+        await checkAgain(gathering.members, [span], gathering.readAgain);
       const { typed: _typed, repeating, people, ...content } = given;
       return actions.create({
         ...content,

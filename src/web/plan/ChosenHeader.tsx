@@ -16,7 +16,7 @@ import { placeName } from './zoneNames.ts';
 /** A time that is typed. */
 type Typing = Pick<Plan, 'me' | 'now' | 'chosen' | 'minutes' | 'dates' | 'choose' | 'set'>;
 /** A time held against the line-up. */
-type Fitting = Pick<Plan, 'now' | 'chosen' | 'members' | 'wishes' | 'data'>;
+type Fitting = Pick<Plan, 'now' | 'chosen' | 'isChosenRead' | 'members' | 'wishes' | 'data'>;
 
 /** What a meeting is called, while it is typed; of one that is given a new time, what it is called. */
 export function TitleField({
@@ -102,7 +102,12 @@ export function ChosenWords({ plan, weekly, present }: Shown) {
       ) : (
         <p className="mt-1 text-ink-2">Choose an opening, drag over a day, or type the time.</p>
       )}
-      {chosen && (weekly ? <WorksOn weekly={weekly} /> : <Fits plan={plan} />)}
+      {chosen && !plan.isChosenRead && (
+        <p role="status" className="text-ink-2">
+          Reading everybody’s time …
+        </p>
+      )}
+      {chosen && plan.isChosenRead && (weekly ? <WorksOn weekly={weekly} /> : <Fits plan={plan} />)}
     </>
   );
 }

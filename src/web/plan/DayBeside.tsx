@@ -59,7 +59,7 @@ export function DayBeside({
       {gathering.error ? (
         <Failure error={gathering.error} retry={gathering.retry} />
       ) : (
-        <div className={`[&_.h-5]:h-7 ${reading ? 'opacity-60' : ''}`} aria-busy={reading}>
+        <div className="[&_.h-5]:h-7" aria-busy={reading}>
           <DayLanes
             members={members}
             window={window}
@@ -67,6 +67,7 @@ export function DayBeside({
             clock={me.clock}
             handlers={allDay ? {} : picker.handlers}
           >
+            {reading && <i className="unread pointer-events-none absolute inset-0" />}
             <Selection span={picker.dragged ?? span} window={window} grips={!allDay} />
           </DayLanes>
         </div>

@@ -27,6 +27,7 @@ export interface BoardRow {
 export const DayRow = memo(function DayRow({
   row,
   ridge,
+  isRead,
   date,
   members,
   remarks: written,
@@ -37,6 +38,8 @@ export const DayRow = memo(function DayRow({
 }: {
   row: BoardRow;
   ridge: Ridge | null;
+  /** Whether everybody's time of this day has been read; until then it is neither free nor taken. */
+  isRead: boolean;
   date: string;
   /** Whose lanes are shown; null while the day is closed, so that it need not be drawn anew. */
   members: readonly Member[] | null;
@@ -53,7 +56,10 @@ export const DayRow = memo(function DayRow({
   const { zones, hours, height, minutes, choose, onHover, present } = row;
   const window = useMemo(() => dayWindow(date, me.zone, hours), [date, me.zone, hours]);
   const picker = usePicker({ window, chosen, minutes, choose, onHover });
-  const slice = useMemo(() => (ridge ? sliceOf(ridge, window) : null), [ridge, window]);
+  const slice = useMemo(
+    () => (ridge && isRead ? sliceOf(ridge, window) : null),
+    [ridge, isRead, window],
+  );
   const open = members !== null;
   const best = slice ? Math.max(0, ...slice.people) : 0;
   const label = formatDay(window.start, me.zone);
@@ -70,7 +76,7 @@ export const DayRow = memo(function DayRow({
           aria-expanded={open}
           title={remarks.join('; ') || undefined}
           className={`${LABEL} py-px text-left leading-[1.15] hover:text-gentian`}
-          aria-label={`${label}, at most ${best} of ${slice?.totals.people ?? 0} free at once. ${remarks.map((one) => `${one}. `).join('')}${open ? 'Close' : 'Open'} its lanes`}
+          aria-label={`${label}, ${slice ? `at most ${best} of ${slice.totals.people} free at once` : 'being read'}. ${remarks.map((one) => `${one}. `).join('')}${open ? 'Close' : 'Open'} its lanes`}
         >
           <span className="font-semibold">{label}</span>
           {remarks.length > 0 ? (
@@ -82,7 +88,7 @@ export const DayRow = memo(function DayRow({
           ) : (
             !small && (
               <span className="block text-[11px] text-ink-2">
-                {slice ? freeWords(best, slice.totals.people) : ''}
+                {slice ? freeWords(best, slice.totals.people) : isRead ? '' : 'being read …'}
               </span>
             )
           )}
@@ -92,7 +98,11 @@ export const DayRow = memo(function DayRow({
           {...picker.handlers}
           data-testid={`ridge-${date}`}
         >
-          {slice ? <Silhouette slice={slice} height={height} /> : <div style={{ height }} />}
+          {slice ? (
+            <Silhouette slice={slice} height={height} />
+          ) : (
+            <div className={isRead ? '' : 'unread'} style={{ height }} />
+          )}
           {moment && !open && (
             <i
               className="pointer-events-none absolute inset-y-0 w-px bg-ink"
@@ -116,6 +126,7 @@ export const DayRow = memo(function DayRow({
             clock={me.clock}
             handlers={picker.handlers}
           >
+            {!isRead && <i className="unread pointer-events-none absolute inset-0" />}
             {moment && (
               <i
                 className="pointer-events-none absolute inset-y-0 w-px bg-ink"

@@ -20,7 +20,13 @@ export function OpeningsPanel({
   explained: Explained | null;
 }) {
   const { members, wishes } = plan;
-  if (!computed) return <p className="text-ink-2">Looking for openings …</p>;
+  if (!computed) {
+    return (
+      <p className="text-ink-2" role="status">
+        Reading everybody’s time …
+      </p>
+    );
+  }
   const { best, count } = computed.openings;
   const least = count === 0 && best.length > 0;
   return (

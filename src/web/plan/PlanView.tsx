@@ -5,6 +5,7 @@ import { Failure } from '../app/index.ts';
 import { SeasonStrip } from '../calendar/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { usePhone } from '../design/usePhone.ts';
+import { clip, contains } from '../../core/time/interval.ts';
 import { usePlanner } from '../workers/index.ts';
 import { BackToForm } from './BackToForm.tsx';
 import { BlockersPanel } from './BlockersPanel.tsx';
@@ -49,17 +50,16 @@ export function PlanView() {
       onChoose={(week) => plan.set({ from: week <= plan.today ? null : week })}
     />
   );
+  const next = plan.repeating ? [] : (computed?.openings.best ?? []);
   const acts = event ? (
-    <MoveBar plan={plan} event={event} />
+    <MoveBar plan={plan} event={event} next={next} />
   ) : (
     <>
       <BackToForm plan={plan} title={title} />
-      <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} />
+      <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} next={next} />
     </>
   );
-  const failure = plan.query.isError && (
-    <Failure error={plan.query.error} retry={() => void plan.query.refetch()} />
-  );
+  const failure = plan.error !== null && <Failure error={plan.error} retry={plan.retry} />;
   const days = <DaysBar plan={plan} whole={whole} setWhole={setWhole} />;
   // A day's rows are one control for a time; arrows move what is chosen in it.
   const board = (
@@ -202,8 +202,9 @@ function useAnswers({
   data,
   lineUp,
   wishes,
-  known,
-  window,
+  known: asked,
+  read,
+  searched,
   dayCount,
   repeating,
   me,
@@ -212,12 +213,17 @@ function useAnswers({
   const question = useMemo(() => ({ lineUp: [...lineUp], wishes }), [lineUp, wishes]);
   const at = repeating ? (chosen?.start ?? null) : null;
   // A week more is offered as long as the board has room for it.
-  const furthest = dayCount + 7 <= MOST_DAYS ? known : window;
+  const known = useMemo(() => (read ? clip(asked, read) : null) ?? asked, [asked, read]);
+  const furthest = dayCount + 7 <= MOST_DAYS ? known : (searched ?? known);
   const doubts = useMemo(
     () => ({ keep: [me.id], known, furthest, series: repeating && { ...repeating, at } }),
     [me.id, known, furthest, repeating, at],
   );
-  return usePlanner(data, question, doubts);
+  const answers = usePlanner(data, question, doubts);
+  // What is said of time that is not read would be said of nothing.
+  if (!searched) return { computed: null, explained: null };
+  const isWhole = repeating === null || (read !== null && contains(read, asked));
+  return { computed: answers.computed, explained: isWhole ? answers.explained : null };
 }
 
 /** The title while it is typed; once left, the address keeps it, so that a plan can be shared and reloaded. */

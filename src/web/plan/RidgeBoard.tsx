@@ -2,7 +2,7 @@ import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
+import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
 import { useStable } from '../app/index.ts';
 import { DayField } from '../time/index.ts';
@@ -12,6 +12,7 @@ import { Tick } from '../design/ticks.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
+import { dayWindow } from './days.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
@@ -28,7 +29,7 @@ const MOST_ZONES = 4;
 /** Which days are looked at. */
 type Days = Pick<Plan, 'dates' | 'dayCount' | 'allDays' | 'set' | 'from' | 'today'>;
 /** Who is free at a moment. */
-type Reading = Pick<Plan, 'me' | 'members' | 'known' | 'chosen'>;
+type Reading = Pick<Plan, 'me' | 'members' | 'known' | 'read' | 'chosen'>;
 
 /** The days as silhouettes of how many are free; a day opens in place into its lanes. */
 export function RidgeBoard({
@@ -37,13 +38,13 @@ export function RidgeBoard({
   present,
   whole,
 }: {
-  plan: Days & Reading & Pick<Plan, 'minutes' | 'choose'>;
+  plan: Days & Reading & Pick<Plan, 'minutes' | 'choose' | 'window'>;
   ridge: Ridge | null;
   present: Interval | null;
   /** Whether all 24 hours are shown. */
   whole: boolean;
 }) {
-  const { me, members, dates, chosen, minutes, known } = plan;
+  const { me, members, dates, chosen, minutes, known, read } = plan;
   const phone = usePhone();
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const [hovered, setHovered] = useState<number | null>(null);
@@ -76,9 +77,10 @@ export function RidgeBoard({
   const chosenDay = chosen && dateAt(chosen.start, me.zone);
   const isOpen = (date: string) => open.has(date) !== (date === chosenDay);
   const someOpen = dates.some(isOpen);
+  const isReading = read === null || !contains(read, plan.window);
   const kinds = useMemo(
-    () => kindsShown({ members, open: someOpen, ridge, window: known }),
-    [members, someOpen, ridge, known],
+    () => kindsShown({ members, open: someOpen, ridge, window: known, isRead: !isReading }),
+    [members, someOpen, ridge, known, isReading],
   );
   return (
     <section aria-label="When they are free" className="min-w-0">
@@ -88,6 +90,7 @@ export function RidgeBoard({
           key={date}
           row={row}
           ridge={ridge}
+          isRead={read !== null && contains(read, dayWindow(date, me.zone, WHOLE_DAY))}
           date={date}
           members={isOpen(date) ? members : null}
           remarks={remarks.get(date)!.text}
@@ -165,7 +168,7 @@ export function DaysBar({
 /** Who is missing at the moment under the pointer, the finger or the cursor. */
 function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
   const phone = usePhone();
-  const { me, members, known, chosen } = plan;
+  const { me, members, known, read, chosen } = plan;
   // Laid out when the first moment is asked for, and kept for the next ones.
   const fit = useRef<{ of: Plan['members']; fit: LineUpFit } | null>(null);
   const span = hovered === null ? chosen : { start: hovered, end: hovered + 15 * MINUTE };
@@ -173,6 +176,16 @@ function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
     return (
       <p className="min-h-9 px-3 py-1 text-xs text-ink-2">
         {phone ? 'Touch' : 'Point at'} a moment to see who is missing then; drag to choose a time.
+      </p>
+    );
+  }
+  if (read === null || !contains(read, span)) {
+    return (
+      <p className="min-h-9 px-3 py-1 text-xs text-ink-2" data-testid="readout">
+        <b className="font-semibold">
+          {formatDay(span.start, me.zone)} {formatTime(span.start, me.zone, me.clock)}
+        </b>
+        : everybody’s time is still being read.
       </p>
     );
   }
@@ -193,8 +206,10 @@ function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {
   );
 }
 
-type Kind = 'taken' | 'tentative' | 'away' | 'unknown' | 'closed' | 'good' | 'people' | 'places';
+type Kind =
+  'unread' | 'taken' | 'tentative' | 'away' | 'unknown' | 'closed' | 'good' | 'people' | 'places';
 const SAMPLES: [Kind, string, string][] = [
+  ['unread', 'unread', 'being read'],
   ['good', 'bg-lichen', 'all that is needed is free'],
   ['people', 'border-t-2 border-ink/75 h-0', 'required people'],
   ['places', 'bg-lichen-ink/55 h-[3px]', 'places'],
@@ -211,14 +226,17 @@ function kindsShown({
   open,
   ridge,
   window,
+  isRead,
 }: {
   members: Plan['members'];
   /** Whether the lanes of a day are open. */
   open: boolean;
   ridge: Ridge | null;
   window: Interval;
+  isRead: boolean;
 }): ReadonlySet<Kind> {
   const kinds = new Set<Kind>();
+  if (!isRead) kinds.add('unread');
   if (ridge && hasAllFree(ridge)) kinds.add('good');
   if (members.some((one) => one.role === 'optional')) kinds.add('people');
   if (members.some((one) => one.kind === 'resource')) kinds.add('places');

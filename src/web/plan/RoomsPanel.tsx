@@ -9,7 +9,11 @@ import type { Plan } from './usePlan.ts';
 type Taking = Pick<Plan, 'me' | 'chosen' | 'lineUp' | 'setLineUp'>;
 
 /** Rooms for the chosen time: by site, with seats against the people there, and what is taken until when. */
-export function RoomsPanel({ plan }: { plan: Taking & Pick<Plan, 'members' | 'data'> }) {
+export function RoomsPanel({
+  plan,
+}: {
+  plan: Taking & Pick<Plan, 'members' | 'data' | 'isChosenRead'>;
+}) {
   const { members, data, chosen, me } = plan;
   const [text, setText] = useState('');
   const people = members.filter((one) => one.kind === 'person' && !one.setAside);
@@ -18,6 +22,13 @@ export function RoomsPanel({ plan }: { plan: Taking & Pick<Plan, 'members' | 'da
   );
   if (sites.length === 0) {
     return <p className="text-ink-2">No room is known where the people of the line-up work.</p>;
+  }
+  if (chosen && !plan.isChosenRead) {
+    return (
+      <p className="text-ink-2" role="status">
+        Reading the rooms …
+      </p>
+    );
   }
   const wanted = text.trim().toLowerCase();
   return (

@@ -4,16 +4,20 @@ import { useNavigate } from 'react-router';
 import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
+import { formatSpan } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { Failure, sendApi } from '../app/index.ts';
+import { Failure, sendApi, useMe } from '../app/index.ts';
 import { TakenDates, takenDatesIn } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { takenIn, WaysOut } from '../places/index.ts';
 import { sendLabel } from './sendLabel.ts';
+import { checkAgain, TakenSince } from './takenSince.ts';
 import type { Plan } from './usePlan.ts';
 import { seriesParts, type DateDecision } from './weekly.ts';
+
+const MOST_NEXT = 3;
 
 /** Says which of two equal wall times an instant is. */
 export const foldOf = (instant: number, zone: string): 'earlier' | 'later' =>
@@ -47,9 +51,23 @@ export function SendBar({
   title,
   weekly,
   decisions,
+  next,
 }: {
-  plan: Placing & Pick<Plan, 'me' | 'chosen' | 'choose' | 'repeating' | 'lineUp' | 'setLineUp'>;
+  plan: Placing &
+    Pick<
+      Plan,
+      | 'me'
+      | 'chosen'
+      | 'isChosenRead'
+      | 'readAgain'
+      | 'choose'
+      | 'repeating'
+      | 'lineUp'
+      | 'setLineUp'
+    >;
   title: string;
+  /** The best times, offered where the chosen one is taken meanwhile. */
+  next: readonly Interval[];
   weekly: WeeklyTime | null;
   decisions: ReadonlyMap<number, DateDecision>;
 }) {
@@ -74,7 +92,14 @@ export function SendBar({
   const seats = Math.max(0, ...places.map((place) => place.seats ?? 0));
 
   const send = useMutation({
-    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
+    mutationFn: async (request: CreateEventRequest) => {
+      const spans =
+        weekly && series
+          ? weekly.dates.filter(({ start }) => !weekly.failing.some((one) => one.start === start))
+          : [chosen!];
+      await checkAgain(members, spans, plan.readAgain);
+      return sendApi<EventDetail>('POST', '/events', request);
+    },
     onSuccess: (event) => {
       void client.invalidateQueries();
       for (const note of event.clockNotes) tellUser(note);
@@ -117,7 +142,11 @@ export function SendBar({
   return (
     <>
       <div className="text-right">
-        <Button look="act" disabled={send.isPending || !chosen || waiting} onClick={submit}>
+        <Button
+          look="act"
+          disabled={send.isPending || send.isSuccess || !plan.isChosenRead || waiting}
+          onClick={submit}
+        >
           {label}
         </Button>
         {tried && !title.trim() && (
@@ -145,9 +174,44 @@ export function SendBar({
         ) : taken ? (
           <WaysOut body={taken} busy={send.isPending} take={take} />
         ) : (
-          send.isError && <Failure error={send.error} />
+          send.isError && (
+            <>
+              <Failure error={send.error} />
+              {send.error instanceof TakenSince && (
+                <NextBest
+                  times={next.filter((one) => one.start !== chosen?.start)}
+                  onTake={(span) => {
+                    send.reset();
+                    plan.choose(span);
+                  }}
+                />
+              )}
+            </>
+          )
         )}
       </div>
     </>
+  );
+}
+
+/** The next best times, one click each. */
+export function NextBest({
+  times,
+  onTake,
+}: {
+  times: readonly Interval[];
+  onTake: (span: Interval) => void;
+}) {
+  const me = useMe();
+  if (times.length === 0) return null;
+  return (
+    <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
+      <span className="text-ink-2">Still free for all:</span>
+      {times.slice(0, MOST_NEXT).map(({ start, end }) => (
+        <Button key={start} onClick={() => onTake({ start, end })}>
+          {formatSpan({ start, end }, me.zone, me.clock)}
+        </Button>
+      ))}
+    </div>
   );
 }

@@ -22,7 +22,8 @@ export function WeeklyPanel({
   decide: (start: number, decision: DateDecision) => void;
 }) {
   const chosen = explained?.chosenWeekly ?? null;
-  if (!explained) return <p className="text-ink-2">Looking for weekly times …</p>;
+  if (!explained)
+    return <p className="text-ink-2">Reading everybody’s time, and looking for weekly times …</p>;
   // A time chosen by hand stands before the ones found.
   const listed = chosen === null || explained.weekly.some((one) => isSame(one, chosen));
   const shown = listed ? explained.weekly : [chosen, ...explained.weekly];

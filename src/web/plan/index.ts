@@ -4,4 +4,5 @@ export { DayBeside } from './DayBeside.tsx';
 export { fitWords } from './fitWords.ts';
 export { RoomsWithin } from './RoomsWithin.tsx';
 export { sendLabel } from './sendLabel.ts';
+export { checkAgain } from './takenSince.ts';
 export { useGathering, type Gathering } from './useGathering.ts';

@@ -4,7 +4,7 @@ import type { CalendarResponse } from '../../contract/calendar.ts';
 import { fitOf, type Fit } from '../../core/planner/fit.ts';
 import type { Opening } from '../../core/planner/openings.ts';
 import type { Wishes } from '../../core/planner/wishes.ts';
-import { MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
+import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { readApi, useMe, useNow } from '../app/index.ts';
 import { usePlanner } from '../workers/index.ts';
@@ -31,6 +31,8 @@ export interface Gathering {
   reading: boolean;
   error: unknown;
   retry: () => void;
+  /** Reads everybody's time again; see `usePlanData`. */
+  readAgain: ReturnType<typeof usePlanData>['readAgain'];
 }
 
 /**
@@ -62,7 +64,7 @@ export function useGathering(
     }),
     [window, span?.start, span?.end],
   );
-  const { data, busy } = usePlanData(all, known, me.zone, null);
+  const { data, read, error, retry, readAgain } = usePlanData(all, known, me.zone, null);
   const members = useMemo<Member[]>(() => {
     const byId = new Map(data.members.map((one) => [one.id, one]));
     return all.flatMap(({ id, role, setAside }) => {
@@ -70,7 +72,7 @@ export function useGathering(
       return member ? [{ ...member, role, setAside }] : [];
     });
   }, [all, data.members]);
-  const reading = busy.isPending || busy.isPlaceholderData;
+  const reading = read === null || !contains(read, known);
   const fits = useMemo(
     () => new Map(span && !reading ? fitOf(members, span).map((fit) => [fit.id, fit]) : []),
     [members, span, reading],
@@ -99,8 +101,9 @@ export function useGathering(
     rooms: data.rooms,
     better: reading ? null : (computed?.openings.best ?? null),
     reading,
-    error: busy.error,
-    retry: () => void busy.refetch(),
+    error,
+    retry,
+    readAgain,
   };
 }
 

@@ -1,6 +1,6 @@
 import { useCallback, useMemo } from 'react';
 import type { Wishes } from '../../core/planner/wishes.ts';
-import { DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
+import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/index.ts';
 import { required, type Asked } from '../lineUp/index.ts';
@@ -71,7 +71,9 @@ export function usePlan() {
     () => ({ start: knownStart, end: knownTo }),
     [knownStart, knownTo],
   );
-  const { data, busy: query } = usePlanData(lineUp, known, me.zone, moving);
+  const { data, read, error, retry, readAgain } = usePlanData(lineUp, known, me.zone, moving);
+  // Nothing is asked of days that have not been read.
+  const searched = useMemo(() => (read ? clip(window, read) : null), [window, read]);
 
   const members = useMemo<Member[]>(() => {
     const byId = new Map(data.members.map((member) => [member.id, member]));
@@ -86,7 +88,7 @@ export function usePlan() {
   const { stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
   const wishes = useMemo<Wishes>(
     () => ({
-      window,
+      window: searched ?? window,
       notBefore: startable,
       lengthMinutes: minutes,
       stepMinutes: 15,
@@ -102,6 +104,7 @@ export function usePlan() {
       limit: 10,
     }),
     [
+      searched,
       window,
       startable,
       minutes,
@@ -142,8 +145,12 @@ export function usePlan() {
     me,
     now,
     today,
-    query,
+    error,
+    retry,
+    readAgain,
     data,
+    read,
+    searched,
     lineUp,
     members,
     wishes,
@@ -157,6 +164,8 @@ export function usePlan() {
     repeating,
     moving,
     chosen,
+    /** Whether everybody's time is read where the chosen one lies. */
+    isChosenRead: chosen !== null && read !== null && contains(read, chosen),
     asked,
     set,
     restore,

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import type {
   BusyResponse,
   HistoryResponse,
@@ -10,7 +10,7 @@ import type {
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import type { OwnMeeting } from '../../core/planner/moves.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
-import type { Interval } from '../../core/time/interval.ts';
+import { clip, type Interval } from '../../core/time/interval.ts';
 import { sendApi, useShown } from '../app/index.ts';
 import type { Asked } from '../lineUp/index.ts';
 
@@ -49,11 +49,26 @@ const known = (subject: SubjectBusy): KnownMember => ({
   outside: false,
 });
 
-/** Asks the server for the line-up's time over a window, for rooms, past meetings and my own. */
 /** How a member or a room is named among what a window shows. */
 const subjectName = (kind: 'person' | 'resource', id: number) =>
   `${kind === 'person' ? 'calendar' : 'resource'}:${id}`;
 
+/** What an answer was read for: it says nothing of anything else. */
+interface ReadFor {
+  ids: readonly number[];
+  window: Interval;
+  except: string;
+}
+
+/** Whether it tells all that is asked now, over its own window. */
+const tells = (read: ReadFor, ids: readonly number[], except: string): boolean =>
+  read.except === except && ids.every((id) => read.ids.includes(id));
+
+/**
+ * Asks the server for the line-up's time over a window, for rooms, past meetings and my own. While that
+ * is on its way, what was read before stays, and `read` says how far it tells of what is asked now:
+ * time outside of it is not known to be free.
+ */
 export function usePlanData(
   lineUp: readonly Asked[],
   window: Interval,
@@ -67,20 +82,27 @@ export function usePlanData(
     ...(moving.occurrence && { occurrence: moving.occurrence }),
   };
   const kept = { placeholderData: keepPreviousData };
+  const exceptKey = JSON.stringify(except);
   const busy = useQuery({
     ...kept,
     queryKey: ['calendar', 'busy', ids.join(), from, to, except],
-    queryFn: () =>
-      sendApi<BusyResponse>('POST', '/availability/busy', {
+    queryFn: async () => ({
+      ...(await sendApi<BusyResponse>('POST', '/availability/busy', {
         subjects: ids,
         from,
         to,
         ...(except && { except }),
-      }),
+      })),
+      read: { ids, window: { start: from, end: to }, except: exceptKey } satisfies ReadFor,
+    }),
   });
+  // What could not be read takes nothing away of what was.
+  const [lastBusy, setLastBusy] = useState(busy.data);
+  if (busy.data && busy.data !== lastBusy) setLastBusy(busy.data);
+  const busyData = busy.data ?? lastBusy;
   const siteIds = [
     ...new Set(
-      (busy.data?.subjects ?? []).flatMap((one) =>
+      (busyData?.subjects ?? []).flatMap((one) =>
         one.kind === 'person' && one.siteId ? [one.siteId] : [],
       ),
     ),
@@ -88,21 +110,23 @@ export function usePlanData(
   const rooms = useQuery({
     ...kept,
     queryKey: ['calendar', 'rooms', siteIds.join(), from, to, except],
-    queryFn: () =>
-      sendApi<RoomsResponse>('POST', '/availability/rooms', {
+    queryFn: async () => ({
+      ...(await sendApi<RoomsResponse>('POST', '/availability/rooms', {
         siteIds,
         from,
         to,
         ...(except && { except }),
-      }),
+      })),
+      read: { ids: siteIds, window: { start: from, end: to }, except: exceptKey } satisfies ReadFor,
+    }),
     enabled: siteIds.length > 0,
   });
-  const people = (busy.data?.subjects ?? [])
+  const people = (busyData?.subjects ?? [])
     .filter((one) => one.kind === 'person')
     .map((one) => one.id)
     .sort((a, b) => a - b);
   useShown([
-    ...(busy.data?.subjects ?? []).map((one) => subjectName(one.kind, one.id)),
+    ...(busyData?.subjects ?? []).map((one) => subjectName(one.kind, one.id)),
     ...(rooms.data?.rooms ?? []).map((one) => subjectName('resource', one.id)),
   ]);
   const history = useQuery({
@@ -125,7 +149,7 @@ export function usePlanData(
       .map((one) => one.split(' ') as [string, string]);
     return {
       members: [
-        ...(busy.data?.subjects ?? []).map(known),
+        ...(busyData?.subjects ?? []).map(known),
         ...strangers.map(([id, email]) => strangerMember(Number(id), email, zone)),
       ],
       rooms: (rooms.data?.rooms ?? []).map((room) => ({
@@ -135,8 +159,35 @@ export function usePlanData(
       history: history.data?.meetings ?? [],
       own: movable.data ? ownMeetings(movable.data, moving) : [],
     };
-  }, [busy.data, rooms.data, history.data, movable.data, outside, zone, moving]);
-  return { data, busy };
+  }, [busyData, rooms.data, history.data, movable.data, outside, zone, moving]);
+
+  const readBusy =
+    busy.data && tells(busy.data.read, ids, exceptKey) ? busy.data.read.window : null;
+  const readRooms =
+    rooms.data && tells(rooms.data.read, siteIds, exceptKey) ? rooms.data.read : null;
+  const both =
+    siteIds.length === 0 ? readBusy : readBusy && readRooms && clip(readBusy, readRooms.window);
+  const readStart = both?.start ?? null;
+  const readEnd = both?.end ?? null;
+  const read = useMemo<Interval | null>(
+    () => (readStart === null || readEnd === null ? null : { start: readStart, end: readEnd }),
+    [readStart, readEnd],
+  );
+  return {
+    data,
+    /** How far the time of all that is asked for has been read; null while it is for some of them. */
+    read,
+    error: busy.error ?? rooms.error,
+    retry: () => {
+      if (busy.isError) void busy.refetch();
+      if (rooms.isError) void rooms.refetch();
+    },
+    /** Reads everybody's time again, as it is at this moment. @throws when it cannot be read */
+    readAgain: async (): Promise<KnownMember[]> => {
+      const fresh = await busy.refetch({ throwOnError: true });
+      return (fresh.data?.subjects ?? []).map(known);
+    },
+  };
 }
 
 /** Somebody outside: nothing is known of their time, which is never taken for free. */

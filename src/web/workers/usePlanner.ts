@@ -31,7 +31,7 @@ export function usePlanner(
   question: PlannerQuestion,
   doubts: PlannerDoubts | null,
 ): { computed: Computed | null; explained: Explained | null } {
-  const [computed, setComputed] = useState<Computed | null>(null);
+  const [computed, setComputed] = useState<{ to: PlannerQuestion; answer: Computed } | null>(null);
   const [explained, setExplained] = useState<Explained | null>(null);
   const sent = useRef<Known | null>(null);
   useEffect(() => {
@@ -43,7 +43,7 @@ export function usePlanner(
     void remote()
       .compute(question)
       .then((answer) => {
-        if (current) setComputed(answer);
+        if (current) setComputed({ to: question, answer });
       });
     return () => {
       current = false;
@@ -64,5 +64,17 @@ export function usePlanner(
       clearTimeout(timer);
     };
   }, [known, question, doubts]);
-  return { computed, explained };
+  const isAnswer = computed !== null && answers(computed.to, question);
+  return { computed: isAnswer ? computed.answer : null, explained };
+}
+
+/** Whether an answer to one question may stand until that to another is there: its people and days are the same. */
+function answers(given: PlannerQuestion, asked: PlannerQuestion): boolean {
+  const known = new Set(given.lineUp.map((one) => one.id));
+  const { start, end } = given.wishes.window;
+  return (
+    start <= asked.wishes.window.start &&
+    end >= asked.wishes.window.end &&
+    asked.lineUp.every((one) => known.has(one.id))
+  );
 }
