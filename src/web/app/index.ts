@@ -1,5 +1,6 @@
 /** What every view uses of the shell: asking the server, the session, what is live, undo. */
 export { ApiProblem, errorText, readApi, Said, sendApi } from './api.ts';
+export { calendarItems } from './calendarItems.ts';
 export { Failure } from './Failure.tsx';
 export { keptUnder, forget } from './kept.ts';
 export { useShown } from './live.ts';

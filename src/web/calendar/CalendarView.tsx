@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { HOUR, MINUTE } from '../../core/time/interval.ts';
+import { contains, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
 import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
@@ -64,6 +64,8 @@ function Calendar() {
 
   const shown = layers.layers.filter((layer) => layer.shown);
   const query = useCalendar(from, to, shown, kind !== 'year');
+  // Days that are not read yet are not empty.
+  const isRead = query.data !== undefined && contains(query.data.read, { start: from, end: to });
   const holidays = useHolidays(dates[0]!, dates.at(-1)!);
   const filterKey = FILTER_KEYS.map((key) => filter[key]).join('|');
   const lanes = useMemo(
@@ -225,44 +227,51 @@ function Calendar() {
         />
       )}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {everywhere ? (
-        <FoundList filter={filter} onOpen={open} />
-      ) : kind === 'year' ? (
-        <YearView dates={dates} onDay={openDay} />
-      ) : kind === 'agenda' ? (
-        <AgendaView dates={dates} lanes={lanes} holidays={holidays} onOpen={open} />
-      ) : kind === 'month' ? (
-        <MonthView
-          dates={dates}
-          month={date.slice(0, 7)}
-          lanes={lanes}
-          holidays={holidays}
-          onPick={pickDate}
-          onOpen={open}
-          onMove={move}
-          onDay={openDay}
-        />
-      ) : arrangement === 'rows' ? (
-        <RowsView
-          dates={dates}
-          lanes={lanes}
-          wholeDay={wholeDay}
-          holidays={holidays}
-          onPick={pick}
-          onOpen={open}
-        />
-      ) : (
-        <HoursGrid
-          dates={dates}
-          lanes={lanes}
-          beside={arrangement === 'beside'}
-          wholeDay={wholeDay}
-          holidays={holidays}
-          onPick={pick}
-          onOpen={open}
-          onMove={move}
-        />
-      )}
+      <div className="relative flex min-h-0 flex-1 flex-col" aria-busy={!isRead}>
+        {everywhere ? (
+          <FoundList filter={filter} onOpen={open} />
+        ) : kind === 'year' ? (
+          <YearView dates={dates} onDay={openDay} />
+        ) : kind === 'agenda' ? (
+          <AgendaView dates={dates} lanes={lanes} holidays={holidays} onOpen={open} />
+        ) : kind === 'month' ? (
+          <MonthView
+            dates={dates}
+            month={date.slice(0, 7)}
+            lanes={lanes}
+            holidays={holidays}
+            onPick={pickDate}
+            onOpen={open}
+            onMove={move}
+            onDay={openDay}
+          />
+        ) : arrangement === 'rows' ? (
+          <RowsView
+            dates={dates}
+            lanes={lanes}
+            wholeDay={wholeDay}
+            holidays={holidays}
+            onPick={pick}
+            onOpen={open}
+          />
+        ) : (
+          <HoursGrid
+            dates={dates}
+            lanes={lanes}
+            beside={arrangement === 'beside'}
+            wholeDay={wholeDay}
+            holidays={holidays}
+            onPick={pick}
+            onOpen={open}
+            onMove={move}
+          />
+        )}
+        {!isRead && !everywhere && kind !== 'year' && (
+          <p role="status" className="unread pointer-events-none absolute inset-0 z-10">
+            <span className="sr-only">Reading these days …</span>
+          </p>
+        )}
+      </div>
       {picked && !openId && <NewEventPanel key={picked.id} {...picked} onClose={closePicked} />}
       {openId && (
         <EventPanel

@@ -31,10 +31,12 @@ export function SeasonStrip({
       : week;
   const first = addDays(anchor, -7 * WEEKS_BACK);
   const weeks = Array.from({ length: WEEKS }, (_, k) => addDays(first, 7 * k));
-  const query = useFullness(first, 7 * WEEKS);
-  const hours = weeks.map((_, k) => {
-    const days = query.data?.minutes.slice(7 * k, 7 * k + 7) ?? [];
-    return days.reduce((sum, minutes) => sum + minutes, 0) / 60;
+  const { of } = useFullness(first, 7 * WEEKS);
+  const hours = weeks.map((start) => {
+    const days = Array.from({ length: 7 }, (_, k) => of(addDays(start, k)));
+    return days.every((day) => day !== null)
+      ? days.reduce((sum, day) => sum + day.minutes, 0) / 60
+      : null;
   });
   const [from, to] = [dates[0]!, dates.at(-1)!];
   return (
@@ -44,7 +46,7 @@ export function SeasonStrip({
     >
       {weeks.map((start, k) => {
         const chosen = start <= to && addDays(start, 6) >= from;
-        const share = Math.min(1, hours[k]! / FULL_WEEK_HOURS);
+        const share = Math.min(1, (hours[k] ?? 0) / FULL_WEEK_HOURS);
         const name = formatDay(startOfDay(start, me.zone), me.zone);
         return (
           <button
@@ -52,7 +54,7 @@ export function SeasonStrip({
             type="button"
             onClick={() => onChoose(start)}
             aria-current={chosen ? 'date' : undefined}
-            aria-label={`Week of ${name}, ${Math.round(hours[k]!)} hours planned${start === thisWeek ? ', this week' : ''}`}
+            aria-label={`Week of ${name}, ${hours[k] === null ? 'being read' : `${Math.round(hours[k]!)} hours planned`}${start === thisWeek ? ', this week' : ''}`}
             className={`relative flex min-w-12 flex-1 flex-col justify-end text-[11px] ${chosen ? 'bg-gentian-wash' : 'hover:bg-sheet'}`}
           >
             <span className="mx-1 block bg-rock" style={{ height: `${share * 26}px` }} />

@@ -16,11 +16,10 @@ export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: stri
   const me = useMe();
   const today = dateAt(useNow(), me.zone);
   const { hours } = usePreferences();
-  const query = useFullness(dates[0]!, dates.length);
+  const { query, of } = useFullness(dates[0]!, dates.length);
   const holidays = useHolidays(dates[0]!, dates.at(-1)!);
-  if (query.isPending) return <Loading what="the year" />;
+  if (query.isPending || query.isPlaceholderData) return <Loading what="the year" />;
   if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
-  const { minutes, counts } = query.data;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-4 pb-4 md:px-6">
       <div className="grid h-full min-h-[580px] grid-rows-[1rem_repeat(12,1fr)] gap-1">
@@ -37,7 +36,7 @@ export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: stri
         </div>
         {MONTHS.map((name, month) => {
           const days = dates
-            .map((date, k) => ({ date, minutes: minutes[k] ?? 0, count: counts[k] ?? 0 }))
+            .map((date) => ({ date, ...(of(date) ?? { minutes: 0, count: 0 }) }))
             .filter(({ date }) => Number(date.slice(5, 7)) === month + 1);
           const total = days.reduce((sum, day) => sum + day.minutes, 0);
           return (

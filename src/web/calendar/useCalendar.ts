@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { CalendarResponse, Holiday, Layer } from '../../contract/calendar.ts';
-import { readApi, useShown } from '../app/index.ts';
+import type { Holiday, Layer } from '../../contract/calendar.ts';
+import { calendarItems, readApi, useShown } from '../app/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
 export function useCalendar(from: number, to: number, layers: readonly Layer[], enabled = true) {
@@ -11,11 +11,8 @@ export function useCalendar(from: number, to: number, layers: readonly Layer[], 
       subjectIds.map((id) => `${kind === 'resource' ? 'resource' : 'calendar'}:${id}`),
     ),
   );
-  const subjects = ids.length ? `&subjects=${ids.join(',')}` : '';
   return useQuery({
-    queryKey: ['calendar', 'items', from, to, ids.join()],
-    queryFn: ({ signal }) =>
-      readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}${subjects}`, signal),
+    ...calendarItems({ start: from, end: to }, ids),
     placeholderData: keepPreviousData,
     enabled,
   });

@@ -1,13 +1,15 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { EventDetail } from '../../contract/events.ts';
+import type { CalendarResponse } from '../../contract/calendar.ts';
+import type { CalendarItem, EventDetail } from '../../contract/events.ts';
+import { formatSpan } from '../../core/time/format.ts';
 import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Options } from '../design/ticks.tsx';
-import { Loading } from '../design/states.tsx';
+import { Loading, Outline } from '../design/states.tsx';
 import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
@@ -43,12 +45,39 @@ export function EventPanel({
   onCopy: (draft: Draft) => void;
 }) {
   const query = useEvent(eventId, occurrence);
+  const item = useItemShown(eventId, occurrence);
   return (
-    <Panel open onClose={onClose} title={query.data?.title ?? 'Event'}>
-      {query.isPending && <Loading what="the event" />}
+    <Panel open onClose={onClose} title={query.data?.title ?? item?.title ?? 'Event'}>
+      {query.isPending && (item ? <Known item={item} /> : <Loading what="the event" />)}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {query.data && <OpenEvent event={query.data} onClose={onClose} onCopy={onCopy} />}
     </Panel>
+  );
+}
+
+/** What the calendar knows of something of mine before all of it is read. */
+function useItemShown(eventId: string, occurrence: string | null): CalendarItem | null {
+  const client = useQueryClient();
+  for (const [, data] of client.getQueriesData<CalendarResponse>({
+    queryKey: ['calendar', 'items'],
+  })) {
+    const item = data?.items.find(
+      (one) => one.eventId === eventId && one.recurrenceId === occurrence,
+    );
+    if (item) return item;
+  }
+  return null;
+}
+
+function Known({ item }: { item: CalendarItem }) {
+  const me = useMe();
+  const place = [item.place, ...item.resources].filter(Boolean).join('; ');
+  return (
+    <div aria-busy="true">
+      <p className="font-semibold">{formatSpan(item, me.zone, me.clock)}</p>
+      {place && <p>{place}</p>}
+      <Outline what="the event" rows={3} />
+    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
 import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
@@ -11,7 +11,6 @@ import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';
-import { Loading } from '../design/states.tsx';
 import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
@@ -39,7 +38,6 @@ function Day({ place, date }: { place: Place; date: string }) {
   const query = useQuery({
     queryKey: ['places', place.id, date],
     queryFn: () => readApi<PlaceDay>(`/places/${place.id}/day?date=${date}`),
-    placeholderData: keepPreviousData,
   });
   const day = query.data;
   // The hours people use; a booking outside them widens the picture.
@@ -64,7 +62,9 @@ function Day({ place, date }: { place: Place; date: string }) {
       <PartHeading remark={place.zone === me.zone ? undefined : `${zoneCity(place.zone)} time`}>
         {formatDay(resolveWallTime(`${date}T12:00`, place.zone).instant, place.zone)}
       </PartHeading>
-      {query.isPending && <Loading what="its day" />}
+      {query.isPending && (
+        <div className="unread h-20 rounded-sm" role="status" aria-label="Reading its day …" />
+      )}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {day && (
         <>

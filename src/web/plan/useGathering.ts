@@ -1,12 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { CalendarResponse } from '../../contract/calendar.ts';
 import { fitOf, type Fit } from '../../core/planner/fit.ts';
 import type { Opening } from '../../core/planner/openings.ts';
 import type { Wishes } from '../../core/planner/wishes.ts';
 import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { readApi, useMe, useNow } from '../app/index.ts';
+import { calendarItems, useMe, useNow } from '../app/index.ts';
 import { usePlanner } from '../workers/index.ts';
 import { required, type Asked } from '../lineUp/index.ts';
 import { usePlanData, type Member } from './usePlanData.ts';
@@ -133,11 +132,8 @@ function useClashes(
   const day = span && dateAt(span.start, me.zone);
   const from = day ? startOfDay(day, me.zone) : 0;
   const to = span ? Math.max(span.end, startOfDay(addDays(day!, 1), me.zone)) : 1;
-  const subjects = ids.length ? `&subjects=${ids.join(',')}` : '';
   const query = useQuery({
-    queryKey: ['calendar', 'items', from, to, ids.join()],
-    queryFn: ({ signal }) =>
-      readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}${subjects}`, signal),
+    ...calendarItems({ start: from, end: to }, ids),
     enabled: span !== null,
   });
   return useMemo(() => {

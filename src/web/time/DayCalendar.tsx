@@ -1,6 +1,6 @@
 import { createContext, useContext, useState, type ComponentProps } from 'react';
 import { DayPicker, type DayButton } from 'react-day-picker';
-import { addDays, addMonths } from '../../core/time/wall.ts';
+import { addMonths } from '../../core/time/wall.ts';
 import { usePreferences } from '../app/index.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { useFullness } from './useFullness.ts';
@@ -61,10 +61,9 @@ export default function DayCalendar({
   const months = usePhone() ? 1 : 2;
   const [first, setFirst] = useState(`${value.slice(0, 7)}-01`);
   const days = 31 * months;
-  const query = useFullness(first, days);
-  const minutes = new Map((query.data?.minutes ?? []).map((one, k) => [addDays(first, k), one]));
+  const { of } = useFullness(first, days);
   return (
-    <Fullness value={(date) => Math.min(1, (minutes.get(date) ?? 0) / FULL_MINUTES)}>
+    <Fullness value={(date) => Math.min(1, (of(date)?.minutes ?? 0) / FULL_MINUTES)}>
       <DayPicker
         mode="single"
         required

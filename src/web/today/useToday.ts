@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem } from '../../contract/events.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { readApi, useMe, useNow } from '../app/index.ts';
+import { calendarItems, useMe, useNow } from '../app/index.ts';
 
 /** My calendar of today and tomorrow. */
 export function useDays() {
@@ -12,10 +11,7 @@ export function useDays() {
   const from = startOfDay(date, me.zone);
   const tomorrow = startOfDay(addDays(date, 1), me.zone);
   const to = startOfDay(addDays(date, 2), me.zone);
-  const query = useQuery({
-    queryKey: ['calendar', 'items', from, to, ''],
-    queryFn: () => readApi<CalendarResponse>(`/calendar?from=${from}&to=${to}`),
-  });
+  const query = useQuery(calendarItems({ start: from, end: to }, []));
   const items = query.data?.items ?? [];
   const today = { start: from, end: tomorrow };
   return { query, date, today, tomorrow, items };

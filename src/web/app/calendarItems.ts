@@ -1,0 +1,25 @@
+import { queryOptions } from '@tanstack/react-query';
+import type { CalendarResponse } from '../../contract/calendar.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import { readApi } from './api.ts';
+
+/** What stands in calendars, and over which window it was read: of other days it says nothing. */
+type ReadCalendar = CalendarResponse & { read: Interval };
+
+/**
+ * What stands in my calendar and in those of some people and places, over a window.
+ * @param subjectIds whose besides mine, in ascending order
+ */
+export function calendarItems({ start, end }: Interval, subjectIds: readonly number[]) {
+  const ids = subjectIds.join();
+  return queryOptions({
+    queryKey: ['calendar', 'items', start, end, ids],
+    queryFn: async ({ signal }): Promise<ReadCalendar> => ({
+      ...(await readApi<CalendarResponse>(
+        `/calendar?from=${start}&to=${end}${ids && `&subjects=${ids}`}`,
+        signal,
+      )),
+      read: { start, end },
+    }),
+  });
+}
