@@ -33,6 +33,17 @@ export interface WaitingInvitation {
   recurring: boolean;
   /** What I already have at that time, the first few of it, by start. */
   conflicts: { title: string; start: number; end: number }[];
+  /** How all its dates fit, where an answer to it is one to a series. */
+  dates: DatesFit | null;
+}
+
+/** How the dates of a series to come fit what somebody has. */
+export interface DatesFit {
+  /** Dates looked at: those to come, at most so many as are looked at at once. */
+  count: number;
+  fitting: number;
+  /** The first few on which something else is on, by start. */
+  collisions: { start: number; title: string }[];
 }
 
 export interface InvitationDetail {
@@ -48,6 +59,8 @@ export interface InvitationDetail {
   /** What I have last before it and first after it on that day; null where there is nothing. */
   before: Beside | null;
   after: Beside | null;
+  /** How all its dates fit; null for a meeting that happens once. */
+  dates: DatesFit | null;
   /** What the organizer last wrote to those who are invited. */
   message: string | null;
 }

@@ -163,6 +163,50 @@ describe('an invitation', () => {
   });
 });
 
+describe('an invitation to a series', () => {
+  it('says how all its dates fit, and where they collide', async () => {
+    const mika = await server.as('mika.sandoval');
+    for (const [date, title, showsAs] of [
+      ['2027-09-14', 'Harbour day', 'busy'],
+      ['2027-09-28', 'Dry dock', 'busy'],
+      ['2027-09-28', 'Later still', 'busy'],
+      ['2027-10-05', 'A reminder', 'free'],
+    ] as const) {
+      await mika.post(
+        '/api/events',
+        meetingRequest({ title, showsAs, times: bergenTimes(`${date}T14:00`, `${date}T15:30`) }),
+      );
+    }
+    const { event } = await invite(['Mika Sandoval'], {
+      title: 'Autumn round',
+      times: bergenTimes('2027-09-07T15:00', '2027-09-07T16:00'),
+      repeats: { rule: 'FREQ=WEEKLY;COUNT=6', except: ['2027-09-21T15:00'] },
+    });
+    const dates = {
+      count: 5,
+      fitting: 3,
+      collisions: [
+        { start: Date.UTC(2027, 8, 14, 13), title: 'Harbour day' },
+        { start: Date.UTC(2027, 8, 28, 13), title: expect.any(String) as string },
+      ],
+    };
+    const news = await mika.get<News>('/api/invitations');
+    const waiting = news.body.waiting.find((one) => one.eventId === event.id);
+    expect(waiting).toMatchObject({ recurring: true, dates });
+    const detail = await mika.get<InvitationDetail>(
+      `/api/invitations/${event.id}?occurrence=2027-10-05T15:00`,
+    );
+    expect(detail.body).toMatchObject({
+      event: { series: { recurrenceId: '2027-10-05T15:00' } },
+      conflicts: [],
+      dates,
+    });
+    const once = await invite(['Mika Sandoval']);
+    const single = await mika.get<InvitationDetail>(`/api/invitations/${once.event.id}`);
+    expect(single.body.dates).toBeNull();
+  });
+});
+
 describe('the replies to what I organize', () => {
   it('come a part at a time, each meeting once, what waits for answers first', async () => {
     const hal = await server.as('hal.teague');

@@ -1,4 +1,5 @@
 import type {
+  DatesFit,
   MeetingReplies,
   NewAnswer,
   RepliesQuery,
@@ -10,6 +11,49 @@ import type { Database } from '../db/transaction.ts';
 
 /** Of what is in the way of an invitation, so much is named. */
 const MOST_CONFLICTS = 5;
+
+/** So many dates of a series are held against somebody's time, and so many that collide are named. */
+const MOST_DATES = 60;
+const MOST_COLLISIONS = 3;
+
+/**
+ * How the dates of a series to come fit somebody, as JSON.
+ * @param eventId SQL of the series' id
+ * @param personId SQL of the person's
+ * @param now SQL of the present instant
+ */
+const datesFitJson = (eventId: string, personId: string, now: string) => `
+  (select json_build_object(
+            'count', count(*), 'fitting', count(*) filter (where title is null),
+            'collisions', coalesce((json_agg(json_build_object('start', ${instantJson('starts_at')},
+                                             'title', title) order by starts_at)
+                                    filter (where title is not null and nth <= ${MOST_COLLISIONS})), '[]'))
+   from (select date.starts_at, taken.title,
+                count(taken.title) over (order by date.starts_at, date.id) as nth
+         from (select * from effective_occurrence
+               where event_id = ${eventId} and status = 'confirmed' and ends_at > ${now}
+               order by starts_at limit ${MOST_DATES}) date
+         left join lateral (
+           select other.title from claim
+           join effective_occurrence other on other.id = claim.occurrence_id
+           where claim.subject_id = ${personId} and other.event_id <> date.event_id
+             and claim.occupancy <> 'free'
+             and claim.during && tstzrange(date.starts_at, date.ends_at)
+           order by other.starts_at, other.id limit 1) taken on true) held)`;
+
+/** How the dates of a series to come fit somebody. */
+export async function datesFit(
+  db: Database,
+  eventId: string,
+  personId: number,
+  now: number,
+): Promise<DatesFit> {
+  const { rows } = await db.query<{ dates: DatesFit }>(
+    `select ${datesFitJson('$1', '$2', '$3::timestamptz')} as dates`,
+    [eventId, personId, new Date(now)],
+  );
+  return rows[0]!.dates;
+}
 
 /**
  * Invitations without my answer whose meeting is not over, by start: the next occurrence of each
@@ -34,7 +78,9 @@ export async function readWaiting(
                             where claim.subject_id = $1 and other.event_id <> next.event_id
                               and claim.occupancy <> 'free'
                               and claim.during && tstzrange(next.starts_at, next.ends_at)
-                            order by other.starts_at limit ${MOST_CONFLICTS}) taken), '[]') as conflicts
+                            order by other.starts_at limit ${MOST_CONFLICTS}) taken), '[]') as conflicts,
+            case when next.rule is not null and asked.occurrence is null
+                 then ${datesFitJson('next.event_id', '$1', '$2')} end as dates
      from (select event_id, role, invited_at, null::timestamp as occurrence
            from attendee where person_id = $1 and reply = 'needs-action'
            union all

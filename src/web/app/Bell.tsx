@@ -64,6 +64,8 @@ export function Bell() {
                     <span className="text-ink-2">{one.organizer} invites you: </span>
                     <b className="font-semibold">{one.title}</b>,{' '}
                     {formatSpan(one, me.zone, me.clock)}
+                    {one.recurring &&
+                      (one.occurrence ? ', this date alone' : ', and all further dates')}
                   </Link>
                 </Popover.Close>
                 <AnswerButtons
@@ -71,6 +73,7 @@ export function Bell() {
                     eventId: one.eventId,
                     occurrence: one.occurrence,
                     organizer: one.organizer,
+                    ...(one.recurring && { covers: one.occurrence ? 'one' : 'all' }),
                   }}
                   about={one.title}
                 />

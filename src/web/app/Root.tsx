@@ -12,8 +12,8 @@ const SignInView = lazy(() =>
   import('../session/SignInView.tsx').then((module) => ({ default: module.SignInView })),
 );
 
-const SignInAgain = lazy(() =>
-  import('../session/SignInAgain.tsx').then((module) => ({ default: module.SignInAgain })),
+const SignInAgainView = lazy(() =>
+  import('../session/SignInAgainView.tsx').then((module) => ({ default: module.SignInAgainView })),
 );
 
 const SetupView = lazy(() =>
@@ -59,7 +59,7 @@ export function Root() {
           <Shell />
           {isOut && (
             <Suspense>
-              <SignInAgain
+              <SignInAgainView
                 me={signedIn.me}
                 onSignedIn={async () => {
                   await client.invalidateQueries();

@@ -8,9 +8,8 @@ import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
-import { Options } from '../design/ticks.tsx';
 import { Loading, Outline } from '../design/states.tsx';
-import { AnswerButtons, REPLY_WORDS } from '../invitations/index.ts';
+import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { copyOf, type Draft } from './draft.ts';
@@ -131,12 +130,6 @@ function OpenEvent({
 function MyAnswer({ event }: { event: EventDetail }) {
   const reply = event.myReply!;
   const date = event.series?.recurrenceId ?? null;
-  const [alone, setAlone] = useState(false);
-  const asked = {
-    eventId: event.id,
-    occurrence: alone ? date : null,
-    organizer: event.organizer.name,
-  };
   return (
     <section aria-label="My answer" className="grid gap-2 rounded-sm border border-edge p-3">
       <p className="font-semibold">
@@ -144,19 +137,11 @@ function MyAnswer({ event }: { event: EventDetail }) {
           ? `${event.organizer.name} waits for your answer`
           : `Your answer: ${REPLY_WORDS[reply]}`}
       </p>
-      {date && (
-        <Options
-          label="Which dates the answer is for"
-          bare
-          value={alone ? 'one' : 'all'}
-          onChange={(covers) => setAlone(covers === 'one')}
-          options={[
-            ['all', 'for all dates of the series'],
-            ['one', 'for this date alone'],
-          ]}
-        />
-      )}
-      <AnswerButtons asked={asked} about={event.title} present={reply} />
+      <AnswerHere
+        event={{ ...event, recurrenceId: date }}
+        organizer={event.organizer.name}
+        present={reply}
+      />
       <Link
         className="font-semibold text-gentian underline"
         to={`/invitations/${event.id}${date ? `?occurrence=${date}` : ''}`}

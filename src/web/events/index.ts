@@ -1,6 +1,6 @@
 /** Events: beside a view, on a page of their own, made, changed and cancelled. */
 export { AskDialog, type Question } from './AskDialog.tsx';
-export { EventPanel, useEvent } from './EventPanel.tsx';
+export { CancelButton, EventPanel, eventAddress, useEvent } from './EventPanel.tsx';
 export { NewEventPanel } from './NewEventPanel.tsx';
 export { RemindersField } from './RemindersField.tsx';
 export { TakenDates, takenDatesIn } from './TakenDates.tsx';

@@ -1,14 +1,23 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import type { EventDetail } from '../../contract/events.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
 import { Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
+import { Options } from '../design/ticks.tsx';
+import { CancelButton, eventAddress } from '../events/index.ts';
+import { planPath } from '../lineUp/index.ts';
 import { AnswerForm } from './AnswerForm.tsx';
+import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 import { useAnswer } from './useAnswer.ts';
+
+const LINK =
+  'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2 max-sm:min-h-11';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
@@ -24,10 +33,14 @@ export function InvitationView() {
         `/invitations/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`,
       ),
   });
+  // Asked about one date, an answer is for it; asked about a series, for all of it; it can be chosen.
+  const [covers, setCovers] = useState<Covers>(occurrence ? 'one' : 'all');
+  const date = query.data?.event.series?.recurrenceId ?? null;
   const answer = useAnswer({
     eventId: id!,
-    occurrence,
+    occurrence: date && covers === 'one' ? date : null,
     organizer: query.data?.event.organizer.name ?? '',
+    ...(date && { covers }),
   });
   if (query.isPending) {
     return (
@@ -62,16 +75,8 @@ export function InvitationView() {
       </p>
       {event.series && (
         <p className="mt-1 text-ink-2">
-          {occurrence ? (
-            <>
-              Your answer is for this date alone.{' '}
-              <Link className="text-gentian underline" to={`/invitations/${id}`}>
-                Answer the whole series
-              </Link>
-            </>
-          ) : (
-            `${event.series.sentence}. Your answer is for the whole series.`
-          )}
+          One date of a series: {event.series.sentence[0]!.toLowerCase()}
+          {event.series.sentence.slice(1)}.
         </p>
       )}
       {event.status === 'cancelled' && (
@@ -91,6 +96,14 @@ export function InvitationView() {
           <DayColumn items={day} proposed={event} title={event.title} />
         </section>
         <section className="grid content-start gap-5">
+          {!mine && event.status === 'confirmed' && date && (
+            <Options
+              label="Your answer is for"
+              value={covers}
+              onChange={setCovers}
+              options={coverOptions(event, me)}
+            />
+          )}
           {!mine && event.status === 'confirmed' && (
             <AnswerForm
               key={myReply}
@@ -100,11 +113,7 @@ export function InvitationView() {
               send={(reply, note) => answer.mutateAsync({ reply, note })}
             />
           )}
-          {mine && (
-            <Link className="font-semibold text-gentian underline" to="/replies">
-              See all replies
-            </Link>
-          )}
+          {mine && <Organizing event={event} />}
           {message && (
             <blockquote className="border-l-[3px] border-gentian pl-3 whitespace-pre-line">
               {message}
@@ -118,27 +127,67 @@ export function InvitationView() {
   );
 }
 
-function Conflicts({ detail: { conflicts } }: { detail: InvitationDetail }) {
+/** What its organizer does with it: change, move, cancel it, and look who comes. */
+function Organizing({ event }: { event: EventDetail }) {
+  const navigate = useNavigate();
+  const occurrence = event.series?.recurrenceId ?? null;
+  const open = event.canChange && event.status === 'confirmed';
+  return (
+    <div className="flex flex-wrap items-center gap-2" role="group" aria-label="Your meeting">
+      {open && (
+        <>
+          <Link className={LINK} to={eventAddress(event.id, occurrence)}>
+            Change
+          </Link>
+          {!event.allDay && (
+            <Link className={LINK} to={planPath({ eventId: event.id, occurrence })}>
+              Find another time
+            </Link>
+          )}
+          <CancelButton event={event} onDone={() => void navigate('/replies')} />
+        </>
+      )}
+      <Link className="font-semibold text-gentian underline" to="/replies">
+        See all replies
+      </Link>
+    </div>
+  );
+}
+
+function Conflicts({ detail: { conflicts, dates } }: { detail: InvitationDetail }) {
   const me = useMe();
+  const ofAll = dates && dates.count > 1 && (
+    <p
+      className={`mb-3 rounded-sm px-3 py-2 font-semibold ${dates.fitting === dates.count ? 'bg-lichen-wash text-lichen-ink' : 'bg-glow-wash'}`}
+    >
+      The series {datesFitWords(dates, me.zone)}.
+    </p>
+  );
   if (conflicts.length === 0) {
     return (
-      <p className="mb-3 rounded-sm bg-lichen-wash px-3 py-2 font-semibold text-lichen-ink">
-        It fits: nothing else is on at that time.
-      </p>
+      <>
+        <p className="mb-3 rounded-sm bg-lichen-wash px-3 py-2 font-semibold text-lichen-ink">
+          {dates ? 'This date fits' : 'It fits'}: nothing else is on at that time.
+        </p>
+        {ofAll}
+      </>
     );
   }
   return (
-    <ul className="mb-3 grid gap-1 rounded-sm bg-glow-wash px-3 py-2">
-      {conflicts.map((conflict) => (
-        <li key={`${conflict.title}${conflict.start}`}>
-          <b className="font-semibold">
-            {conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:
-          </b>{' '}
-          {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–
-          {formatTime(conflict.end, me.zone, me.clock)}
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul className="mb-3 grid gap-1 rounded-sm bg-glow-wash px-3 py-2">
+        {conflicts.map((conflict) => (
+          <li key={`${conflict.title}${conflict.start}`}>
+            <b className="font-semibold">
+              {conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:
+            </b>{' '}
+            {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–
+            {formatTime(conflict.end, me.zone, me.clock)}
+          </li>
+        ))}
+      </ul>
+      {ofAll}
+    </>
   );
 }
 

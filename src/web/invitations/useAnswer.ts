@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ReplyRequest } from '../../contract/invitations.ts';
 import { sendApi } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
+import type { Covers } from './coverage.ts';
 import { REPLY_WORDS } from './replyWords.tsx';
 
 /** What is answered: a meeting, or one date of a series. */
@@ -10,10 +11,14 @@ export interface Asked {
   /** The one date that the answer is for; null for all of it. */
   occurrence: string | null;
   organizer: string;
+  /** Of a series, whether it is for all its dates or for the one; it is then said. */
+  covers?: Covers;
 }
 
+const COVERED: Record<Covers, string> = { all: ', for all dates', one: ', for this date alone' };
+
 /** Sends my answer to an invitation; everything that shows it follows. */
-export function useAnswer({ eventId, occurrence, organizer }: Asked) {
+export function useAnswer({ eventId, occurrence, organizer, covers }: Asked) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async ({ reply, note = '' }: { reply: ReplyRequest['reply']; note?: string }) => {
@@ -22,7 +27,9 @@ export function useAnswer({ eventId, occurrence, organizer }: Asked) {
         note,
         ...(occurrence && { occurrence }),
       });
-      tellUser(`${organizer} sees your answer: ${REPLY_WORDS[reply]}.`);
+      tellUser(
+        `${organizer} sees your answer: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}.`,
+      );
       await Promise.all(
         ['invitations', 'calendar'].map((name) => client.invalidateQueries({ queryKey: [name] })),
       );

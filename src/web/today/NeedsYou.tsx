@@ -4,7 +4,7 @@ import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
-import { AnswerButtons, useNews } from '../invitations/index.ts';
+import { AnswerButtons, datesFitWords, useNews } from '../invitations/index.ts';
 
 /** Invitations without my answer: what collides is named, and the answer is one click. */
 export function NeedsYou() {
@@ -39,9 +39,9 @@ export function NeedsYou() {
 function Row({ one }: { one: WaitingInvitation }) {
   const me = useMe();
   const covers = one.occurrence
-    ? 'this date of the series'
+    ? 'asked for this date of the series alone'
     : one.recurring
-      ? 'all dates of the series, this is the next'
+      ? 'asked for all dates of the series; this is the next'
       : '';
   return (
     <>
@@ -58,7 +58,13 @@ function Row({ one }: { one: WaitingInvitation }) {
         <span className="block text-ink-2">
           {[covers, one.role === 'optional' && 'you are optional'].filter(Boolean).join(' · ')}
         </span>
-        {one.conflicts.length > 0 ? (
+        {one.dates ? (
+          <span
+            className={`block font-semibold ${one.dates.fitting === one.dates.count ? 'text-lichen-ink' : 'text-alpenglow'}`}
+          >
+            {datesFitWords(one.dates, me.zone)}
+          </span>
+        ) : one.conflicts.length > 0 ? (
           <span className="block font-semibold text-alpenglow">
             collides with{' '}
             {one.conflicts
@@ -69,13 +75,16 @@ function Row({ one }: { one: WaitingInvitation }) {
               .join('; ')}
           </span>
         ) : (
-          <span className="block font-semibold text-lichen-ink">
-            {one.recurring && !one.occurrence ? 'the next date fits' : 'fits'}
-          </span>
+          <span className="block font-semibold text-lichen-ink">fits</span>
         )}
       </div>
       <AnswerButtons
-        asked={{ eventId: one.eventId, occurrence: one.occurrence, organizer: one.organizer }}
+        asked={{
+          eventId: one.eventId,
+          occurrence: one.occurrence,
+          organizer: one.organizer,
+          ...(one.recurring && { covers: one.occurrence ? 'one' : 'all' }),
+        }}
         about={one.title}
       />
     </>

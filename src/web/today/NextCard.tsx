@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import { formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
-import { AnswerButtons, useRepliesTo } from '../invitations/index.ts';
+import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
 
 const LINK = 'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
@@ -45,14 +45,7 @@ export function NextCard({
         <Collision item={item} others={others} />
         <div className="mt-2 flex flex-wrap gap-1.5">
           {item.standing === 'needs-action' && (
-            <AnswerButtons
-              asked={{
-                eventId: item.eventId,
-                occurrence: item.recurrenceId,
-                organizer: item.organizer,
-              }}
-              about={item.title}
-            />
+            <AnswerHere event={{ ...item, id: item.eventId }} organizer={item.organizer} />
           )}
           <Link className={LINK} to={addressOf(item, me.zone)}>
             Open it

@@ -10,7 +10,7 @@ import { QuestionDialog } from '../design/QuestionDialog.tsx';
  * Signs somebody in again whose session ended, over the view they were in: what they typed stays, and
  * what they were sending goes on.
  */
-export function SignInAgain({
+export function SignInAgainView({
   me,
   onSignedIn,
   onAnother,
