@@ -162,6 +162,13 @@ export const openingsRequest = z
       })
       .default('listed'),
     features: z.array(line(60)).max(20, 'may name at most 20 features').default([]),
+    /** How long from now it begins at the earliest; two hours as soon as others are asked. */
+    leadMinutes: z
+      .number({ error: 'must be a number of minutes' })
+      .int('must be whole minutes')
+      .min(0, 'must not be negative')
+      .max(30 * 24 * 60, 'may be at most 30 days')
+      .optional(),
     stretchMinutes: stretch.default(60),
     stretches: z
       .record(zone, z.strictObject({ early: stretch.default(0), late: stretch.default(0) }))

@@ -115,6 +115,20 @@ export function naiveOutside(member: LineUpMember, meeting: Interval): number {
   return minutes;
 }
 
+/** Whether every minute of a meeting outside their hours lies in a break of four hours at most. */
+export function naivelyInBreak(member: LineUpMember, meeting: Interval): boolean {
+  const works = (tick: number) => naiveOutside(member, { start: tick, end: tick + TICK_MS }) === 0;
+  const longest = (4 * 60) / 5;
+  for (let tick = meeting.start; tick < meeting.end; tick += TICK_MS) {
+    if (works(tick)) continue;
+    let gap = 1;
+    for (let k = 1; k <= longest && !works(tick - k * TICK_MS); k++) gap++;
+    for (let k = 1; k <= longest && !works(tick + k * TICK_MS); k++) gap++;
+    if (gap > longest) return false;
+  }
+  return true;
+}
+
 /** Whether something of theirs ends or begins less than ten minutes before or after a meeting. */
 export const naivelyPressed = (
   member: LineUpMember,

@@ -14,6 +14,12 @@ export function slotGrid(window: Interval, stepMinutes: number): SlotGrid {
   return { first: window.start, stepMinutes, count };
 }
 
+/** The moments of a window at which something can start, be it in its very last step. */
+export function startGrid(window: Interval, stepMinutes: number): SlotGrid {
+  const count = Math.max(0, Math.ceil((window.end - window.start) / (stepMinutes * MINUTE)));
+  return { first: window.start, stepMinutes, count };
+}
+
 export const slotStart = (grid: SlotGrid, index: number): number =>
   grid.first + index * grid.stepMinutes * MINUTE;
 

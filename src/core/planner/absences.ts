@@ -36,24 +36,25 @@ export function smallestAbsences(
   const { members, wishes, surroundings } = question;
   const now = survey(members, wishes, surroundings);
   if (now.candidates.length > 0 || now.prepared.length === 0) return { sets: [], complete: true };
-  const { slots, blockersAt } = blockedStarts(now, wishes, keep);
+  const { slots, blockersAt, fewestLeft } = blockedStarts(now, wishes, keep);
+  const sizeOf = (slot: number) => blockersAt.get(slot)!.length;
+  const smallest = slots.length > 0 ? sizeOf(slots[0]!) : 0;
   const sets = new Map<string, { positions: number[]; slots: number[] }>();
-  let complete = slots.length < MOST_STARTS;
+  let isCut = fewestLeft === smallest;
   for (const slot of slots) {
     const positions = blockersAt.get(slot)!;
+    if (positions.length > smallest) break;
     const key = positions.join();
     const known = sets.get(key);
     if (known) known.slots.push(slot);
     else if (sets.size < MOST_SETS) sets.set(key, { positions, slots: [slot] });
-    else complete = false;
+    else isCut = true;
   }
-  const smallest = Math.min(...[...sets.values()].map((one) => one.positions.length));
   const ranked = [...sets.values()]
-    .filter((one) => one.positions.length === smallest)
     .sort((a, b) => b.slots.length - a.slots.length || a.slots[0]! - b.slots[0]!)
     .slice(0, most);
   return {
-    complete,
+    complete: !isCut,
     sets: ranked.map(({ positions, slots: opened }) => ({
       blockers: positions.map((k) => now.blockers[k]!),
       gains: opened.length,
@@ -65,30 +66,40 @@ export function smallestAbsences(
   };
 }
 
-/** Which blockers stand at each start that the fewest block, without those that must be kept. */
+/** Which blockers stand at the starts that the fewest block, of those at which all who must can come. */
 function blockedStarts(now: Survey, wishes: Wishes, keep: readonly number[]) {
   const blockersAt = new Map<number, number[]>();
-  const kept = new Set<number>();
   const length = wishes.lengthMinutes * MINUTE;
   const byId = new Map(now.prepared.map((one) => [one.id, one]));
-  const order = Array.from({ length: now.to - now.from }, (_, k) => now.from + k)
-    .sort((a, b) => now.blocked[a]! - now.blocked[b]! || a - b)
-    .slice(0, MOST_STARTS);
+  // A start that somebody blocks who cannot be left out opens for nobody's absence.
+  const must = now.blockers.flatMap((one) =>
+    one.kind === 'member' && keep.includes(one.id) ? [byId.get(one.id)!] : [],
+  );
+  const order: number[] = [];
+  for (let slot = now.from; slot < now.to; slot++) {
+    const start = slotStart(now.grid, slot);
+    if (!must.some((member) => isAbsent(member, { start, end: start + length }))) order.push(slot);
+  }
+  order.sort((a, b) => now.blocked[a]! - now.blocked[b]! || a - b);
+  const looked = order.slice(0, MOST_STARTS);
   now.blockers.forEach((blocker, position) => {
-    for (const slot of order) {
+    for (const slot of looked) {
       const start = slotStart(now.grid, slot);
       const blocks =
         blocker.kind === 'site'
           ? now.choices.find(({ need }) => need.siteId === blocker.siteId)!.best[slot] === -1
           : isAbsent(byId.get(blocker.id)!, { start, end: start + length });
       if (!blocks) continue;
-      if (blocker.kind === 'member' && keep.includes(blocker.id)) kept.add(slot);
       blockersAt.set(slot, [...(blockersAt.get(slot) ?? []), position]);
     }
   });
-  // A start that somebody blocks who cannot be left out opens for nobody's absence.
-  const slots = order.filter((slot) => !kept.has(slot)).sort((a, b) => a - b);
-  return { slots, blockersAt };
+  const next = order[MOST_STARTS];
+  return {
+    slots: looked,
+    blockersAt,
+    /** How many block the first start that was not looked at; null where all were. */
+    fewestLeft: next === undefined ? null : now.blocked[next]!,
+  };
 }
 
 function bestWithout(question: Question, blockers: Survey['blockers']): Opening | null {

@@ -210,5 +210,7 @@ function bestAdded(question: Question, concession: Concession, now: Survey): Ope
   const before = new Set(now.candidates.map((slot) => slotStart(now.grid, slot)));
   const after = survey(members, wishes, surroundings);
   const added = (slot: number) => !before.has(slotStart(after.grid, slot));
-  return rank(after, members, { ...wishes, limit: 1 }, surroundings, added).best[0] ?? null;
+  // What it opens, and nothing that is only less bad.
+  const asked = { ...wishes, leastBad: false, limit: 1 };
+  return rank(after, members, asked, surroundings, added).best[0] ?? null;
 }

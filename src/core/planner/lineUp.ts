@@ -1,5 +1,6 @@
 import type { BusyInterval } from '../availability/busy.ts';
-import { DAY, gaps, type Interval } from '../time/interval.ts';
+import { DAY, gaps, MINUTE, type Interval } from '../time/interval.ts';
+import { overBreaks } from './hours.ts';
 import { NO_SPANS, spansOf, type Spans } from '../time/spans.ts';
 import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
@@ -46,8 +47,10 @@ export interface PreparedMember extends LineUpMember {
   closed: Spans;
   /** Outside its working hours even when stretched as the wishes allow. */
   absurd: Spans;
-  /** Its working hours, a day beyond the window on both sides, sorted; null for members without hours. */
+  /** Its working hours, beyond the window on both sides, sorted; null for members without hours. */
   open: readonly Interval[] | null;
+  /** The same with the breaks of split days in them. */
+  days: readonly Interval[];
   /** Equal for members with the same hours in the same zone, who share the work. */
   hoursKey: string;
 }
@@ -64,7 +67,7 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
   const hoursOf = sharedHours(zoneTables(wishes.window), wishes);
   return members.map((member): PreparedMember => {
     const { taken, doubtful } = takenTime(member, wishes);
-    const { open, closed, absurd, hoursKey } = hoursOf(member);
+    const { open, days, closed, absurd, hoursKey } = hoursOf(member);
     // Written out: spreading three objects into one costs more than all that follows.
     return {
       id: member.id,
@@ -83,6 +86,7 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
       taken,
       doubtful,
       open,
+      days,
       closed,
       absurd,
       hoursKey,
@@ -120,12 +124,33 @@ function layTime(
   const ignored = (span: BusyInterval) => unknown === 'ignored' && span.occupancy === 'unknown';
   const counts = (span: BusyInterval) =>
     !ignored(span) && !(tentativeIsFree && span.occupancy === 'tentative');
-  return { taken: spansOf(busy.filter(counts)), doubtful: spansOf(busy.filter(ignored)) };
+  return {
+    taken: spansOf(busy.filter(counts).map(wholeMinutes)),
+    doubtful: spansOf(busy.filter(ignored).map(wholeMinutes)),
+  };
 }
 
-type LaidHours = Pick<PreparedMember, 'open' | 'closed' | 'absurd' | 'hoursKey'>;
+/** Published times may have seconds: a minute that is taken in part is taken. */
+const wholeMinutes = (span: BusyInterval): Interval =>
+  span.start % MINUTE === 0 && span.end % MINUTE === 0
+    ? span
+    : {
+        start: Math.floor(span.start / MINUTE) * MINUTE,
+        end: Math.ceil(span.end / MINUTE) * MINUTE,
+      };
 
-const ALWAYS_OPEN: LaidHours = { open: null, closed: NO_SPANS, absurd: NO_SPANS, hoursKey: '' };
+type LaidHours = Pick<PreparedMember, 'open' | 'days' | 'closed' | 'absurd' | 'hoursKey'>;
+
+const ALWAYS_OPEN: LaidHours = {
+  open: null,
+  days: [],
+  closed: NO_SPANS,
+  absurd: NO_SPANS,
+  hoursKey: '',
+};
+
+/** From any time to somebody's last and next shift, over a week of days off besides. */
+const AROUND = 14 * DAY;
 
 const written = new WeakMap<WorkingHours, string>();
 
@@ -145,8 +170,8 @@ function sharedHours(tables: (zone: string) => ZoneTable, wishes: Laying) {
     const hoursKey = `${zone}|${textOf(hours)}|${daysOffOf}`;
     let found = known.get(hoursKey);
     if (!found) {
-      // A day more on both sides tells whether a time is before or after somebody's work.
-      const around = { start: window.start - DAY, end: window.end + DAY };
+      // What lies around the window tells whether a time is before or after somebody's work.
+      const around = { start: window.start - AROUND, end: window.end + AROUND };
       const daysOff = new Set(holidays.map((one) => Date.parse(`${one.date}T00:00Z`)));
       const more = stretches[zone];
       const open = workingIntervals(hours, tables(zone), around, { daysOff });
@@ -156,7 +181,7 @@ function sharedHours(tables: (zone: string) => ZoneTable, wishes: Laying) {
         daysOff,
       });
       const [closed, absurd] = [spansOf(gaps(open, window)), spansOf(gaps(stretched, window))];
-      found = { open, closed, absurd, hoursKey };
+      found = { open, days: overBreaks(open), closed, absurd, hoursKey };
       known.set(hoursKey, found);
     }
     return found;

@@ -3,6 +3,7 @@ import type { Question } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { openings, rank, type Opening } from './openings.ts';
 import { survey } from './survey.ts';
+import { NO_SURROUNDINGS } from './wishes.ts';
 import { slotStart } from '../availability/slots.ts';
 
 /** A meeting of the asker's own that could make room, with what is known of its people's time. */
@@ -53,7 +54,8 @@ export function moves(
     const freed = without(members, meeting);
     const after = survey(freed, wishes, surroundings);
     const added = (slot: number) => !before.has(slotStart(after.grid, slot));
-    const best = rank(after, freed, { ...wishes, limit: 1 }, surroundings, added).best[0];
+    const asked = { ...wishes, leastBad: false, limit: 1 };
+    const best = rank(after, freed, asked, surroundings, added).best[0];
     const to = best && whereTo(question, meeting, best);
     if (best && to) offered.push({ meeting, gains, best, to });
   }
@@ -82,7 +84,10 @@ function whereTo(
     leastBad: false,
     limit: 1,
   };
-  return openings(lineUp, asked).best[0] ?? null;
+  // Where it is already is no other place for it.
+  const { grid } = survey(lineUp, asked);
+  const elsewhere = (slot: number) => slotStart(grid, slot) !== meeting.start;
+  return openings(lineUp, asked, NO_SURROUNDINGS, elsewhere).best[0] ?? null;
 }
 
 function withSpan(busy: LineUpMember['busy'], span: LineUpMember['busy'][number]) {

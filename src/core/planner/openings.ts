@@ -23,11 +23,13 @@ import { NO_SURROUNDINGS, type Surroundings, type Wishes } from './wishes.ts';
 export interface Points {
   conflicts: number;
   missing: number;
+  unknown: number;
   hours: number;
   midday: number;
   backToBack: number;
   broken: number;
   waiting: number;
+  notice: number;
   odd: number;
   rooms: number;
 }
@@ -161,15 +163,17 @@ function spread(
 function describe(start: number, found: Survey, weighing: Weighing): Opening {
   const { wishes, turns, tables } = weighing;
   const meeting = { start, end: start + wishes.lengthMinutes * MINUTE };
-  const [waiting, odd] = startPoints(start, weighing);
+  const [waiting, odd, notice] = startPoints(start, weighing);
   const points: Points = {
     conflicts: 0,
     missing: 0,
+    unknown: 0,
     hours: 0,
     midday: 0,
     backToBack: 0,
     broken: 0,
     waiting,
+    notice,
     odd,
     rooms: 0,
   };
@@ -211,13 +215,13 @@ interface HoursFacts {
 
 function sharedFacts(meeting: Interval, tables: (zone: string) => ZoneTable) {
   const known = new Map<string, HoursFacts>();
-  return ({ hoursKey, open, closed, absurd, zone }: PreparedMember): HoursFacts => {
+  return ({ hoursKey, open, days, closed, absurd, zone }: PreparedMember): HoursFacts => {
     let facts = known.get(hoursKey);
     if (!facts) {
       facts = {
         absurd: standing(absurd, meeting).overlaps,
         closed: standing(closed, meeting),
-        outside: open && outsideOf(open, meeting),
+        outside: open && outsideOf({ open, days }, meeting),
         midday: open ? middayMinutes(meeting, tables(zone)) : 0,
       };
       known.set(hoursKey, facts);
@@ -251,10 +255,15 @@ function addMember(
     if (!needed) points.missing += WEIGHTS.missing;
     return;
   }
-  if (outside) opening.outside.push({ id: member.id, ...outside, turns: turns[outside.side] });
+  if (outside) {
+    const before = outside.side === 'break' ? 0 : turns[outside.side];
+    opening.outside.push({ id: member.id, ...outside, turns: before });
+  }
   if (midday > 0) opening.midday.push(member.id);
-  if (member.doubtful.length > 0 && standing(member.doubtful, opening).overlaps)
+  if (member.doubtful.length > 0 && standing(member.doubtful, opening).overlaps) {
     opening.doubtful.push(member.id);
+    points.unknown += WEIGHTS.unknown;
+  }
   const sides = touches(taken, opening);
   if (sides > 0) opening.backToBack.push(member.id);
   const minutes = brokenMinutes(taken, closed, opening, window);

@@ -1,11 +1,11 @@
 import { BlockedCounter, SlotSums, slotStart, type SlotGrid } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
-import { forEachGap, type Standing } from '../time/spans.ts';
+import { forEachGap, unionOf, type Standing } from '../time/spans.ts';
 import { toLocal, type ZoneTable } from '../time/zoneTable.ts';
-import { middayMinutes, outsideOf } from './hours.ts';
+import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
 import { isNeeded, type PreparedMember } from './lineUp.ts';
 import { MOST_TURNS, NO_TURNS, type Turns } from './turns.ts';
-import { BREAK_MINUTES, QUIET_MINUTES, WEIGHTS } from './weights.ts';
+import { BREAK_MINUTES, NOTICE_MINUTES, QUIET_MINUTES, WEIGHTS } from './weights.ts';
 import type { Wishes } from './wishes.ts';
 
 export interface Weighing {
@@ -20,17 +20,24 @@ const weighed = ({ prepared, wishes }: Weighing) =>
   prepared.filter((one) => one.kind === 'person' && isNeeded(one, wishes));
 
 /** What a minute outside hours weighs for somebody who had such an hour before. */
-export const outsideWeight = (turns: Turns, side: 'early' | 'late'): number =>
-  WEIGHTS.outsideMinute * (1 + WEIGHTS.again * Math.min(turns[side], MOST_TURNS));
+export const outsideWeight = (turns: Turns, side: OutsideHours['side']): number =>
+  WEIGHTS.outsideMinute *
+  (1 + WEIGHTS.again * Math.min(side === 'break' ? 0 : turns[side], MOST_TURNS));
 
-/** Points of waiting and of an odd start, which hang on the start alone. */
-export function startPoints(start: number, { wishes, tables }: Weighing): [number, number] {
+/** Points of waiting, of an odd start and of short notice, which hang on the start alone. */
+export function startPoints(
+  start: number,
+  { prepared, wishes, tables }: Weighing,
+): [waiting: number, odd: number, notice: number] {
   const local = tables(wishes.zone);
   const shown = toLocal(local, start);
   const first = Math.floor(toLocal(local, Math.max(wishes.window.start, wishes.notBefore)) / DAY);
   return [
     Math.max(0, Math.floor(shown / DAY) - first) * WEIGHTS.dayLater,
     shown % (30 * MINUTE) === 0 ? 0 : WEIGHTS.oddStart,
+    prepared.filter((one) => one.kind === 'person').length > 1 && wishes.now !== undefined
+      ? Math.max(0, NOTICE_MINUTES - (start - wishes.now) / MINUTE) * WEIGHTS.noticeMinute
+      : 0,
   ];
 }
 
@@ -47,13 +54,28 @@ export function slotPoints(
   const { prepared, wishes } = weighing;
   const points = comfortPoints(weighing, grid);
   const missing = new BlockedCounter(grid, wishes.lengthMinutes);
-  for (const member of prepared)
-    if (member.kind === 'person' && !isNeeded(member, wishes))
-      missing.add(member.taken, member.absurd);
-  const missingCounts = missing.counts();
+  const absentOrUnknown = new BlockedCounter(grid, wishes.lengthMinutes);
+  const absent = new BlockedCounter(grid, wishes.lengthMinutes);
+  for (const member of prepared) {
+    if (member.kind !== 'person') continue;
+    if (!isNeeded(member, wishes)) missing.add(member.taken, member.absurd);
+    if (member.doubtful.length === 0) continue;
+    // Whoever is away anyway is not in doubt.
+    absent.add(member.taken, member.absurd);
+    absentOrUnknown.add(unionOf(member.taken, member.doubtful), member.absurd);
+  }
+  const [missingCounts, either, away] = [missing, absentOrUnknown, absent].map((one) =>
+    one.counts(),
+  ) as [Uint16Array, Uint16Array, Uint16Array];
   for (const slot of candidates) {
-    const [waiting, odd] = startPoints(slotStart(grid, slot), weighing);
-    points[slot] = points[slot]! + missingCounts[slot]! * WEIGHTS.missing + waiting + odd;
+    const [waiting, odd, notice] = startPoints(slotStart(grid, slot), weighing);
+    points[slot] =
+      points[slot]! +
+      missingCounts[slot]! * WEIGHTS.missing +
+      (either[slot]! - away[slot]!) * WEIGHTS.unknown +
+      waiting +
+      odd +
+      notice;
   }
   addHours(points, weighing, grid, candidates);
   return points;
@@ -115,7 +137,7 @@ function addHours(
     for (const slot of candidates) {
       const start = slotStart(grid, slot);
       const meeting = { start, end: start + length };
-      const outside = outsideOf(member.open!, meeting);
+      const outside = outsideOf({ open: member.open!, days: member.days }, meeting);
       const midday = middayMinutes(meeting, table) * WEIGHTS.middayMinute;
       const hours = outside ? outside.minutes * outsideWeight(own, outside.side) : 0;
       points[slot] = points[slot]! + size * (hours + midday);

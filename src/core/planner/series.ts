@@ -5,7 +5,9 @@ import { toInstant, toLocal, zoneTables } from '../time/zoneTable.ts';
 import type { Question } from './blockers.ts';
 import { isNeeded } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
+import { rounded, slotPoints, startPoints, type Weighing } from './scoring.ts';
 import { survey, type Blocker, type Survey } from './survey.ts';
+import { turnsOf } from './turns.ts';
 
 /** A date of a weekly time on which it does not work. */
 export interface FailingDate extends Interval {
@@ -24,6 +26,10 @@ export interface WeeklyTime {
   /** All the dates, in order. */
   dates: Interval[];
   failing: FailingDate[];
+  /** Points of a date on which it works, as an opening has them but for waiting; the mean of them. */
+  points: number;
+  /** The first date on which it works, with the facts its reasons are made of; null where none does. */
+  typical: Opening | null;
 }
 
 const WEEK = 7 * DAY;
@@ -31,7 +37,8 @@ const MOST_A_WEEKDAY = 2;
 
 /**
  * The weekly times that work on the most of the next `count` dates, best first; of equals the one
- * with fewer people in the way on the failing dates, then the earlier in the week. A date begins at
+ * with fewer people in the way on the failing dates, then the one whose dates cost the fewest points,
+ * each weighed like an opening, then the earlier in the week. A date begins at
  * the same time of day on the asker's clock, whatever clocks change in between.
  * @param count how many dates, `everyWeeks` weeks apart; the window must reach as far
  */
@@ -44,8 +51,14 @@ export function weeklyTimes(
   if (found.prepared.length === 0) return [];
   const patterns = weighPatterns(question, found, count, everyWeeks);
   const everything = found.blockers.length * count;
+  const pointsOf = datePoints(question, found);
+  for (const pattern of patterns) pattern.points = pointsOf(pattern.slots);
   patterns.sort(
-    (a, b) => b.works - a.works || a.inTheWay - b.inTheWay || a.weekStart - b.weekStart,
+    (a, b) =>
+      b.works - a.works ||
+      a.inTheWay - b.inTheWay ||
+      a.points - b.points ||
+      a.weekStart - b.weekStart,
   );
   const chosen: Pattern[] = [];
   for (const pattern of patterns) {
@@ -81,6 +94,7 @@ export function weeklyTimeAt(
     slots,
     works: 0,
     inTheWay: 0,
+    points: datePoints(question, found)(slots),
     weekStart: 0,
   };
   return described(pattern, question, found);
@@ -93,7 +107,28 @@ interface Pattern {
   slots: number[];
   works: number;
   inTheWay: number;
+  /** The mean over the dates on which it works. */
+  points: number;
   weekStart: number;
+}
+
+/** What the dates of a weekly time cost on which it works, the mean of them. */
+function datePoints({ members, wishes, surroundings }: Question, found: Survey) {
+  const tables = zoneTables(wishes.window);
+  const turns = turnsOf(members, surroundings.history);
+  const weighing: Weighing = { prepared: found.prepared, wishes, turns, tables };
+  const points = slotPoints(weighing, found.grid, found.candidates);
+  const rooms = (slot: number) =>
+    found.choices.reduce((sum, { need, best }) => sum + (need.fitting[best[slot]!]?.cost ?? 0), 0);
+  return (slots: readonly number[]): number => {
+    const working = slots.filter((slot) => found.blocked[slot] === 0);
+    if (working.length === 0) return 0;
+    const sum = working.reduce((before, slot) => {
+      const [waiting] = startPoints(slotStart(found.grid, slot), weighing);
+      return before + points[slot]! - waiting + rooms(slot);
+    }, 0);
+    return rounded(sum / working.length);
+  };
 }
 
 const weekdayOf = (localMidnight: number) => ((((localMidnight / DAY + 3) % 7) + 7) % 7) + 1;
@@ -134,6 +169,7 @@ function weighPatterns(
       slots,
       works,
       inTheWay,
+      points: 0,
       weekStart: weekday * 1440 + minute,
     });
   }
@@ -155,7 +191,15 @@ function described(pattern: Pattern, question: Question, found: Survey): WeeklyT
           },
         ],
   );
-  return { weekday: pattern.weekday, minute: pattern.minute, dates, failing };
+  const works = pattern.slots.find((slot) => found.blocked[slot] === 0);
+  const { members, surroundings } = question;
+  const asked = { ...wishes, limit: 1, leastBad: false };
+  const typical =
+    works === undefined
+      ? null
+      : (rank(found, members, asked, surroundings, (slot) => slot === works).best[0] ?? null);
+  const { weekday, minute, points } = pattern;
+  return { weekday, minute, dates, failing, points, typical };
 }
 
 function blockersAt(date: Interval, slot: number, { wishes }: Question, found: Survey): Blocker[] {

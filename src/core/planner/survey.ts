@@ -1,4 +1,4 @@
-import { BlockedCounter, slotGrid, type SlotGrid } from '../availability/slots.ts';
+import { BlockedCounter, startGrid, type SlotGrid } from '../availability/slots.ts';
 import { MINUTE } from '../time/interval.ts';
 import {
   activeMembers,
@@ -42,7 +42,7 @@ export function survey(
   { rooms }: Surroundings = NO_SURROUNDINGS,
   prepared: readonly PreparedMember[] = prepareLineUp(activeMembers(members), wishes),
 ): Survey {
-  const grid = slotGrid(wishes.window, wishes.stepMinutes);
+  const grid = startGrid(wishes.window, wishes.stepMinutes);
   const counter = new BlockedCounter(grid, wishes.lengthMinutes);
   const blockers: Blocker[] = [];
   for (const member of prepared) {

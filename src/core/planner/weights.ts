@@ -7,6 +7,8 @@ export const WEIGHTS = {
   conflict: 240,
   /** For each optional person who cannot come. */
   missing: 60,
+  /** For each person of whom nothing is known then, where that does not exclude. */
+  unknown: 45,
   /** For each minute that one person spends outside their working hours. */
   outsideMinute: 1,
   /** Part of the above again for each time in a row that the same person had such an hour. */
@@ -19,6 +21,8 @@ export const WEIGHTS = {
   brokenMinute: 0.04,
   /** For each day that goes by before the meeting. */
   dayLater: 4,
+  /** For each minute that is missing to four hours' notice, where others than one are asked. */
+  noticeMinute: 0.05,
   /** For a start that is not on the half hour of the reader's clock. */
   oddStart: 2,
 };
@@ -30,6 +34,9 @@ export const ROOM_WEIGHTS = {
   /** For each floor that the people of the site walk, on average. */
   floor: 2,
 };
+
+/** From this on, somebody has been asked in time. Minutes. */
+export const NOTICE_MINUTES = 240;
 
 /** Less than this between two commitments is back to back. Minutes. */
 export const BREAK_MINUTES = 10;

@@ -1,5 +1,11 @@
 import type { Interval } from '../time/interval.ts';
 
+/** Others than the asker are given so long, unless something else is wished. Minutes. */
+const USUAL_LEAD_MINUTES = 120;
+
+/** Where nothing else is wished: two hours as soon as others are asked, none for oneself. Minutes. */
+export const usualLead = (people: number): number => (people > 1 ? USUAL_LEAD_MINUTES : 0);
+
 /** By how much a zone's people may be asked outside their hours, minutes beyond the general stretch. */
 export interface ZoneStretch {
   early: number;
@@ -22,6 +28,8 @@ export interface Wishes {
   window: Interval;
   /** No opening starts before this instant. */
   notBefore: number;
+  /** The present instant, by which notice is short; without it none is. */
+  now?: number;
   lengthMinutes: number;
   /** Distance between possible starts, minutes. */
   stepMinutes: number;

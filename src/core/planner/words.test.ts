@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   naiveOutside,
+  naivelyInBreak,
   naivelyPossible,
   naivelyPressed,
 } from '../../../tests/twins/naiveOpenings.ts';
@@ -44,13 +45,17 @@ describe('reasons', () => {
           );
           for (const one of coming) {
             const [own] = one.name.split(' ');
-            const hour = said.filter((text) => /^(until )?\d\d:\d\d for /.test(text));
+            const hour = said.filter((text) =>
+              /^((until )?\d\d:\d\d|in the break) for /.test(text),
+            );
             const mentioned = hour.filter((text) => new RegExp(`\\b${own}\\b`).test(text));
             if (naiveOutside(one, opening) === 0) expect(mentioned).toEqual([]);
             else if (people.length <= 3) {
               const from = formatTime(opening.start, one.zone);
               const until = `until ${formatTime(opening.end, one.zone)}`;
-              expect([from, until]).toContain(mentioned[0]!.split(' for ')[0]);
+              const hourSaid = mentioned[0]!.split(' for ')[0];
+              if (naivelyInBreak(one, opening)) expect(hourSaid).toBe('in the break');
+              else expect([from, until]).toContain(hourSaid);
             }
           }
           const pressed = coming.filter((one) => naivelyPressed(one, opening, asked));

@@ -43,6 +43,7 @@ export function openingReasons(
   const reasons = freeReasons(opening, people);
   reasons.push(...placeReasons(opening, active), ...opening.rooms.map(roomReason));
   reasons.push(...outsideReasons(opening, people, speech));
+  if (opening.points.notice > 0) reasons.push({ text: 'at short notice', odd: false });
   if (opening.doubtful.length > 0)
     reasons.push({ text: `nothing known of ${named(opening.doubtful)}`, odd: true });
   if (opening.midday.length > 0)
@@ -107,9 +108,11 @@ function outsideReasons(
     const person = people.find((candidate) => candidate.id === id);
     if (!person) continue;
     const time =
-      side === 'early'
-        ? formatTime(opening.start, person.zone, clock)
-        : `until ${formatTime(opening.end, person.zone, clock)}`;
+      side === 'break'
+        ? 'in the break'
+        : side === 'early'
+          ? formatTime(opening.start, person.zone, clock)
+          : `until ${formatTime(opening.end, person.zone, clock)}`;
     const hour = side === 'early' ? 'early' : 'late';
     const before =
       turns === 0

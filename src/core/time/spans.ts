@@ -24,6 +24,16 @@ export function spansOf(intervals: readonly Interval[]): Spans {
   return spans;
 }
 
+/** What two lists of spans cover together. */
+export function unionOf(a: Spans, b: Spans): Spans {
+  if (a.length === 0) return b;
+  if (b.length === 0) return a;
+  const both: Interval[] = [];
+  for (const list of [a, b])
+    for (let k = 0; k < list.length; k += 2) both.push({ start: list[k]!, end: list[k + 1]! });
+  return spansOf(both);
+}
+
 /** Where an interval stands among spans. */
 export interface Standing {
   /** Whether it shares an instant with one of them. */

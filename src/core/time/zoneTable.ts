@@ -19,8 +19,10 @@ const offsetMs = (instant: number, zone: string): number =>
 const lately = new Map<string, ZoneTable>();
 const MOST_KEPT = 256;
 
+const MARGIN = 17 * DAY;
+
 /**
- * A zone's offsets for a window and two days on either side of it. The same object for the same
+ * A zone's offsets for a window and 17 days on either side of it. The same object for the same
  * question asked again; it must not be changed.
  * @throws RangeError when the zone is not known
  */
@@ -35,8 +37,8 @@ export function zoneTable(zone: string, window: Interval): ZoneTable {
 }
 
 function readZone(zone: string, window: Interval): ZoneTable {
-  const from = window.start - 2 * DAY;
-  const to = window.end + 2 * DAY;
+  const from = window.start - MARGIN;
+  const to = window.end + MARGIN;
   const starts = [Number.NEGATIVE_INFINITY];
   const offsets = [offsetMs(from, zone)];
   let at = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(zone);

@@ -69,6 +69,42 @@ describe('the times of a line-up', () => {
     expect(others.status).toBe(404);
   });
 
+  it('of a place are as booking finds them, also where what is booked lies before the window', async () => {
+    const ines = await server.as('ines.aldabe');
+    const razorbill = await server.id('Razorbill');
+    await server.sql('delete from claim where subject_id = $1', [razorbill]);
+    await server.sql(
+      'update resource set prepare_minutes = 60, clear_minutes = 45 where subject_id = $1',
+      [razorbill],
+    );
+    const book = (from: string, to: string) =>
+      ines.post('/api/events', {
+        ...meetingRequest({ resources: [razorbill] }),
+        times: bergenTimes(`2026-12-10T${from}`, `2026-12-10T${to}`),
+      });
+    expect((await book('12:00', '13:30')).status).toBe(201);
+    const taken: [number, number] = [at(11 - 1 - 0.75), at(12.5 + 0.75 + 1)];
+    for (const window of [
+      { from: at(13), to: at(20) },
+      { from: at(14), to: at(20) },
+      { from: at(1), to: at(9.5) },
+    ]) {
+      const [place] = await busyOf('ines.aldabe', ['Razorbill'], window);
+      expect(place!.busy).toEqual([[...taken, 'busy']]);
+      const rooms = await ines.post<RoomsResponse>('/api/availability/rooms', {
+        siteIds: [place!.siteId],
+        ...window,
+      });
+      expect(rooms.body.rooms.find((one) => one.id === razorbill)?.busy ?? [taken]).toEqual([
+        taken,
+      ]);
+    }
+    const [later] = await busyOf('ines.aldabe', ['Razorbill'], { from: taken[1], to: at(20) });
+    expect(later!.busy).toEqual([]);
+    expect((await book('15:00', '16:00')).status).toBe(409);
+    expect((await book('15:15', '16:00')).status).toBe(201);
+  });
+
   it('leave out one occurrence of a series alone', async () => {
     const kwame = await server.as('kwame.boateng');
     const id = await server.id('Kwame Boateng');
@@ -216,6 +252,52 @@ describe('meetings that could make room', () => {
 });
 
 describe('openings of the API', () => {
+  it('know whose turn it was, as Plan does, and how soon others can be asked', async () => {
+    const ines = await server.as('ines.aldabe');
+    const [me, mika] = [await server.id('Ines Aldabe'), await server.id('Mika Sandoval')];
+    for (const day_ of ['16', '18', '20']) {
+      const made = await ines.post(
+        '/api/events',
+        meetingRequest({
+          times: bergenTimes(`2026-11-${day_}T11:00`, `2026-11-${day_}T11:30`),
+          attendees: [{ personId: mika, role: 'required' }],
+        }),
+      );
+      expect(made.status).toBe(201);
+    }
+    await server.sql(`delete from claim where subject_id = any($1) and lower(during) >= $2`, [
+      [me, mika],
+      new Date(day.from),
+    ]);
+    const ask = async (more = {}) =>
+      (
+        await ines.post<OpeningsResponse>('/api/availability/openings', {
+          lineUp: [me, mika].map((id) => ({ id, role: 'required' })),
+          from: at(9),
+          to: at(11),
+          lengthMinutes: 60,
+          stretchMinutes: 240,
+          ...more,
+        })
+      ).body;
+    // Ten to eleven in Bergen is five to six in Halifax.
+    const { openings } = await ask();
+    expect(openings[0]!.reasons.join()).toMatch(/Halifax took the early hour the last 3 times/);
+
+    // At 09:12 in Bergen, others are not asked for the next two hours, unless that is wished.
+    const today = { from: Date.UTC(2026, 10, 24), to: Date.UTC(2026, 10, 24, 23), limit: 50 };
+    const first = async (more: object) =>
+      Math.min(
+        ...(await ask({ ...today, stretchMinutes: 720, leastBad: true, ...more })).openings.map(
+          (one) => one.start,
+        ),
+      );
+    expect(await first({})).toBeGreaterThanOrEqual(Date.UTC(2026, 10, 24, 10, 12));
+    expect(await first({ leadMinutes: 600 })).toBeGreaterThanOrEqual(
+      Date.UTC(2026, 10, 24, 18, 12),
+    );
+  });
+
   it('come with rooms where they are asked for, the same as booking then gives', async () => {
     const ines = await server.as('ines.aldabe');
     const lineUp = await Promise.all(

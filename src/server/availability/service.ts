@@ -8,14 +8,14 @@ import type {
   RoomsResponse,
   SubjectBusy,
 } from '../../contract/availability.ts';
-import { claimedTime } from '../../core/booking/booking.ts';
+import { claimedTime, type Buffers } from '../../core/booking/booking.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings } from '../../core/planner/openings.ts';
 import { whyNothing } from '../../core/planner/refusals.ts';
-import type { Wishes } from '../../core/planner/wishes.ts';
+import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
-import { DAY, gaps, merge, type Interval } from '../../core/time/interval.ts';
+import { DAY, gaps, merge, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { Levels } from '../access/index.ts';
@@ -24,6 +24,7 @@ import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
 import { readPublished, type PublishedTimes } from '../published/index.ts';
+import { pastMeetings } from './ownMeetings.ts';
 import {
   readBusy,
   readRooms,
@@ -56,8 +57,10 @@ export async function busyTimes(
   const visible = ids.filter(
     (id) => subjects.get(id)!.kind === 'resource' || levels.seesBusyTimes(id),
   );
+  const window = { start: from, end: to };
+  const around = withBuffers(window, [...subjects.values()]);
   const [busy, holidays] = await Promise.all([
-    readBusy(db, visible, from, to, except),
+    readBusy(db, visible, around.start, around.end, except),
     readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
   ]);
   const seen = new Set(visible);
@@ -68,7 +71,7 @@ export async function busyTimes(
       const isPerson = subject.kind === 'person';
       // What partners do elsewhere is known only where they publish it.
       const known = seen.has(id) && (!subject.isPartner || !!times?.covers);
-      const spans = known ? spansOf(subject, busy.get(id)) : [];
+      const spans = known ? within(window, spansOf(subject, busy.get(id))) : [];
       return {
         id,
         kind: subject.kind,
@@ -84,7 +87,7 @@ export async function busyTimes(
         holidays: (isPerson && subject.siteId && holidays.get(subject.siteId)) || [],
         knowledge: known ? 'known' : 'none',
         published: times && seen.has(id) ? { readAt: times.readAt, failing: times.failing } : null,
-        busy: known && times ? withPublished(spans, times, { start: from, end: to }) : spans,
+        busy: known && times ? withPublished(spans, times, window) : spans,
       };
     }),
   };
@@ -123,6 +126,22 @@ function spansOf(subject: SubjectRow, claims: BusyRows | undefined): BusySpan[] 
   return allUnitsTaken(taken, subject.units).map(({ start, end }) => [start, end, 'busy']);
 }
 
+/**
+ * A window, and around it as far as preparing and clearing of what is booked beyond its edges reach
+ * into it.
+ */
+function withBuffers(window: Interval, resources: readonly Buffers[]): Interval {
+  const reach = Math.max(
+    0,
+    ...resources.flatMap(({ prepareMinutes, clearMinutes }) => [prepareMinutes, clearMinutes]),
+  );
+  return { start: window.start - reach * MINUTE, end: window.end + reach * MINUTE };
+}
+
+/** Those of some spans that lie in a window, or reach into it. */
+const within = (window: Interval, spans: readonly BusySpan[]): BusySpan[] =>
+  spans.filter(([start, end]) => overlaps({ start, end }, window));
+
 /** A meeting may not begin while another is cleared, nor end when the next is being prepared. */
 const widened = (
   claim: Interval,
@@ -147,11 +166,13 @@ export async function roomTimes(
 ): Promise<RoomsResponse> {
   if (except) await changeableMeeting(db, actor, except.eventId);
   const rooms = await readRooms(db, siteIds);
+  const window = { start: from, end: to };
+  const around = withBuffers(window, rooms);
   const busy = await readBusy(
     db,
     rooms.map((room) => room.id),
-    from,
-    to,
+    around.start,
+    around.end,
     except,
   );
   return {
@@ -160,7 +181,8 @@ export async function roomTimes(
       const taken = spans.map(([start, end]) =>
         widened({ start, end }, { prepareMinutes, clearMinutes }),
       );
-      return { ...room, busy: merge(taken).map(({ start, end }) => [start, end]) };
+      const reaching = merge(taken).filter((span) => overlaps(span, window));
+      return { ...room, busy: reaching.map(({ start, end }) => [start, end]) };
     }),
   };
 }
@@ -184,7 +206,7 @@ export async function findOpenings(
   request: OpeningsRequest,
   now: number,
 ): Promise<OpeningsResponse> {
-  const { from, to, lineUp, features, ...asked } = request;
+  const { from, to, lineUp, features, leadMinutes, ...asked } = request;
   const ids = lineUp.map((member) => member.id);
   const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to });
   const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
@@ -194,8 +216,10 @@ export async function findOpenings(
     request.places === 'fitting'
       ? await roomTimes(db, actor, { siteIds, from, to })
       : { rooms: [] };
+  const people = members.filter((one) => one.kind === 'person').map((one) => one.id);
+  const { meetings: history } = await pastMeetings(db, actor, people, now);
   const surroundings = {
-    history: [],
+    history,
     rooms: rooms.map((room) => ({
       ...room,
       busy: room.busy.map(([start, end]) => ({ start, end })),
@@ -204,7 +228,8 @@ export async function findOpenings(
   const wishes: Wishes = {
     ...asked,
     window: { start: from, end: to },
-    notBefore: now,
+    notBefore: now + (leadMinutes ?? usualLead(people.length)) * MINUTE,
+    now,
     stepMinutes: 15,
     rooms: { features, text: '', without: [] },
     zone: actor.me.zone,

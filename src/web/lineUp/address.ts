@@ -50,6 +50,7 @@ const USUAL_DAYS = 10;
 const SHORTEST = 5;
 const LONGEST = 7 * 1440;
 const FURTHEST_STRETCH = 720;
+const LONGEST_LEAD = 30 * 1440;
 const USUAL_STRETCH = 60;
 const EARLIEST = Date.UTC(1900, 0, 1);
 const LATEST = Date.UTC(2200, 0, 1);
@@ -79,6 +80,8 @@ export interface PlanAddress {
   roomText: string;
   /** Sites at which no room is needed. */
   withoutRoom: readonly number[];
+  /** How long from now it begins at the earliest; null for the usual. */
+  leadMinutes: number | null;
   stretchMinutes: number;
   stretches: Readonly<Record<string, ZoneStretch>>;
   tentativeIsFree: boolean;
@@ -167,6 +170,7 @@ const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } 
   },
   roomText: text('room'),
   withoutRoom: { name: 'noroom', read: readIds, write: (value) => value.join(',') || null },
+  leadMinutes: number('lead', null, 0, LONGEST_LEAD),
   stretchMinutes: number('stretch', USUAL_STRETCH, 0, FURTHEST_STRETCH),
   stretches: { name: 'zones', read: readStretches, write: writeStretches },
   tentativeIsFree: flag('tentative', 'free'),

@@ -1,10 +1,9 @@
 import type { Opening, Points } from '../../core/planner/openings.ts';
-import { openingReasons } from '../../core/planner/words.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { PartHeading } from '../design/controls.tsx';
 import type { Computed, Explained } from '../workers/index.ts';
 import type { Plan } from './usePlan.ts';
-import { placeName } from './zoneNames.ts';
+import { Reasons, reasonsOf } from './Reasons.tsx';
 
 /** What an opening in words needs, and choosing it. */
 type Shown = Pick<Plan, 'me' | 'members' | 'choose'>;
@@ -75,8 +74,7 @@ function OpeningItem({
   on: boolean;
   odd: boolean;
 }) {
-  const { me, members, choose } = plan;
-  const speech = { clock: me.clock, placeOf: (zone: string) => placeName(zone, me.zoneNames) };
+  const { me, choose } = plan;
   const edge = odd ? 'border-alpenglow' : 'border-lichen';
   return (
     <li>
@@ -89,17 +87,7 @@ function OpeningItem({
         <span className="font-semibold">
           {formatDay(opening.start, me.zone)} {formatTime(opening.start, me.zone, me.clock)}
         </span>
-        <span className="block text-xs leading-snug">
-          {openingReasons(opening, members, speech).map((reason, k) => (
-            <span
-              key={reason.text}
-              className={reason.odd ? 'font-medium text-alpenglow' : 'text-ink-2'}
-            >
-              {k > 0 && '; '}
-              {reason.text}
-            </span>
-          ))}
-        </span>
+        <Reasons reasons={reasonsOf(opening, plan)} />
       </button>
       {on && (
         <details className="bg-gentian-wash px-2.5 pb-1.5 text-xs">
@@ -123,11 +111,13 @@ function OpeningItem({
 const POINT_WORDS: Record<keyof Points, string> = {
   conflicts: 'needed, but cannot come',
   missing: 'optional people missing',
+  unknown: 'not known whether they can',
   hours: 'outside working hours',
   midday: 'over midday',
   backToBack: 'no break before or after',
   broken: 'quiet time broken up',
   waiting: 'days of waiting',
+  notice: 'at short notice',
   odd: 'not on the half hour',
   rooms: 'empty seats and stairs',
 };

@@ -5,6 +5,7 @@ import { Select } from '../design/Select.tsx';
 import type { Explained } from '../workers/index.ts';
 import { blockerNames, type Names } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
+import { Reasons, reasonsOf } from './Reasons.tsx';
 import { decisionFor, weeklyWords, type DateDecision } from './weekly.ts';
 
 type Shown = Names & Pick<Plan, 'me'>;
@@ -78,18 +79,21 @@ function WeeklyItem({
 }) {
   const { choose } = plan;
   const works = weekly.dates.length - weekly.failing.length;
+  const reasons = weekly.typical ? reasonsOf(weekly.typical, plan) : [];
+  const isOdd = reasons.some((reason) => reason.odd);
   const failing = failingWords(weekly, plan);
   return (
     <button
       type="button"
       aria-pressed={on}
       onClick={() => choose(weekly.dates[0]!)}
-      className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${works > 0 ? 'border-lichen' : 'border-alpenglow'} hover:bg-sheet`}`}
+      className={`block w-full border-l-[3px] py-1 pr-1 pl-2.5 text-left ${on ? 'border-gentian bg-gentian-wash' : `${works > 0 && !isOdd ? 'border-lichen' : 'border-alpenglow'} hover:bg-sheet`}`}
     >
       <span className="font-semibold">{weeklyWords(weekly, plan.me.clock)}</span>{' '}
       <span className="text-xs">
         works on {works === weekly.dates.length ? 'all' : works} of {weekly.dates.length}
       </span>
+      {reasons.length > 0 && <Reasons reasons={reasons} />}
       {failing && <span className="block text-xs leading-snug text-ink-2">{failing}</span>}
     </button>
   );

@@ -1,4 +1,6 @@
 import type { Wishes } from '../../core/planner/wishes.ts';
+import { formatLength } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
@@ -21,7 +23,15 @@ const TENTATIVE: SelectOption<boolean>[] = [
 ];
 const UNKNOWN: SelectOption<Wishes['unknown']>[] = [
   { value: 'busy', words: 'counts as taken' },
-  { value: 'ignored', words: 'does not count' },
+  { value: 'ignored', words: 'may be used, and is named' },
+];
+const LEADS: [number, string][] = [
+  [0, 'from now on'],
+  [120, 'in 2 hours at the earliest'],
+  [240, 'in 4 hours at the earliest'],
+  [1440, 'in a day at the earliest'],
+  [4320, 'in 3 days at the earliest'],
+  [10_080, 'in a week at the earliest'],
 ];
 const LEAST_BAD: SelectOption<boolean>[] = [
   { value: false, words: 'say who is in the way' },
@@ -39,9 +49,12 @@ const REPEATS: SelectOption<number>[] = [
 export function WishesPanel({
   plan,
 }: {
-  plan: Pick<Plan, 'me' | 'set' | 'wishes' | 'repeating' | 'moving' | 'members' | 'data'>;
+  plan: Pick<
+    Plan,
+    'me' | 'set' | 'wishes' | 'leadMinutes' | 'repeating' | 'moving' | 'members' | 'data'
+  >;
 }) {
-  const { wishes, set, me, repeating } = plan;
+  const { wishes, leadMinutes, set, me, repeating } = plan;
   const repeat = (everyWeeks: number, count: number) =>
     set({
       repeating: everyWeeks
@@ -84,7 +97,15 @@ export function WishesPanel({
             .{' '}
           </>
         )}
-        Free must be{' '}
+        Begin{' '}
+        <Select
+          look="word"
+          question="How soon"
+          value={leadMinutes}
+          onChange={(minutes) => set({ leadMinutes: minutes })}
+          options={leadOptions(leadMinutes)}
+        />
+        . Free must be{' '}
         <Select
           look="word"
           question="Whose conflicts exclude a time"
@@ -166,6 +187,15 @@ export function WishesPanel({
     </section>
   );
 }
+
+/** The usual ones, and the one that is wished. */
+const leadOptions = (minutes: number): SelectOption<number>[] =>
+  [
+    ...LEADS,
+    ...(LEADS.some(([one]) => one === minutes)
+      ? []
+      : [[minutes, `in ${formatLength(minutes * MINUTE)} at the earliest`] as [number, string]]),
+  ].map(([value, words]) => ({ value, words }));
 
 function RoomWishes({ plan }: { plan: Pick<Plan, 'wishes' | 'set' | 'data' | 'members'> }) {
   const { wishes, set, data, members } = plan;

@@ -83,6 +83,7 @@ describe('the address of a plan', () => {
     features: fc.uniqueArray(fc.constantFrom('screen', 'step-free', 'hearing loop')),
     roomText: spoken,
     withoutRoom: ids,
+    leadMinutes: fc.option(fc.integer({ min: 0, max: 43_200 })),
     stretchMinutes: fc.integer({ min: 0, max: 720 }),
     stretches: fc.dictionary(fc.constantFrom('Asia/Kolkata', OSLO), stretch),
     tentativeIsFree: fc.boolean(),
@@ -121,6 +122,7 @@ describe('the address of a plan', () => {
     expect(read('?days=999&minutes=-4&stretch=1e9&at=1e300&from=2026-02-30')).toMatchObject({
       dayCount: 30,
       minutes: 5,
+      leadMinutes: null,
       stretchMinutes: 720,
       at: Date.UTC(2200, 0, 1),
       from: null,
@@ -249,6 +251,8 @@ describe('a series as it is sent', () => {
     const weekly = {
       weekday: 1,
       minute: 600,
+      points: 0,
+      typical: null,
       dates,
       failing: [
         { ...dates[1]!, blockers: [], instead: instead as never },

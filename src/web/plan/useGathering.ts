@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { fitOf, type Fit } from '../../core/planner/fit.ts';
 import type { Opening } from '../../core/planner/openings.ts';
-import type { Wishes } from '../../core/planner/wishes.ts';
+import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { calendarItems, useMe, useNow } from '../app/index.ts';
@@ -51,7 +51,10 @@ export function useGathering(
     () => [required(me.id), ...lineUp.filter((one) => one.id !== me.id)],
     [lineUp, me.id],
   );
-  const startable = Math.ceil(now / QUARTER) * QUARTER;
+  const lead = usualLead(all.length) * MINUTE;
+  // A quarter hour's step, so that not every tick of the clock is a question of its own.
+  const asOf = Math.floor(now / QUARTER) * QUARTER;
+  const startable = Math.ceil((now + lead) / QUARTER) * QUARTER;
   const window = useMemo<Interval>(
     () => ({ start: startOfDay(date, me.zone), end: startOfDay(addDays(date, 2), me.zone) }),
     [date, me.zone],
@@ -86,11 +89,12 @@ export function useGathering(
         ...PLAIN_WISHES,
         window,
         notBefore: startable,
+        now: asOf,
         lengthMinutes,
         zone: me.zone,
       } satisfies Wishes,
     }),
-    [all, window, startable, lengthMinutes, me.zone],
+    [all, window, startable, asOf, lengthMinutes, me.zone],
   );
   const { computed } = usePlanner(data, question, null);
   return {

@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from 'react';
-import type { Wishes } from '../../core/planner/wishes.ts';
+import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/index.ts';
@@ -83,13 +83,18 @@ export function usePlan() {
     });
   }, [lineUp, data.members]);
 
-  const startable = Math.ceil(now / QUARTER) * QUARTER;
+  const people = members.filter((one) => one.kind === 'person' && !one.setAside).length;
+  const leadMinutes = asked.leadMinutes ?? usualLead(people);
+  // A quarter hour's step, so that not every tick of the clock is a question of its own.
+  const asOf = Math.floor(now / QUARTER) * QUARTER;
+  const startable = Math.ceil((now + leadMinutes * MINUTE) / QUARTER) * QUARTER;
   const { rule, places, features, roomText, withoutRoom } = asked;
   const { stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
   const wishes = useMemo<Wishes>(
     () => ({
       window: searched ?? window,
       notBefore: startable,
+      now: asOf,
       lengthMinutes: minutes,
       stepMinutes: 15,
       rule,
@@ -107,6 +112,7 @@ export function usePlan() {
       searched,
       window,
       startable,
+      asOf,
       minutes,
       rule,
       places,
@@ -155,6 +161,7 @@ export function usePlan() {
     members,
     wishes,
     dates,
+    leadMinutes,
     window,
     known,
     minutes,
