@@ -4,7 +4,7 @@ import { overlapsAny } from '../time/spans.ts';
 import { conceded, type Question } from './blockers.ts';
 import type { PreparedMember } from './lineUp.ts';
 import { openings, type Opening } from './openings.ts';
-import { survey, type Survey } from './survey.ts';
+import { NOT_ASKED, survey, type Survey } from './survey.ts';
 import type { Wishes } from './wishes.ts';
 
 /** Members whose absence together opens something, and how many starts that opens. */
@@ -77,6 +77,7 @@ function blockedStarts(now: Survey, wishes: Wishes, keep: readonly number[]) {
   );
   const order: number[] = [];
   for (let slot = now.from; slot < now.to; slot++) {
+    if (now.blocked[slot] === NOT_ASKED) continue;
     const start = slotStart(now.grid, slot);
     if (!must.some((member) => isAbsent(member, { start, end: start + length }))) order.push(slot);
   }

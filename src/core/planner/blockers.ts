@@ -21,6 +21,7 @@ export type Concession =
   | { kind: 'stretch'; minutes: number }
   | { kind: 'early' | 'late'; zone: string; minutes: number }
   | { kind: 'tentative' }
+  | { kind: 'anyTime' }
   | { kind: 'unknown' }
   | { kind: 'noRoom'; siteId: number }
   | { kind: 'anyFeatures' }
@@ -144,6 +145,7 @@ function widened(question: Question, now: Survey, known: Interval | undefined): 
       if (minutes <= MOST_STRETCH) asked.push({ kind, zone, minutes });
     }
   }
+  if (wishes.between) asked.push({ kind: 'anyTime' });
   if (!wishes.tentativeIsFree) asked.push({ kind: 'tentative' });
   if (wishes.unknown === 'busy') asked.push({ kind: 'unknown' });
   if (wishes.places === 'fitting' && wishes.rooms.features.length > 0)
@@ -189,6 +191,8 @@ export function conceded(question: Question, concession: Concession): Question {
     }
     case 'tentative':
       return withWishes({ tentativeIsFree: true });
+    case 'anyTime':
+      return withWishes({ between: null });
     case 'unknown':
       return withWishes({ unknown: 'ignored' });
     case 'noRoom':

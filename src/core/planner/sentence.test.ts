@@ -57,6 +57,8 @@ const brief = (chips: Chip[]) =>
         return `${chip.from} +${chip.days}`;
       case 'time':
         return `${chip.minute} o'clock`;
+      case 'between':
+        return `${chip.from} to ${chip.to}`;
       case 'length':
         return `${chip.minutes} min`;
       case 'weekly':
@@ -134,10 +136,11 @@ describe('a sentence', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 60 }), (text) => {
         const said = read(text).flatMap((chip) => chip.words.split(' '));
-        for (const word of text.replace(/,/g, ' ').split(/\s+/).filter(Boolean)) {
+        for (const word of text.replace(/[,;]/g, ' ').split(/\s+/).filter(Boolean)) {
           const joins =
-            /^(and|with|plus|&|in|at|on|the|for|a|an|room|from|maybe|optional|optionally)$/i;
-          if (!joins.test(word)) expect(said).toContain(word);
+            /^(and|with|w\/|plus|&|in|at|@|on|the|for|a|an|rooms?|from|about|regarding|re|me|myself|us|please|or|maybe|optional|optionally|[,;:-]+)$/i;
+          if (!joins.test(word))
+            expect(said.join(' ')).toContain(word.replace(/:+$/, '').replace(/[–—]/g, '-'));
         }
       }),
       { numRuns: 300 },

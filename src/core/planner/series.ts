@@ -6,7 +6,7 @@ import type { Question } from './blockers.ts';
 import { isNeeded } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
 import { rounded, slotPoints, startPoints, type Weighing } from './scoring.ts';
-import { survey, type Blocker, type Survey } from './survey.ts';
+import { NOT_ASKED, survey, type Blocker, type Survey } from './survey.ts';
 import { turnsOf } from './turns.ts';
 
 /** A date of a weekly time on which it does not work. */
@@ -153,7 +153,12 @@ function weighPatterns(
       toInstant(table, local + k * everyWeeks * WEEK),
     );
     const slots = starts.map((start) => slotAt(found, start));
-    if (slots.some((slot) => slot < found.from || slot >= found.to)) continue;
+    if (
+      slots.some(
+        (slot) => slot < found.from || slot >= found.to || found.blocked[slot] === NOT_ASKED,
+      )
+    )
+      continue;
     let works = 0;
     let inTheWay = 0;
     for (const slot of slots) {

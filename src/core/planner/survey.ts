@@ -1,5 +1,6 @@
-import { BlockedCounter, startGrid, type SlotGrid } from '../availability/slots.ts';
-import { MINUTE } from '../time/interval.ts';
+import { BlockedCounter, slotStart, startGrid, type SlotGrid } from '../availability/slots.ts';
+import { DAY, MINUTE } from '../time/interval.ts';
+import { toLocal, zoneTables } from '../time/zoneTable.ts';
 import {
   activeMembers,
   isNeeded,
@@ -15,7 +16,7 @@ export interface Survey {
   /** The members that count, laid out. */
   prepared: readonly PreparedMember[];
   grid: SlotGrid;
-  /** How many needed members, and sites without a free room, block each start. */
+  /** How many needed members, and sites without a free room, block each start; or NOT_ASKED. */
   blocked: Uint16Array;
   /** Where one alone blocks a start: its position in `blockers`, counted from 1. */
   onlyOne: Int32Array;
@@ -59,6 +60,7 @@ export function survey(
   }
   const blocked = counter.counts();
   const { from, to } = slotsAsked(grid, wishes);
+  leaveOut(blocked, grid, wishes);
   const candidates: number[] = [];
   if (prepared.length > 0) {
     for (let slot = from; slot < to; slot++) if (blocked[slot] === 0) candidates.push(slot);
@@ -74,6 +76,20 @@ export function survey(
     to,
     candidates,
   };
+}
+
+/** In `blocked`: that a start is not asked for, whoever could come. */
+export const NOT_ASKED = 0xffff;
+
+/** Leaves out the starts that do not lie in the part of the day that is wished. */
+function leaveOut(blocked: Uint16Array, grid: SlotGrid, wishes: Wishes): void {
+  const { between, window, zone, lengthMinutes } = wishes;
+  if (!between) return;
+  const table = zoneTables(window)(zone);
+  for (let slot = 0; slot < grid.count; slot++) {
+    const minute = Math.floor((toLocal(table, slotStart(grid, slot)) % DAY) / MINUTE);
+    if (minute < between.from || minute + lengthMinutes > between.to) blocked[slot] = NOT_ASKED;
+  }
 }
 
 /** Runs of slots, both ends included, at which no room is free. */

@@ -31,6 +31,11 @@ export interface Wishes {
   /** The present instant, by which notice is short; without it none is. */
   now?: number;
   lengthMinutes: number;
+  /**
+   * The part of the day in which it lies whole, in minutes after midnight on the clock of `zone`; the
+   * whole day where it is left out.
+   */
+  between?: { from: number; to: number } | null;
   /** Distance between possible starts, minutes. */
   stepMinutes: number;
   /** Whose conflicts exclude a time: the required people, or all of them. */

@@ -74,3 +74,13 @@ export function formatOffset(instant: number, zone: string): string {
   const name = parts.find((part) => part.type === 'timeZoneName')?.value ?? 'GMT';
   return name === 'GMT' ? 'UTC' : name.replace('GMT', 'UTC');
 }
+
+/** A part of the day, in minutes after midnight: `between 12:00 and 17:00`, `from 15:00 on`, `until 12:00`. */
+export function formatBetween(
+  { from, to }: { from: number; to: number },
+  clock: ClockStyle,
+): string {
+  const time = (minute: number) => formatTime(minute * MINUTE, 'UTC', clock);
+  if (to === 1440) return `from ${time(from)} on`;
+  return from === 0 ? `until ${time(to)}` : `between ${time(from)} and ${time(to)}`;
+}

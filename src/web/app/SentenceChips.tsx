@@ -1,5 +1,11 @@
 import type { Chip } from '../../core/planner/sentence.ts';
-import { formatDay, formatLength, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import {
+  formatBetween,
+  formatDay,
+  formatLength,
+  formatTime,
+  type ClockStyle,
+} from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { useMe } from './session.ts';
 import type { Sentence } from './useSentence.ts';
@@ -59,6 +65,7 @@ const LABELS: Record<Chip['kind'], string> = {
   day: 'on',
   days: 'from',
   time: 'at',
+  between: '',
   length: 'for',
   weekly: '',
   unread: 'not understood:',
@@ -85,6 +92,8 @@ function chipText(chip: Chip, clock: ClockStyle): string {
       return day(chip.from);
     case 'time':
       return formatTime(chip.minute * MINUTE, 'UTC', clock);
+    case 'between':
+      return formatBetween(chip, clock);
     case 'length':
       return formatLength(chip.minutes * MINUTE);
     case 'weekly':

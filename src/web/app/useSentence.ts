@@ -24,6 +24,7 @@ const TELLING: Chip['kind'][] = [
   'day',
   'days',
   'time',
+  'between',
   'weekly',
 ];
 

@@ -80,6 +80,8 @@ export interface PlanAddress {
   roomText: string;
   /** Sites at which no room is needed. */
   withoutRoom: readonly number[];
+  /** The part of the day that it lies in, minutes after midnight; null for any. */
+  between: { from: number; to: number } | null;
   /** How long from now it begins at the earliest; null for the usual. */
   leadMinutes: number | null;
   stretchMinutes: number;
@@ -170,6 +172,11 @@ const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } 
   },
   roomText: text('room'),
   withoutRoom: { name: 'noroom', read: readIds, write: (value) => value.join(',') || null },
+  between: {
+    name: 'between',
+    read: readBetween,
+    write: (value) => value && `${value.from}-${value.to}`,
+  },
   leadMinutes: number('lead', null, 0, LONGEST_LEAD),
   stretchMinutes: number('stretch', USUAL_STRETCH, 0, FURTHEST_STRETCH),
   stretches: { name: 'zones', read: readStretches, write: writeStretches },
@@ -214,6 +221,13 @@ export function asKept(changes: Partial<PlanAddress>): Partial<PlanAddress> {
 
 /** Where a plan is; nothing is made before it is sent. */
 export const planPath = (plan: Partial<PlanAddress>): string => `/plan${writePlan(plan)}`;
+
+/** Reads `720-1020`, minutes after midnight. */
+function readBetween(written: string | null): PlanAddress['between'] {
+  const match = /^(\d{1,4})-(\d{1,4})$/.exec(written ?? '');
+  const [from, to] = [Number(match?.[1]), Number(match?.[2])];
+  return from < to && to <= 1440 ? { from, to } : null;
+}
 
 const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
 

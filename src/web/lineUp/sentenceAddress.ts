@@ -17,6 +17,7 @@ export function sentenceAddress(
   const first = <Kind extends Chip['kind']>(kind: Kind) =>
     chips.find((chip): chip is Of<Kind> => chip.kind === kind);
   const [weekly, day, days, time] = [first('weekly'), first('day'), first('days'), first('time')];
+  const between = first('between');
   const rooms = chips.filter((chip): chip is Of<'room'> => chip.kind === 'room');
   const named = rooms.flatMap((room) => room.siteId ?? []);
   return planPath({
@@ -29,6 +30,7 @@ export function sentenceAddress(
       withoutRoom: named.length ? siteIds.filter((id) => !named.includes(id)) : [],
     }),
     ...(time && { at: instantOf(day?.date ?? days?.from, time.minute, now, zone) }),
+    ...(between && { between: { from: between.from, to: between.to } }),
     ...(day && { from: day.date }),
     ...(days && { from: days.from, dayCount: FEWEST_DAYS }),
   });

@@ -1,5 +1,5 @@
 import type { Wishes } from '../../core/planner/wishes.ts';
-import { formatLength } from '../../core/time/format.ts';
+import { formatBetween, formatLength, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
@@ -105,6 +105,14 @@ export function WishesPanel({
           onChange={(minutes) => set({ leadMinutes: minutes })}
           options={leadOptions(leadMinutes)}
         />
+        ,{' '}
+        <Select
+          look="word"
+          question="At which time of day"
+          value={partOf(wishes.between)}
+          onChange={(part) => set({ between: betweenOf(part) })}
+          options={partOptions(wishes.between, me.clock)}
+        />
         . Free must be{' '}
         <Select
           look="word"
@@ -187,6 +195,23 @@ export function WishesPanel({
     </section>
   );
 }
+
+type Part = Wishes['between'];
+
+const partOf = (part: Part): string => (part ? `${part.from}-${part.to}` : '');
+
+function betweenOf(part: string): { from: number; to: number } | null {
+  const [from, to] = part.split('-').map(Number);
+  return from === undefined || to === undefined ? null : { from, to };
+}
+
+const PARTS = ['', '480-720', '720-1020', '1020-1260'];
+
+const partOptions = (present: Part, clock: ClockStyle): SelectOption<string>[] =>
+  [...new Set([...PARTS, partOf(present)])].map((value) => ({
+    value,
+    words: value === '' ? 'at any time of day' : formatBetween(betweenOf(value)!, clock),
+  }));
 
 /** The usual ones, and the one that is wished. */
 const leadOptions = (minutes: number): SelectOption<number>[] =>

@@ -39,8 +39,10 @@ export function concessionWords(
       return `An hour later for ${placeName(concession.zone, me.zoneNames)}`;
     case 'tentative':
       return 'Over tentative time';
+    case 'anyTime':
+      return 'At any time of day';
     case 'unknown':
-      return 'Not counting what is not known';
+      return 'Also where nothing is known';
     case 'noRoom':
       return `No room in ${cityOf(concession.siteId, plan)}`;
     case 'anyFeatures':
@@ -80,6 +82,8 @@ export function concede(concession: Concession, plan: Conceding): void {
     }
     case 'tentative':
       return set({ tentativeIsFree: true });
+    case 'anyTime':
+      return set({ between: null });
     case 'unknown':
       return set({ unknown: 'ignored' });
     case 'noRoom':

@@ -83,6 +83,11 @@ describe('the address of a plan', () => {
     features: fc.uniqueArray(fc.constantFrom('screen', 'step-free', 'hearing loop')),
     roomText: spoken,
     withoutRoom: ids,
+    between: fc.option(
+      fc
+        .tuple(fc.integer({ min: 0, max: 700 }), fc.integer({ min: 701, max: 1440 }))
+        .map(([from, to]) => ({ from, to })),
+    ),
     leadMinutes: fc.option(fc.integer({ min: 0, max: 43_200 })),
     stretchMinutes: fc.integer({ min: 0, max: 720 }),
     stretches: fc.dictionary(fc.constantFrom('Asia/Kolkata', OSLO), stretch),
@@ -122,6 +127,7 @@ describe('the address of a plan', () => {
     expect(read('?days=999&minutes=-4&stretch=1e9&at=1e300&from=2026-02-30')).toMatchObject({
       dayCount: 30,
       minutes: 5,
+      between: null,
       leadMinutes: null,
       stretchMinutes: 720,
       at: Date.UTC(2200, 0, 1),

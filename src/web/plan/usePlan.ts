@@ -89,13 +89,16 @@ export function usePlan() {
   const asOf = Math.floor(now / QUARTER) * QUARTER;
   const startable = Math.ceil((now + leadMinutes * MINUTE) / QUARTER) * QUARTER;
   const { rule, places, features, roomText, withoutRoom } = asked;
-  const { stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
+  const { between, stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
+  const [betweenFrom, betweenTo] = [between?.from ?? null, between?.to ?? null];
   const wishes = useMemo<Wishes>(
     () => ({
       window: searched ?? window,
       notBefore: startable,
       now: asOf,
       lengthMinutes: minutes,
+      between:
+        betweenFrom === null || betweenTo === null ? null : { from: betweenFrom, to: betweenTo },
       stepMinutes: 15,
       rule,
       places,
@@ -113,6 +116,8 @@ export function usePlan() {
       window,
       startable,
       asOf,
+      betweenFrom,
+      betweenTo,
       minutes,
       rule,
       places,
