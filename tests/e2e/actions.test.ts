@@ -72,11 +72,11 @@ for (const phone of [false, true]) {
       `ice call ${phone ? 'again ' : ''}with Mika, Tomas, Clara, Wanjiru and Hal Teague 30m`,
     );
     await hand.key('Enter');
-    await expect(page.getByText(/working hours never share|No time in these days/)).toBeVisible();
+    await expect(page.getByText(/working hours never overlap|No time in these days/)).toBeVisible();
     // Conceding and choosing its best time is one click.
     await hand.press(
       page
-        .getByRole('region', { name: 'Blockers' })
+        .getByRole('region', { name: 'What would help' })
         .getByRole('button', { name: /and choose/ })
         .first(),
     );

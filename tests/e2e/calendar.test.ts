@@ -19,7 +19,7 @@ test('an event of my own is made by dragging, changed, cancelled and taken back'
   await panel.getByLabel('Title').fill('Sew the nets');
   await panel.getByLabel('Start').fill('10.45');
   await panel.getByLabel('End').fill('12');
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
   const item = page.getByRole('button', { name: /Sew the nets/ });
   await expect(item).toHaveAttribute('title', 'Sew the nets, Sat 13 Feb 10:45–12:00');
 
@@ -46,7 +46,7 @@ test('times that are none are named where they were typed, and nothing is lost',
   await page.getByRole('button', { name: 'New event', exact: true }).click();
   const panel = page.getByRole('dialog');
   await panel.getByLabel('Start').fill('soonish');
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(panel.getByText('type a time such as 10:45, 1045 or 10:45am')).toBeVisible();
   await expect(panel.getByText('must not be empty')).toBeVisible();
   await expect(panel.getByLabel('Start')).toHaveValue('soonish');

@@ -109,21 +109,21 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto(address('/calendar?view=month&date=2027-11-01'));
     await page.getByRole('button', { name: 'New event', exact: true }).click();
     await panel.getByLabel('Start', { exact: true }).fill('soonish');
-    await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+    await panel.getByRole('button', { name: 'Save to my calendar' }).click();
     await look(panel.getByText('type a time such as 10:45, 1045 or 10:45am'));
     await panel.getByLabel('Title').fill(title);
     await panel.getByLabel('Day', { exact: true }).fill('2027-11-02');
     await panel.getByLabel('Start', { exact: true }).fill('9');
     await panel.getByLabel('End', { exact: true }).fill('9.45');
     await panel.getByRole('button', { name: 'Repeat it' }).click();
-    await choose(panel.getByLabel('Ends'), 'after so many times');
+    await choose(panel.getByLabel('Ends'), 'after a number of dates');
     await panel.getByLabel('How many times').fill('3');
     await look(panel.getByRole('button', { name: 'Tue 16 Nov' }));
     await choose(panel.getByLabel('Repeats', { exact: true }), 'by months');
     await look(panel.getByLabel('On which day'));
     await choose(panel.getByLabel('Ends'), 'on a day');
     await look(panel.getByLabel('Last date on or before'));
-    await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+    await panel.getByRole('button', { name: 'Save to my calendar' }).click();
 
     // The event beside the calendar, changed, and cancelled with the question what is meant.
     await item.click();
@@ -153,7 +153,7 @@ for (const theme of ['light', 'dark'] as const) {
     await organizer.goto(address('/calendar'));
     await organizer.locator('[data-item]', { hasText: 'Hiring workshop' }).last().click();
     await organizer.getByRole('button', { name: 'Cancel it' }).click();
-    await expect(organizer.getByLabel('A word to them')).toBeVisible();
+    await expect(organizer.getByLabel('Message to them')).toBeVisible();
     found.push(...(await grave(organizer)));
     expect(found).toEqual([]);
   });

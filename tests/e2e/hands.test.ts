@@ -85,7 +85,7 @@ test('a start typed at any speed keeps the length, and an end on another day is 
   await expect(panel.getByText('is not after the start')).toBeVisible();
   expect(await eventsNamed(page, 'Typed')).toHaveLength(0);
   await end.fill('11');
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(panel).toBeHidden();
   const [made] = await eventsNamed(page, 'Typed');
   expect(made!.end - made!.start).toBe(90 * 60_000);
@@ -135,7 +135,7 @@ test('what is typed survives Escape, Back, a followed link and a reload, and is 
   await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Not lost at all');
   await page.reload();
   await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Not lost at all');
-  await page.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await page.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(page.getByRole('dialog', { name: 'Not lost at all' })).toBeVisible();
   // Once it is made nothing of it is offered.
   await page.keyboard.press('Escape');
@@ -218,23 +218,23 @@ test('a double click makes one, on a slow network and when an answer is lost', a
     return route.continue();
   });
   const panel = await begin(page, '2027-05-10', 'Once');
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).dblclick();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).dblclick();
   await expect(panel).toBeHidden();
   expect(await eventsNamed(page, 'Once')).toHaveLength(1);
   expect(posts).toBe(1);
 
   await page.goto(address('/events/new'));
   await page.getByLabel('Title', { exact: true }).fill('Once more');
-  await page.getByRole('button', { name: 'Put it in my calendar' }).dblclick();
+  await page.getByRole('button', { name: 'Save to my calendar' }).dblclick();
   await expect(page.getByRole('dialog', { name: 'Once more' })).toBeVisible();
   expect(await eventsNamed(page, 'Once more')).toHaveLength(1);
 
   // Both tries were done and neither was heard; sent by hand again it is still the same one.
   lost = 2;
   const third = await begin(page, '2027-05-17', 'Heard late');
-  await third.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await third.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(third.getByText('The server cannot be reached')).toBeVisible();
-  await third.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await third.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(third).toBeHidden();
   expect(await eventsNamed(page, 'Heard late')).toHaveLength(1);
 
@@ -249,7 +249,7 @@ test('a double click makes one, on a slow network and when an answer is lost', a
 
 async function makeByHand(page: Page, week: string, title: string) {
   const panel = await begin(page, week, title);
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(panel).toBeHidden();
 }
 
@@ -262,7 +262,7 @@ test('a session that ended is said, and the same save goes on once it is back', 
   await other.goto(address('/people'));
   await expect(other.getByRole('heading', { name: 'People' })).toBeVisible();
   await page.context().clearCookies();
-  await panel.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
   const asked = page.getByRole('alertdialog', { name: 'You are signed out' });
   await asked.getByLabel('Password').fill('not it');
   await asked.getByRole('button', { name: 'Sign in and go on' }).click();

@@ -104,7 +104,7 @@ test('a file goes with an event, and its details are written with form', async (
     mimeType: 'text/csv',
     buffer: Buffer.from('bird,ring\ntern,12\n'),
   });
-  await page.getByRole('button', { name: 'Put it in my calendar' }).click();
+  await page.getByRole('button', { name: 'Save to my calendar' }).click();
   const panel = page.getByRole('dialog', { name: 'Ringing plan' });
   await expect(panel.locator('strong')).toHaveText('Bring nets');
   const download = page.waitForEvent('download');

@@ -14,7 +14,7 @@ test('dragging over a day and typing the time stay in step, and the address keep
   const page = await openAs(browser, 'Leila Haddad');
   await page.goto(address('/plan'));
   await addToLineUp(page, 'isla', 'Isla Cunningham');
-  await expect(page.getByRole('region', { name: 'Blockers' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'What would help' })).toBeVisible();
   await page.getByLabel('Day', { exact: true }).fill('2026-12-02');
   await page.getByLabel('Start', { exact: true }).fill('1045');
   await page.getByLabel('Length').fill('1h30');

@@ -11,7 +11,7 @@ test('a new event names who is taken beside its form, offers rooms, and goes int
     await page.getByPlaceholder('Add a person, team or place').fill(part);
     await page.locator('[cmdk-item]', { hasText: name }).first().click();
   };
-  await expect(page.getByRole('button', { name: 'Put it in my calendar' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Save to my calendar' })).toBeVisible();
   await page.getByLabel('Title').fill('Buoy paint');
   await page.getByLabel('Day', { exact: true }).fill('2026-11-26');
   await page.getByLabel('Start', { exact: true }).fill('12');

@@ -3,7 +3,7 @@ import { address, addToLineUp, choose, openAs } from './support.ts';
 
 const lineUp = (page: Page) => page.getByRole('region', { name: 'Line-up' });
 const openings = (page: Page) => page.getByRole('region', { name: 'Openings' });
-const blockers = (page: Page) => page.getByRole('region', { name: 'Blockers' });
+const blockers = (page: Page) => page.getByRole('region', { name: 'What would help' });
 
 async function ids(page: Page): Promise<Record<string, number>> {
   return page.evaluate(async () => {
@@ -283,7 +283,7 @@ test('the line-up is filled by pasting, from memory and by keys; who is silent i
   await expect(lineUp(page)).toContainText('jon@harbour.example');
   await expect(page.getByText('Not an address, and left out: oops').first()).toBeVisible();
   await expect(openings(page).getByRole('status')).toContainText(
-    'Nothing is known of jon@harbour.example’s time, which is never taken for free.',
+    'jon@harbour.example shares nothing of when they are busy',
   );
   await choose(page.getByLabel('What is not known', { exact: true }), 'does not count');
   await expect(openings(page).getByRole('button').first()).toContainText('nothing known of');

@@ -20,14 +20,14 @@ test('a series is made with a date left out, then one date, what follows and all
   await page.goto(address('/calendar?view=month&date=2027-09-01'));
   await newEvent(page, 'Ice log', '2027-09-07', '9', '9.45');
   await panel(page).getByRole('button', { name: 'Repeat it' }).click();
-  await choose(panel(page).getByLabel('Ends'), 'after so many times');
+  await choose(panel(page).getByLabel('Ends'), 'after a number of dates');
   await panel(page).getByLabel('How many times').fill('4');
   await expect(panel(page).getByTestId('sentence')).toHaveText('Every Tuesday, 4 times');
   const dates = panel(page).getByRole('list', { name: 'Next dates' }).getByRole('button');
   await expect(dates).toHaveText(['Tue 7 Sep', 'Tue 14 Sep', 'Tue 21 Sep', 'Tue 28 Sep']);
   await dates.nth(1).click();
   await expect(panel(page).getByTestId('sentence')).toContainText('but not on 1 date');
-  await panel(page).getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel(page).getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(item(page, 'Ice log')).toHaveCount(3);
 
   // One date alone.
@@ -98,7 +98,7 @@ test('a rule that cannot be is said where it is made', async ({ browser }) => {
   await choose(panel(page).getByLabel('Ends'), 'on a day');
   await panel(page).getByLabel('Last date on or before').fill('2027-09-01');
   await expect(panel(page).getByRole('alert')).toContainText('ends before its first date');
-  await panel(page).getByRole('button', { name: 'Put it in my calendar' }).click();
+  await panel(page).getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(panel(page)).toBeVisible();
 });
 
@@ -153,7 +153,7 @@ test('a weekly nine o’clock in Bergen is drawn right for whoever looks, wherev
     if (zone) {
       await page.goto(address('/preferences'));
       await choose(page.getByLabel('Home zone'), new RegExp(zone));
-      await expect(page.getByText('Kept. It holds from now on.')).toBeVisible();
+      await expect(page.getByText('Saved.')).toBeVisible();
     }
     const seen: string[] = [];
     for (const date of weeks) {

@@ -213,13 +213,13 @@ describe('why there is nothing', () => {
       'never the same hours',
       [member(), member({ id: 2, zone: 'Pacific/Auckland' })],
       {},
-      /never share 1 h/,
+      /never overlap for 1 h/,
     ],
     [
       'somebody silent',
       [member({ name: 'Oskar Lindqvist', knowledge: 'none' })],
       {},
-      /Nothing is known of Oskar Lindqvist/,
+      /Oskar Lindqvist shares nothing/,
     ],
     [
       'one who never can',

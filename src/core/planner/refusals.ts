@@ -1,4 +1,4 @@
-import { formatLength } from '../time/format.ts';
+import { formatBetween, formatLength } from '../time/format.ts';
 import { MINUTE } from '../time/interval.ts';
 import type { Question } from './blockers.ts';
 import { isNeeded } from './lineUp.ts';
@@ -29,6 +29,11 @@ export function whyNothing(question: Question): string | null {
   if (found.from >= found.to) {
     return `${formatLength(wishes.lengthMinutes * MINUTE)} do not fit into the days looked at. Look at more days, or shorten it.`;
   }
+  if (
+    wishes.between &&
+    survey(members, { ...wishes, between: null }, surroundings).candidates.length > 0
+  )
+    return `Nothing suits all ${formatBetween(wishes.between, '24')}; at other times of the day something does.`;
   const noRoom = found.choices.find(({ need }) => need.fitting.length === 0)?.need;
   if (noRoom) {
     return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](noRoom.people)}.`;
@@ -37,7 +42,7 @@ export function whyNothing(question: Question): string | null {
   const silent = needed.filter((one) => one.knowledge === 'none');
   if (silent.length > 0 && wishes.unknown === 'busy') {
     const names = listNames(silent.map((one) => one.name));
-    return `Nothing is known of ${names}’s time, which is never taken for free. Make them optional, or say that it does not count.`;
+    return `${names} ${silent.length === 1 ? 'shares' : 'share'} nothing of when they are busy, so no time counts as free. Make them optional, or choose that time of which nothing is known may be used.`;
   }
   return tooLong(question) ?? nobodyEver(question, found.blocked.length);
 }
@@ -57,7 +62,7 @@ function tooLong({ members, wishes, surroundings }: Question): string | null {
   if (alone.length > 0) {
     return `${length} are longer than the working day of ${listNames(alone.map(givenName))}. Shorten it, or allow hours outside.`;
   }
-  return `Their working hours never share ${length}, whatever they have on. Allow an earlier or later hour for somebody.`;
+  return `Their working hours never overlap for ${length}, even on empty days. Allow an earlier or later hour for somebody.`;
 }
 
 function nobodyEver({ members, wishes }: Question, slots: number): string {

@@ -52,7 +52,7 @@ export function openingReasons(
     reasons.push({ text: `no break for ${named(opening.backToBack)}`, odd: false });
   if (opening.broken.length > 0) {
     const longest = Math.max(...opening.broken.map((one) => one.minutes));
-    const text = `costs ${named(opening.broken.map((one) => one.id))} ${formatLength(longest * MINUTE)} of quiet time`;
+    const text = `breaks up ${formatLength(longest * MINUTE)} of free time for ${named(opening.broken.map((one) => one.id))}`;
     reasons.push({ text, odd: false });
   }
   return reasons;

@@ -67,7 +67,7 @@ export function attachmentsRoutes(platform: Platform): Router {
       throw invalid([
         {
           field: 'file',
-          message: `must be a ${ALLOWED_ENDINGS.join(', ')} file, inside as its name says`,
+          message: `must be one of ${ALLOWED_ENDINGS.join(', ')}, and its content must be what its name says`,
         },
       ]);
     }

@@ -54,7 +54,7 @@ describe('busy times', () => {
       lengthMinutes: 30,
     });
     expect(openings.body).toMatchObject({ count: 0, openings: [] });
-    expect(openings.body.why).toContain('Nothing is known of Oskar Lindqvist’s time');
+    expect(openings.body.why).toContain('Oskar Lindqvist shares nothing of when they are busy');
   });
 
   it.each([

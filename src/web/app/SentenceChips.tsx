@@ -60,7 +60,7 @@ const LABELS: Record<Chip['kind'], string> = {
   person: 'with',
   team: 'with all of',
   address: 'with',
-  resource: 'in or with',
+  resource: 'using',
   room: '',
   day: 'on',
   days: 'from',

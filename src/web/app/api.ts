@@ -1,9 +1,50 @@
 import type { ProblemBody } from '../../contract/common.ts';
 
+/** What people call the fields of requests, by the last part of their names. */
+const FIELDS: Record<string, string> = {
+  title: 'The title',
+  place: 'The place',
+  description: 'The description',
+  agenda: 'The agenda',
+  notes: 'The notes',
+  note: 'The note',
+  message: 'The message',
+  startsAt: 'The start',
+  endsAt: 'The end',
+  times: 'The time',
+  zone: 'The time zone',
+  endZone: 'The time zone of the end',
+  rule: 'How it repeats',
+  except: 'A date that is left out',
+  reminders: 'The reminders',
+  minutes: 'A reminder',
+  email: 'The mail address',
+  password: 'The password',
+  name: 'The name',
+  personId: 'Somebody who is invited',
+  attendees: 'The people',
+  resources: 'The places',
+  file: 'The file',
+  q: 'What is looked for',
+};
+
+/** What is wrong with a request, in words, without the names by which it travels. */
+function fieldWords(fields: NonNullable<ProblemBody['fields']>): string {
+  const sentences = fields.map(({ field, message }) => {
+    const parts = field.split('.').filter((part) => !/^\d+$/.test(part));
+    return `${FIELDS[parts.at(-1) ?? ''] ?? FIELDS[parts[0] ?? ''] ?? 'Something in it'} ${message}.`;
+  });
+  return [...new Set(sentences)].join(' ');
+}
+
 /** A refusal of the server, with everything it said. */
 export class ApiProblem extends Error {
   constructor(readonly body: ProblemBody) {
-    super(body.detail);
+    super(
+      body.code === 'invalid-request' && body.fields?.length
+        ? fieldWords(body.fields)
+        : body.detail,
+    );
     this.name = 'ApiProblem';
   }
 

@@ -32,7 +32,7 @@ export function AskDialog({ question, onClose }: { question: Question; onClose: 
         <PartChoice start={question.seriesStart} value={scope} onChange={setScope} />
       )}
       {question.others > 0 && (
-        <Field label="A word to them">
+        <Field label="Message to them">
           <TextArea
             rows={2}
             maxLength={2000}

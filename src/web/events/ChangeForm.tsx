@@ -36,7 +36,7 @@ export function ChangeForm({
         <div className="grid gap-2">
           <Tick label={`Tell ${whom} about the change`} on={tell} onChange={setTell} />
           {tell && (
-            <Field label="A word to them">
+            <Field label="Message to them">
               <TextArea
                 rows={2}
                 maxLength={2000}

@@ -42,8 +42,8 @@ export function BlockersPanel({
   const shown = all ? lines : lines.slice(0, SHOWN);
   if (lines.length + absences.sets.length + moves.length === 0) return null;
   return (
-    <section aria-label="Blockers" className="mt-4">
-      <PartHeading remark="what each would open">Blockers</PartHeading>
+    <section aria-label="What would help" className="mt-4">
+      <PartHeading remark="more starts">What would help</PartHeading>
       {absences.sets.length > 0 && <Absences plan={plan} explained={explained} />}
       <ul>
         {shown.map((offer) => (
@@ -133,7 +133,7 @@ function tried(
   change: () => void,
 ): void {
   change();
-  offerUndo(`Looked for: ${words}.`, () => restore(asked));
+  offerUndo(`Now looking: ${words}.`, () => restore(asked));
 }
 
 /** Conceding something and choosing its best time with one click, and taking both back with one. */

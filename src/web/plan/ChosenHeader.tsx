@@ -174,7 +174,7 @@ function WorksOn({ weekly }: { weekly: WeeklyTime }) {
     <p role="status" className={failing ? 'font-medium text-alpenglow' : 'text-lichen-ink'}>
       {failing === 0
         ? `Works on all ${weekly.dates.length} dates.`
-        : `Works on ${weekly.dates.length - failing} of ${weekly.dates.length} dates; what to do about the others stands with the weekly times.`}
+        : `Works on ${weekly.dates.length - failing} of ${weekly.dates.length} dates; choose under Weekly times what to do about the others.`}
     </p>
   );
 }

@@ -227,7 +227,7 @@ function PublishedAge({
   });
   return (
     <span className={`block ${published.failing ? 'text-alpenglow' : ''}`}>
-      published, {refresh.isPending ? 'reading …' : age}
+      shares busy times only, {refresh.isPending ? 'reading …' : age}
       {published.failing ? '; cannot be read now' : ''}{' '}
       <button
         type="button"
@@ -235,7 +235,7 @@ function PublishedAge({
         disabled={refresh.isPending}
         onClick={() => refresh.mutate()}
       >
-        read again
+        Read again
       </button>
     </span>
   );

@@ -12,6 +12,6 @@ export function sendLabel(guests: number, places: readonly string[]): string {
       places.length > 0 && `${guests > 0 ? 'hold' : 'Hold'} ${held}`,
     ]
       .filter(Boolean)
-      .join(', ') || 'Put it in my calendar'
+      .join(', ') || 'Save to my calendar'
   );
 }

@@ -45,7 +45,7 @@ export function PreferencesView() {
       <div className="mb-5 flex items-baseline gap-4">
         <h1 className="text-[26px]">Preferences</h1>
         <span role="status" className="text-ink-2">
-          {saved ? 'Kept. It holds from now on.' : 'What you change holds at once.'}
+          {saved ? 'Saved.' : 'Changes are saved as you make them.'}
         </span>
       </div>
       {problem !== null && (

@@ -55,7 +55,7 @@ export function WorkingHours({
         className="mt-2"
         onClick={() => onChange(copy.map((_, k) => (k < 5 ? [...copy[0]!] : copy[k]!)))}
       >
-        Monday’s hours until Friday
+        Copy Monday to the days until Friday
       </Button>
     </fieldset>
   );

@@ -106,12 +106,12 @@ export function TimesFields({
       {allowZones && zonesOpen && !typed.allDay && (
         <div className="grid grid-cols-2 gap-2">
           <ZoneField
-            label="Zone of the start"
+            label="Time zone of the start"
             value={typed.zone}
             onChange={(zone) => change({ zone })}
           />
           <ZoneField
-            label="Zone of the end"
+            label="Time zone of the end"
             value={typed.endZone ?? typed.zone}
             onChange={(zone) => change({ endZone: zone === typed.zone ? null : zone })}
           />

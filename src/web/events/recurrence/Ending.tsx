@@ -7,7 +7,7 @@ import type { RulePart } from './repeating.ts';
 const ENDS = [
   { value: 'never', words: 'never' },
   { value: 'until', words: 'on a day' },
-  { value: 'count', words: 'after so many times' },
+  { value: 'count', words: 'after a number of dates' },
 ] as const;
 
 /** When a rule ends: never, on a day, or after so many dates. */

@@ -64,7 +64,7 @@ export function Preview({
           `, but not on ${except.length} ${except.length === 1 ? 'date' : 'dates'}`}
       </p>
       <p className="mb-1.5 text-xs text-ink-2">
-        Choose a date to leave it out, or to take it in again.
+        Click a date to skip it, and again to put it back.
       </p>
       <ul className="flex flex-wrap gap-1" aria-label="Next dates">
         {dates.map(({ recurrenceId }) => {
