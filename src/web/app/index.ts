@@ -8,5 +8,6 @@ export { useChangePreferences, useMe, useNow, usePreferences } from './session.t
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
 export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
+export { useKeptText } from './useKeptText.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ChangeEventRequest, EventDetail, Scope } from '../../contract/events.ts';
-import { ApiProblem, sendApi } from '../app/index.ts';
+import { ApiProblem, sendApi, useKeptText } from '../app/index.ts';
 import { draftOf, repeatsOf, same } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
 import { useDraftForm } from './useDraftForm.ts';
@@ -10,13 +10,11 @@ import { useEventActions } from './useEventActions.ts';
 /** An event that is being changed: its form's content, the part of a series meant, whom to tell. */
 export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) => void) {
   const actions = useEventActions();
-  const form = useDraftForm(
-    `change ${event.id} ${event.series?.recurrenceId ?? ''}`,
-    draftOf(event),
-  );
+  const name = `change ${event.id} ${event.series?.recurrenceId ?? ''}`;
+  const form = useDraftForm(name, draftOf(event));
   const [scope, setScope] = useState<Scope>(event.series ? 'one' : 'all');
   const [tell, setTell] = useState(true);
-  const [message, setMessage] = useState('');
+  const [message, setMessage, messageSent] = useKeptText(`message ${name}`);
   const others = event.attendees.filter((one) => one.role !== 'organizer').length;
   const telling = others > 0 && tell ? ('everyone' as const) : ('nobody' as const);
 
@@ -33,6 +31,7 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
     },
     onSuccess: (changed) => {
       form.done();
+      messageSent();
       onDone(changed);
     },
     // Somebody else was first: what they made of it is read, and stands beside what was typed here.

@@ -1,7 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
 import type { Reply } from '../../contract/events.ts';
-import { errorText } from '../app/index.ts';
+import { errorText, useKeptText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { ANSWERS, REPLY_WORDS } from './replyWords.tsx';
 
@@ -12,15 +11,21 @@ export function AnswerForm({
   present,
   note: presentNote = '',
   toWhom,
+  about,
   send,
 }: {
   present: Reply;
   note?: string;
   toWhom: string;
+  /** What makes it one of a kind: a note that is typed is kept under it. */
+  about: string;
   send: (reply: Answer, note: string) => Promise<unknown>;
 }) {
-  const [note, setNote] = useState(presentNote);
-  const answer = useMutation({ mutationFn: (reply: Answer) => send(reply, note) });
+  const [note, setNote, sent] = useKeptText(`answer ${about}`, presentNote);
+  const answer = useMutation({
+    mutationFn: (reply: Answer) => send(reply, note),
+    onSuccess: sent,
+  });
   return (
     <div className="grid gap-3">
       <Field label={`A note to ${toWhom}, if you like`}>

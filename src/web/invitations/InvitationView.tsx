@@ -106,7 +106,8 @@ export function InvitationView() {
           )}
           {!mine && event.status === 'confirmed' && (
             <AnswerForm
-              key={myReply}
+              key={`${covers} ${myReply}`}
+              about={`${id} ${covers === 'one' ? date : ''}`}
               present={myReply}
               note={myNote}
               toWhom={event.organizer.name}

@@ -148,7 +148,7 @@ function Message({ id }: { id: string }) {
           <h3 className="mb-2 text-[15px]">
             Answer by mail, as {message.to.name || message.recipient} would
           </h3>
-          <AnswerForm present="needs-action" toWhom={message.from.name} send={answer} />
+          <AnswerForm about={id} present="needs-action" toWhom={message.from.name} send={answer} />
         </section>
       )}
       {message.calendar && (

@@ -5,7 +5,7 @@ import type { Place, PlaceDay } from '../../contract/places.ts';
 import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { Failure, readApi, sendApi, useMe, useNow } from '../app/index.ts';
+import { Failure, readApi, sendApi, useKeptText, useMe, useNow } from '../app/index.ts';
 import { TimesFields, useTyped } from '../time/index.ts';
 import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
@@ -110,12 +110,14 @@ function BookForm({
 }: { place: Place } & ReturnType<typeof useTyped>) {
   const client = useQueryClient();
   const me = useMe();
-  const [title, setTitle] = useState('');
+  const [title, setTitle, titleSent] = useKeptText(`booking ${place.id}`);
   const [mine, setMine] = useState(true);
   const read = readTimes(typed);
   const book = useMutation({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
+      titleSent();
+      setTitle('');
       void client.invalidateQueries({ queryKey: ['places'] });
       void client.invalidateQueries({ queryKey: ['calendar'] });
       tellUser(
