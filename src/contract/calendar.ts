@@ -17,7 +17,12 @@ const idList = z
   .pipe(z.array(subjectId).max(MOST_LAYERS * 5, `may name at most ${MOST_LAYERS * 5} subjects`));
 
 export const calendarQuery = z
-  .strictObject({ ...span, subjects: idList })
+  .strictObject({
+    ...span,
+    subjects: idList,
+    /** Whether what I declined is wanted too, which stands in nobody's calendar. */
+    declined: z.literal('yes', { error: 'must be "yes" or left out' }).optional(),
+  })
   .refine(inOrder, orderProblem)
   .refine(({ from, to }) => to - from <= 400 * DAY_MS, {
     path: ['to'],

@@ -246,4 +246,47 @@ describe('public holidays', () => {
     expect(await names('ines.aldabe')).toEqual(['Christmas Day', 'Second Day of Christmas']);
     expect(await names('wanjiru.keele')).toContain('Jamhuri Day');
   });
+
+  it('shows what was declined where that is asked for, dates of a series too, and nowhere else', async () => {
+    const ines = await server.as('ines.aldabe');
+    const bao = await server.as('bao.nguyen');
+    const attendees = [{ personId: await server.id('Bao Nguyen'), role: 'required' as const }];
+    const make = async (title: string, more = {}) =>
+      (
+        await ines.post<EventDetail>(
+          '/api/events',
+          meetingRequest({
+            title,
+            attendees,
+            times: bergenTimes('2027-10-05T10:00', '2027-10-05T11:00'),
+            ...more,
+          }),
+        )
+      ).body;
+    const once = await make('Not for me');
+    const series = await make('Some of them', { repeats: { rule: 'FREQ=DAILY;COUNT=3' } });
+    await make('Coming');
+    await bao.post(`/api/invitations/${once.id}/reply`, { reply: 'declined' });
+    await bao.post(`/api/invitations/${series.id}/reply`, {
+      reply: 'declined',
+      occurrence: '2027-10-06T10:00',
+    });
+    const window = `from=${Date.UTC(2027, 9, 4)}&to=${Date.UTC(2027, 9, 9)}`;
+    const shown = async (more: string) =>
+      (await bao.get<CalendarResponse>(`/api/calendar?${window}${more}`)).body.items
+        .filter((one) => one.organizer === 'Ines Aldabe')
+        .map((one) => `${one.title} ${one.standing} ${new Date(one.start).getUTCDate()}`)
+        .sort();
+    expect(await shown('')).toEqual([
+      'Coming needs-action 5',
+      'Some of them needs-action 5',
+      'Some of them needs-action 7',
+    ]);
+    expect((await shown('&declined=yes')).filter((one) => one.includes('declined'))).toEqual([
+      'Not for me declined 5',
+      'Some of them declined 6',
+    ]);
+    const wrong = await bao.get(`/api/calendar?${window}&declined=perhaps`);
+    expect(wrong.status).toBe(400);
+  });
 });

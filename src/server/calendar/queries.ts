@@ -41,6 +41,35 @@ export async function readCalendar(
   return rows;
 }
 
+/** What a person declined over a window, by start: it takes nobody's time, and can be taken up again. */
+export async function readDeclined(
+  db: Database,
+  personId: number,
+  from: number,
+  to: number,
+): Promise<CalendarItem[]> {
+  const { rows } = await db.query<CalendarItem>(
+    `with asked as materialized (
+       select event_id, id from attendee
+       where person_id = $1 and role <> 'organizer'
+         and (reply = 'declined'
+              or exists (select 1 from occurrence_reply
+                         where attendee_id = attendee.id and reply = 'declined')))
+     select ${ITEM_COLUMNS}, 'free' as occupancy
+     from asked
+     join effective_occurrence occurrence
+       on occurrence.event_id = asked.event_id and occurrence.status = 'confirmed'
+     join effective_reply reply
+       on reply.occurrence_id = occurrence.id and reply.attendee_id = asked.id
+     join subject on subject.id = occurrence.organizer_id
+     where reply.reply = 'declined'
+       and occurrence.starts_at < $3 and occurrence.ends_at > $2
+     order by occurrence.starts_at, occurrence.event_id`,
+    [personId, new Date(from), new Date(to)],
+  );
+  return rows;
+}
+
 export interface SubjectFacts {
   id: number;
   kind: 'person' | 'resource';

@@ -17,6 +17,7 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import {
   readCalendar,
+  readDeclined,
   readLayers,
   readSubjectFacts,
   readTaken,
@@ -29,13 +30,20 @@ import { readCancelled } from './searchQueries.ts';
 export async function calendar(
   db: Database,
   actor: PersonActor,
-  { from, to, subjects: ids }: { from: number; to: number; subjects: number[] },
+  {
+    from,
+    to,
+    subjects: ids,
+    declined,
+  }: { from: number; to: number; subjects: number[]; declined?: 'yes' | undefined },
 ): Promise<CalendarResponse> {
-  const [items, subjects] = await Promise.all([
+  const [items, gone, subjects] = await Promise.all([
     readCalendar(db, actor.me.id, from, to),
+    declined ? readDeclined(db, actor.me.id, from, to) : [],
     ids.length ? subjectCalendars(db, actor, [...new Set(ids)], from, to) : [],
   ]);
-  return { items, subjects };
+  const all = gone.length > 0 ? [...items, ...gone].sort((a, b) => a.start - b.start) : items;
+  return { items: all, subjects };
 }
 
 async function subjectCalendars(

@@ -1,8 +1,9 @@
 import { Search, X } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
-import { Link, Outlet } from 'react-router';
+import { Link, Outlet, useLocation } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
 import { IconButton } from '../design/controls.tsx';
+import { Guard } from '../design/Guard.tsx';
 import { BesideTheView } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
@@ -20,6 +21,7 @@ export function Shell() {
   useLive();
   useUndoKey();
   const isPhone = usePhone();
+  const { pathname } = useLocation();
   const [keysOpen, setKeysOpen] = useState(false);
   const [fieldOpen, setFieldOpen] = useState(false);
   const onKeys = () => setKeysOpen(true);
@@ -67,9 +69,11 @@ export function Shell() {
           tabIndex={-1}
           className="outline-none flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto"
         >
-          <Suspense fallback={<Loading what="the view" />}>
-            <Outlet />
-          </Suspense>
+          <Guard what="this view" until={pathname}>
+            <Suspense fallback={<Loading what="the view" />}>
+              <Outlet />
+            </Suspense>
+          </Guard>
         </div>
         <BesideTheView />
       </div>

@@ -9,14 +9,19 @@ type ReadCalendar = CalendarResponse & { read: Interval };
 /**
  * What stands in my calendar and in those of some people and places, over a window.
  * @param subjectIds whose besides mine, in ascending order
+ * @param declined whether what I declined is wanted too, which stands in nobody's calendar
  */
-export function calendarItems({ start, end }: Interval, subjectIds: readonly number[]) {
+export function calendarItems(
+  { start, end }: Interval,
+  subjectIds: readonly number[],
+  declined = false,
+) {
   const ids = subjectIds.join();
   return queryOptions({
-    queryKey: ['calendar', 'items', start, end, ids],
+    queryKey: ['calendar', 'items', start, end, ids, declined],
     queryFn: async ({ signal }): Promise<ReadCalendar> => ({
       ...(await readApi<CalendarResponse>(
-        `/calendar?from=${start}&to=${end}${ids && `&subjects=${ids}`}`,
+        `/calendar?from=${start}&to=${end}${ids && `&subjects=${ids}`}${declined ? '&declined=yes' : ''}`,
         signal,
       )),
       read: { start, end },

@@ -63,7 +63,10 @@ function Calendar() {
   const everywhere = params.get('search') === 'all';
 
   const shown = layers.layers.filter((layer) => layer.shown);
-  const query = useCalendar(from, to, shown, kind !== 'year');
+  const query = useCalendar(from, to, shown, {
+    enabled: kind !== 'year',
+    declined: filter.reply === 'declined',
+  });
   // Days that are not read yet are not empty.
   const isRead = query.data !== undefined && contains(query.data.read, { start: from, end: to });
   const holidays = useHolidays(dates[0]!, dates.at(-1)!);

@@ -4,7 +4,12 @@ import type { Holiday, Layer } from '../../contract/calendar.ts';
 import { calendarItems, readApi, useShown } from '../app/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
-export function useCalendar(from: number, to: number, layers: readonly Layer[], enabled = true) {
+export function useCalendar(
+  from: number,
+  to: number,
+  layers: readonly Layer[],
+  { enabled = true, declined = false },
+) {
   const ids = [...new Set(layers.flatMap((layer) => layer.subjectIds))].sort((a, b) => a - b);
   useShown(
     layers.flatMap(({ kind, subjectIds }) =>
@@ -12,7 +17,7 @@ export function useCalendar(from: number, to: number, layers: readonly Layer[], 
     ),
   );
   return useQuery({
-    ...calendarItems({ start: from, end: to }, ids),
+    ...calendarItems({ start: from, end: to }, ids, declined),
     placeholderData: keepPreviousData,
     enabled,
   });

@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { Guard } from './Guard.tsx';
 import { useOpener } from './useOpener.ts';
 import { usePhone } from './usePhone.ts';
 
@@ -53,7 +54,9 @@ export function Panel({
               Close
             </Dialog.Close>
           </div>
-          {children}
+          <Guard what="this panel" until={title}>
+            {children}
+          </Guard>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -2,6 +2,7 @@ import { Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
 import type { WallTime } from '../../core/time/wall.ts';
+import { Guard } from '../design/Guard.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { CategoryField } from './CategoryField.tsx';
 import type { Draft } from './draft.ts';
@@ -63,13 +64,15 @@ export function FurtherParts({
   return (
     <>
       {isRepeating && (
-        <RecurrenceEditor
-          value={draft.repeating}
-          startsAt={startsAt}
-          zone={draft.typed.zone}
-          {...(cancelled && { cancelled })}
-          onChange={(repeating) => set({ repeating })}
-        />
+        <Guard what="how it repeats" until={draft.repeating}>
+          <RecurrenceEditor
+            value={draft.repeating}
+            startsAt={startsAt}
+            zone={draft.typed.zone}
+            {...(cancelled && { cancelled })}
+            onChange={(repeating) => set({ repeating })}
+          />
+        </Guard>
       )}
       {TEXTS.filter(([part]) => shows(part)).map(([part, label]) => (
         <div key={part}>
