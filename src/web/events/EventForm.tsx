@@ -14,7 +14,7 @@ import { PeopleField } from './PeopleField.tsx';
 import { PlaceField } from './PlaceField.tsx';
 import { TakenDates, takenDatesIn } from './TakenDates.tsx';
 import type { DraftForm } from './useDraftForm.ts';
-import { TimesFields, useNowMinutes } from '../time/index.ts';
+import { TimesFields, useNowMinutes, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/typedTimes.ts';
 
 /** What the form gives; `instead` when another place is taken in the stead of one that is not free. */
@@ -90,15 +90,22 @@ export function EventForm({
     set({ typed });
     give({}, typed);
   };
+  const [ask, question] = usePastAsk();
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const addPeople = (fresh: readonly Asked[]) =>
     set((before) => ({ people: joined(before.people, fresh) }));
   return (
     <form
-      onSubmit={(event) => void form.form.handleSubmit(() => give())(event)}
+      onSubmit={(event) =>
+        void form.form.handleSubmit(() =>
+          // What nobody else is asked to may be noted afterwards.
+          span && draft.people.length > 0 ? ask(span, () => give()) : give(),
+        )(event)
+      }
       noValidate
       className="grid gap-4"
     >
+      {question}
       <FormNotices form={form} />
       {before}
       <Field label="Title" bare error={titleError}>

@@ -65,6 +65,8 @@ export function useGridDrag(parts: Parts) {
   });
   const hold = useRef<Hold | null>(null);
   const pressTimer = useRef<number | undefined>(undefined);
+  /** A finger on free time that has neither moved nor stayed: let go, it is a tap. */
+  const tap = useRef<globalThis.PointerEvent | null>(null);
   const frame = useRef(0);
   const pointer = useRef({ x: 0, y: 0 });
   const geometry = useRef<Geometry | null>(null);
@@ -185,8 +187,10 @@ export function useGridDrag(parts: Parts) {
       const holding = hold.current;
       if (!holding || event.pointerId !== holding.pointerId) {
         const { x, y } = pointer.current;
-        if (Math.hypot(event.clientX - x, event.clientY - y) > MOVE_PX)
+        if (Math.hypot(event.clientX - x, event.clientY - y) > MOVE_PX) {
           clearTimeout(pressTimer.current);
+          tap.current = null;
+        }
         return;
       }
       pointer.current = { x: event.clientX, y: event.clientY };
@@ -202,6 +206,14 @@ export function useGridDrag(parts: Parts) {
     };
     const up = (event: globalThis.PointerEvent) => {
       clearTimeout(pressTimer.current);
+      const tapped = tap.current;
+      tap.current = null;
+      if (tapped?.pointerId === event.pointerId && !hold.current) {
+        // The click that follows is not meant for the form that opens under the finger.
+        ignoreNextClick();
+        begin(tapped, 'create', null, null);
+        return release(true);
+      }
       if (hold.current?.pointerId !== event.pointerId) return;
       // Where it is let go counts, and not where the last frame saw it.
       if (hold.current.moved) {
@@ -212,6 +224,7 @@ export function useGridDrag(parts: Parts) {
     };
     const cancel = (event: globalThis.PointerEvent) => {
       clearTimeout(pressTimer.current);
+      tap.current = null;
       if (hold.current?.pointerId === event.pointerId) release(false);
     };
     const escape = (event: KeyboardEvent) => {
@@ -252,7 +265,9 @@ export function useGridDrag(parts: Parts) {
       if (event.pointerType !== 'touch') return begin(event, grip, item, over);
       const native = event.nativeEvent;
       clearTimeout(pressTimer.current);
+      tap.current = asked === 'create' && touched === null ? native : null;
       pressTimer.current = window.setTimeout(() => {
+        tap.current = null;
         begin(native, grip, item, over);
         hold.current!.moved = true;
         navigator.vibrate?.(10);

@@ -3,10 +3,11 @@ import { useState, type FormEvent } from 'react';
 import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
 import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
-import { HOUR } from '../../core/time/interval.ts';
+import { resolveSpan } from '../../core/time/eventTimes.ts';
+import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, sendApi, useKeptText, useMe, useNow } from '../app/index.ts';
-import { TimesFields, useTyped } from '../time/index.ts';
+import { TimesFields, usePastAsk, useTyped } from '../time/index.ts';
 import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
@@ -59,7 +60,9 @@ function Day({ place, date }: { place: Place; date: string }) {
     `${((Math.min(end, to) - Math.max(start, from)) / (to - from)) * 100}%`;
   return (
     <section aria-label="Its day">
-      <PartHeading remark={place.zone === me.zone ? undefined : `${zoneCity(place.zone)} time`}>
+      <PartHeading
+        remark={place.zone === me.zone ? undefined : `${nameOfZone(place.zone, me)} time`}
+      >
         {formatDay(resolveWallTime(`${date}T12:00`, place.zone).instant, place.zone)}
       </PartHeading>
       {query.isPending && (
@@ -89,6 +92,12 @@ function Day({ place, date }: { place: Place; date: string }) {
                   {formatTime(booking.start, place.zone, me.clock)}–
                   {formatTime(booking.end, place.zone, me.clock)}
                 </b>{' '}
+                {place.zone !== me.zone && (
+                  <span className="text-ink-2">
+                    ({formatTime(booking.start, me.zone, me.clock)}–
+                    {formatTime(booking.end, me.zone, me.clock)} {nameOfZone(me.zone, me)}){' '}
+                  </span>
+                )}
                 {booking.title ?? 'taken'}
                 {booking.holder && (
                   <span className="text-ink-2">, {booking.mine ? 'yours' : booking.holder}</span>
@@ -102,6 +111,19 @@ function Day({ place, date }: { place: Place; date: string }) {
   );
 }
 
+type Reader = ReturnType<typeof useMe>;
+
+/** A zone as its people call it. */
+const nameOfZone = (zone: string, me: Reader): string => me.zoneNames[zone] ?? zoneCity(zone);
+
+/** A time on the place's clock and, where that is another, on the reader's, each named. */
+function bothClocks(span: Interval, place: Place, me: Reader): string {
+  const there = formatSpan(span, place.zone, me.clock);
+  return place.zone === me.zone
+    ? there
+    : `${there} in ${nameOfZone(place.zone, me)}, ${formatSpan(span, me.zone, me.clock)} in ${nameOfZone(me.zone, me)}`;
+}
+
 function BookForm({
   place,
   typed,
@@ -112,7 +134,9 @@ function BookForm({
   const me = useMe();
   const [title, setTitle, titleSent] = useKeptText(`booking ${place.id}`);
   const [mine, setMine] = useState(true);
+  const [ask, question] = usePastAsk();
   const read = readTimes(typed);
+  const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const book = useMutation({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
@@ -121,7 +145,7 @@ function BookForm({
       void client.invalidateQueries({ queryKey: ['places'] });
       void client.invalidateQueries({ queryKey: ['calendar'] });
       tellUser(
-        `${event.resources.map((one) => one.name).join(', ')} is yours, ${formatSpan(event, me.zone, me.clock)}.`,
+        `${event.resources.map((one) => one.name).join(', ')} is yours, ${bothClocks(event, place, me)}.`,
         () => void undo(event),
       );
     },
@@ -139,7 +163,7 @@ function BookForm({
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (read.times) book.mutate(request(read.times, place.id));
+    if (read.times && span) ask(span, () => book.mutate(request(read.times!, place.id)));
   };
   const take = (way: WayOut) => {
     if (way.kind === 'resource') {
@@ -154,6 +178,7 @@ function BookForm({
   const taken = takenIn(book.error);
   return (
     <form onSubmit={submit} noValidate className="grid gap-3">
+      {question}
       <PartHeading>Book it</PartHeading>
       <Field label="What for, if you like">
         <TextInput
@@ -163,6 +188,7 @@ function BookForm({
         />
       </Field>
       <TimesFields typed={typed} change={change} errors={read.errors} />
+      {span && place.zone !== me.zone && <p>{bothClocks(span, place, me)}</p>}
       <Tick label="My time is taken then, too" on={mine} onChange={setMine} />
       {taken ? (
         <WaysOut body={taken} busy={book.isPending} take={take} />

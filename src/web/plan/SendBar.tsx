@@ -10,6 +10,7 @@ import { wallTimeAt } from '../../core/time/wall.ts';
 import { Failure, sendApi, useMe } from '../app/index.ts';
 import { TakenDates, takenDatesIn } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
+import { usePastAsk } from '../time/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { takenIn, WaysOut } from '../places/index.ts';
 import { sendLabel } from './sendLabel.ts';
@@ -78,6 +79,7 @@ export function SendBar({
     (one) => one.kind === 'person' && !one.setAside && one.id !== me.id,
   );
   const [tried, setTried] = useState(false);
+  const [ask, question] = usePastAsk();
   const series = repeating ? (weekly ? seriesParts(weekly, decisions, plan) : null) : null;
   const places = chosen ? placesFor(plan, chosen) : [];
   const listed = members.filter((one) => one.kind === 'resource' && !one.setAside);
@@ -122,7 +124,7 @@ export function SendBar({
   });
   const submit = () => {
     setTried(true);
-    if (title.trim() && chosen) send.mutate(request(chosen, held));
+    if (title.trim() && chosen) ask(chosen, () => send.mutate(request(chosen, held)));
   };
   const take = (way: WayOut) => {
     if (way.kind === 'time') {
@@ -160,6 +162,7 @@ export function SendBar({
           </p>
         )}
       </div>
+      {question}
       <div className="basis-full max-w-2xl empty:hidden">
         {dates && series ? (
           <TakenDates

@@ -6,10 +6,10 @@ import { useEvent } from '../events/index.ts';
 import { type Asked } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 
-/** Who and what a meeting takes, as a line-up. */
+/** Who and what a meeting takes, as a line-up; another time may suit those who declined. */
 const lineUpOf = (event: EventDetail): Asked[] => [
   ...event.attendees
-    .filter((one) => one.role !== 'organizer' && one.reply !== 'declined')
+    .filter((one) => one.role !== 'organizer')
     .map(({ personId, email, role }): Asked => {
       const asked = {
         role: role === 'optional' ? ('optional' as const) : ('required' as const),

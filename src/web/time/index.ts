@@ -6,3 +6,4 @@ export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
 export { useTyped } from './useTyped.ts';
+export { usePastAsk } from './usePastAsk.tsx';
