@@ -86,6 +86,38 @@ for (const theme of ['light', 'dark'] as const) {
     expect(found).toEqual([]);
   });
 
+  test(`no sheet of a phone has a serious hindrance, ${theme}`, async ({ browser }) => {
+    test.setTimeout(600_000);
+    const page = await openAs(browser, 'Clara Weiss', {
+      ...PHONE,
+      hasTouch: true,
+      colorScheme: theme,
+    });
+    const found: string[] = [];
+    const sheet = page.getByRole('dialog');
+    const look = async (at: Locator) => {
+      await expect(at).toBeVisible();
+      found.push(...(await grave(page)));
+      await page.keyboard.press('Escape');
+      await expect(sheet).toBeHidden();
+    };
+    await page.goto(address('/calendar'));
+    await page.getByRole('button', { name: 'What is shown, and how' }).click();
+    await look(sheet.getByLabel('Go to a day'));
+    await page.getByRole('button', { name: 'New event', exact: true }).click();
+    await look(sheet.getByRole('button', { name: 'Save to my calendar' }));
+    await page.locator('[data-item^="m"]').first().click();
+    await look(sheet.getByRole('link', { name: 'All its details' }));
+    await page.goto(address('/plan'));
+    await page.getByRole('button', { name: /^1 person/ }).click();
+    await look(sheet.getByPlaceholder('Add a person, team or place'));
+    await page.goto(address('/places?open=70'));
+    await look(sheet.getByRole('button', { name: 'Book Prion' }));
+    await page.getByRole('button', { name: /^What is new/ }).click();
+    await look(sheet.getByRole('heading', { name: 'What is new' }));
+    expect(found).toEqual([]);
+  });
+
   test(`no panel, form or dialog has a serious hindrance, ${theme}`, async ({ browser }) => {
     test.setTimeout(600_000);
     const page = await openAs(browser, 'Clara Weiss', { colorScheme: theme });

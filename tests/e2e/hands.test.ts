@@ -305,3 +305,81 @@ test('closing a panel gives the focus back to what opened it', async ({ browser 
     }
   }
 });
+
+test('a time that is over asks before anybody is told of it', async ({ browser }) => {
+  const page = await openAs(browser, 'Kwame Boateng');
+  await page.goto(address('/events/new'));
+  await page.getByLabel('Title', { exact: true }).fill('Long past');
+  await page.getByLabel('Day', { exact: true }).fill('2026-11-02');
+  // A note of one's own is nobody else's business.
+  await page.getByPlaceholder('Add a person, team or place').fill('tom');
+  await page.locator('[cmdk-item]', { hasText: 'Tomas Okafor' }).first().click();
+  await page.getByRole('button', { name: 'Send to 1 person' }).click();
+  const asked = page.getByRole('alertdialog', { name: 'This time is over' });
+  await asked.getByRole('button', { name: 'Leave it as it is' }).click();
+  await expect(asked).toBeHidden();
+  expect(await eventsNamed(page, 'Long past')).toHaveLength(0);
+  await page.getByRole('button', { name: 'Send to 1 person' }).click();
+  await asked.getByRole('button', { name: 'Do it all the same' }).click();
+  await expect(page.getByText('“Long past” is sent to 1 person.').first()).toBeVisible();
+});
+
+test('a room of another zone speaks in its clock and in mine, each named', async ({ browser }) => {
+  const page = await openAs(browser, 'Kwame Boateng');
+  await page.goto(address('/places?open=70'));
+  const panel = page.getByRole('dialog');
+  await panel.getByLabel('Day', { exact: true }).fill('2027-05-26');
+  await panel.getByLabel('Start', { exact: true }).fill('10');
+  await panel.getByLabel('End', { exact: true }).fill('11');
+  await panel.getByLabel('End', { exact: true }).press('Tab');
+  const both = panel.getByText(/^Wed 26 May 10:00–11:00 in \w+, \w+ 2\d May .* in \w+$/);
+  await expect(both).toBeVisible();
+  await panel.getByRole('button', { name: /^Book / }).click();
+  await expect(page.getByText(/is yours, Wed 26 May 10:00–11:00 in \w+, /).first()).toBeVisible();
+});
+
+test('what was declined is found by asking for it', async ({ browser }) => {
+  const page = await openAs(browser, 'Runa Fossheim');
+  const hal = await openAs(browser, 'Hal Teague');
+  const people = await page.request.get(address('/api/people?q=Hal%20Teague'));
+  const [one] = ((await people.json()) as { people: { id: number }[] }).people;
+  const made = await page.request.post(address('/api/events'), {
+    headers: { Origin: address(), 'Idempotency-Key': randomUUID() },
+    data: {
+      title: 'Not for Hal',
+      times: { startsAt: '2027-06-02T09:00', endsAt: '2027-06-02T10:00', zone: 'Europe/Oslo' },
+      attendees: [{ personId: one!.id, role: 'required' }],
+    },
+  });
+  const { id } = (await made.json()) as EventDetail;
+  await hal.goto(address(`/invitations/${id}`));
+  await hal.getByRole('button', { name: 'Decline', exact: true }).click();
+  await expect(hal.getByText('Your answer: declined.', { exact: true })).toBeVisible();
+  await hal.goto(address('/calendar?date=2027-06-02'));
+  await expect(hal.locator('[data-grid]')).toBeVisible();
+  await expect(hal.locator('[data-item]', { hasText: 'Not for Hal' })).toHaveCount(0);
+  await hal.goto(address('/calendar?date=2027-06-02&reply=declined'));
+  const item = hal.locator('[data-item]', { hasText: 'Not for Hal' });
+  await expect(item).toBeVisible();
+  await item.click();
+  await hal.getByRole('dialog').getByRole('button', { name: 'Accept', exact: true }).click();
+  await hal.goto(address('/calendar?date=2027-06-02'));
+  await expect(item).toBeVisible();
+});
+
+test('a tap on free time begins an event of the usual length', async ({ browser }) => {
+  const page = await openAs(browser, 'Leila Haddad', {
+    viewport: { width: 390, height: 844 },
+    hasTouch: true,
+  });
+  await page.goto(address('/calendar?date=2027-06-09&view=day'));
+  const column = (await page.locator('[data-day]').first().boundingBox())!;
+  await page.touchscreen.tap(column.x + column.width / 2, 480);
+  const panel = page.getByRole('dialog', { name: 'New event' });
+  await expect(panel.getByLabel('Title')).toBeVisible();
+  await expect(panel.getByLabel('Day', { exact: true })).toHaveValue('Wed 9 Jun 2027');
+  await panel.getByLabel('Title').fill('Tapped');
+  await panel.getByRole('button', { name: 'Save to my calendar' }).click();
+  await expect(panel).toBeHidden();
+  expect(await eventsNamed(page, 'Tapped')).toHaveLength(1);
+});
