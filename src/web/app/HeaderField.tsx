@@ -109,58 +109,61 @@ export function HeaderField({
         }
       }}
     >
-      <Command.Input asChild value={text} onValueChange={setText}>
-        <textarea
-          ref={input}
-          rows={1}
-          autoFocus={!!onGone}
-          onFocus={() => setOpen(true)}
-          placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
-          className={`absolute inset-x-0 top-0 z-40 field-sizing-content min-h-full resize-none overflow-hidden rounded-[18px] border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2 max-sm:py-2.5 ${open ? 'max-h-40' : 'max-h-full'}`}
-        />
-      </Command.Input>
-      <Command.List
-        hidden={!open}
-        onMouseDown={(event) => event.preventDefault()}
-        className="absolute inset-x-0 top-full z-40 mt-1 max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
-      >
-        {sentence && (
-          <>
-            <SentenceChips sentence={sentence} />
-            <Command.Item value="sentence" onSelect={() => void plan()} className={ITEM}>
-              <span className="font-medium">Plan this</span>
-              <span className="text-ink-2">see when it can be</span>
+      {/* Lies over what is below, and the list below its last line. */}
+      <div className="absolute inset-x-0 top-0 z-40 grid gap-1">
+        <Command.Input asChild value={text} onValueChange={setText}>
+          <textarea
+            ref={input}
+            rows={1}
+            autoFocus={!!onGone}
+            onFocus={() => setOpen(true)}
+            placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
+            className={`field-sizing-content min-h-9 resize-none max-sm:min-h-11 overflow-hidden rounded-[18px] border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2 max-sm:py-2.5 ${open ? 'max-h-40' : 'max-h-9 max-sm:max-h-11'}`}
+          />
+        </Command.Input>
+        <Command.List
+          hidden={!open}
+          onMouseDown={(event) => event.preventDefault()}
+          className="max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
+        >
+          {sentence && (
+            <>
+              <SentenceChips sentence={sentence} />
+              <Command.Item value="sentence" onSelect={() => void plan()} className={ITEM}>
+                <span className="font-medium">Plan this</span>
+                <span className="text-ink-2">see when it can be</span>
+              </Command.Item>
+            </>
+          )}
+          {found.map((one) => (
+            <Command.Item
+              key={`${one.kind}${one.id}`}
+              value={valueOf(one)}
+              onSelect={() => go(addressOf(one))}
+              className={ITEM}
+            >
+              <span className="font-medium">{one.name}</span>
+              <span className="text-ink-2">
+                {one.kind === 'resource' ? one.detail : `plan with, ${one.detail}`}
+              </span>
             </Command.Item>
-          </>
-        )}
-        {found.map((one) => (
-          <Command.Item
-            key={`${one.kind}${one.id}`}
-            value={valueOf(one)}
-            onSelect={() => go(addressOf(one))}
-            className={ITEM}
-          >
-            <span className="font-medium">{one.name}</span>
-            <span className="text-ink-2">
-              {one.kind === 'resource' ? one.detail : `plan with, ${one.detail}`}
-            </span>
-          </Command.Item>
-        ))}
-        {views.map(([name, address]) => (
-          <Command.Item
-            key={address}
-            value={`go ${name}`}
-            onSelect={() => go(address)}
-            className={ITEM}
-          >
-            <span className="font-medium">{name}</span>
-            <span className="text-ink-2">go</span>
-          </Command.Item>
-        ))}
-        {!sentence && found.length + views.length === 0 && (
-          <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
-        )}
-      </Command.List>
+          ))}
+          {views.map(([name, address]) => (
+            <Command.Item
+              key={address}
+              value={`go ${name}`}
+              onSelect={() => go(address)}
+              className={ITEM}
+            >
+              <span className="font-medium">{name}</span>
+              <span className="text-ink-2">go</span>
+            </Command.Item>
+          ))}
+          {!sentence && found.length + views.length === 0 && (
+            <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
+          )}
+        </Command.List>
+      </div>
     </Command>
   );
 }

@@ -24,7 +24,7 @@ const NAMES: Record<keyof Draft, string> = {
 
 /** What a part of a draft says, in a few words; null where it is too much for that. */
 function valueWords(part: keyof Draft, value: Draft[keyof Draft]): string | null {
-  if (part === 'title' || part === 'place') return `“${value as string}”`;
+  if (part === 'title' || part === 'place') return value ? `“${value as string}”` : 'none';
   if (part === 'typed') return timesWords(value as Draft['typed']);
   if (part === 'repeating') {
     const { rule } = value as Draft['repeating'];

@@ -9,9 +9,9 @@ import type { Member } from './usePlanData.ts';
  */
 export function fitWords(
   fit: Fit,
-  member: Pick<Member, 'zone' | 'kind'>,
+  member: Pick<Member, 'id' | 'zone' | 'kind'>,
   span: Interval,
-  reader: { zone: string; clock: ClockStyle },
+  reader: { id: number; zone: string; clock: ClockStyle },
   clash?: string,
 ): string {
   const until = fit.until === null ? '' : ` until ${formatNear(fit.until, span.start, reader)}`;
@@ -32,7 +32,7 @@ export function fitWords(
       return member.kind === 'resource'
         ? 'closed then'
         : member.zone === reader.zone
-          ? 'outside their hours'
+          ? `outside ${member.id === reader.id ? 'your' : 'their'} hours`
           : `outside their hours, ${formatTime(span.start, member.zone, reader.clock)} there`;
   }
 }

@@ -56,7 +56,7 @@ const detailsOf = (item: CalendarItem): string =>
     placeOf(item),
     item.standing === 'needs-action' && 'not answered yet',
     item.standing === 'tentative' && 'you said perhaps',
-    item.standing === 'organizer' && item.attendeeCount > 1 && 'you organise it',
+    item.standing === 'organizer' && item.attendeeCount > 1 && 'you organize it',
   ]
     .filter(Boolean)
     .join(' · ');
