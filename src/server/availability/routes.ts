@@ -10,7 +10,8 @@ import {
 import { readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { refreshPublished } from '../published/index.ts';
-import { movableMeetings, pastMeetings } from './ownMeetings.ts';
+import { pastMeetings } from './history.ts';
+import { movableMeetings } from './ownMeetings.ts';
 import { busyTimes, findOpenings, roomTimes, visiblePeople } from './service.ts';
 
 /**

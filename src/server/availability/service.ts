@@ -24,7 +24,7 @@ import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
 import { readPublished, type PublishedTimes } from '../published/index.ts';
-import { pastMeetings } from './ownMeetings.ts';
+import { pastMeetings } from './history.ts';
 import {
   readBusy,
   readRooms,

@@ -2,12 +2,11 @@
 export { ApiProblem, errorText, readApi, Said, sendApi } from './api.ts';
 export { calendarItems } from './calendarItems.ts';
 export { Failure } from './Failure.tsx';
-export { keptUnder, forget } from './kept.ts';
+export { forget, keep, kept, keptUnder } from './kept.ts';
 export { useShown } from './live.ts';
 export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
-export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
 export { useKeptText } from './useKeptText.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';

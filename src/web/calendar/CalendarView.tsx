@@ -229,6 +229,17 @@ function Calendar() {
           onClose={() => change(noFilter())}
         />
       )}
+      {isFiltering(filter) &&
+        isRead &&
+        !everywhere &&
+        lanes.every((lane) => lane.items.length === 0) && (
+          <p role="status" className="px-4 py-2 font-semibold md:px-6">
+            Nothing in these days is like that.{' '}
+            <Button look="quiet" onClick={() => change({ search: 'all' })}>
+              Look through all my past and future
+            </Button>
+          </p>
+        )}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       <div className="relative flex min-h-0 flex-1 flex-col" aria-busy={!isRead}>
         {everywhere ? (

@@ -1,3 +1,4 @@
+import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
 import { useMe, usePreferences } from '../app/index.ts';
@@ -39,6 +40,7 @@ export function SeasonStrip({
       : null;
   });
   const [from, to] = [dates[0]!, dates.at(-1)!];
+  const stop = weeks.find((start) => start <= to && addDays(start, 6) >= from) ?? weeks[0];
   return (
     <nav
       aria-label="Weeks"
@@ -52,9 +54,19 @@ export function SeasonStrip({
           <button
             key={start}
             type="button"
+            // One stop for all of them; arrows go from week to week.
+            tabIndex={start === stop ? 0 : -1}
+            onKeyDown={(event) => {
+              const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+              if (step === undefined) return;
+              event.preventDefault();
+              event.stopPropagation();
+              const to = event.currentTarget.parentElement!.children[k + step];
+              if (to instanceof HTMLElement) to.focus();
+            }}
             onClick={() => onChoose(start)}
             aria-current={chosen ? 'date' : undefined}
-            aria-label={`Week of ${name}, ${hours[k] === null ? 'being read' : `${Math.round(hours[k]!)} hours planned`}${start === thisWeek ? ', this week' : ''}`}
+            aria-label={`Week of ${name}, ${hours[k] === null ? 'being read' : `${counted(Math.round(hours[k]!), 'hour')} planned`}${start === thisWeek ? ', this week' : ''}`}
             className={`relative flex min-w-12 flex-1 flex-col justify-end text-[11px] ${chosen ? 'bg-gentian-wash' : 'hover:bg-sheet'}`}
           >
             <span className="mx-1 block bg-rock" style={{ height: `${share * 26}px` }} />

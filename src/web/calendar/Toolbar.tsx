@@ -117,16 +117,10 @@ function JumpField({
     });
   };
   return (
-    <form onSubmit={submit} className="no-print flex items-center gap-1">
+    <form onSubmit={submit} className="no-print relative flex items-center gap-1">
       <TextInput
         aria-label="Go to a day, typed"
         aria-invalid={wrong}
-        aria-description={
-          wrong ? `is not a day; type one such as ${exampleDay(today)} or next Friday` : undefined
-        }
-        title={
-          wrong ? `Not a day. Type one such as ${exampleDay(today)} or next Friday` : undefined
-        }
         placeholder={`${exampleDay(today)}, Friday`}
         className="w-36"
         value={text}
@@ -136,6 +130,14 @@ function JumpField({
         }}
       />
       <PickDay label="Pick a day to go to" value={date} onPick={onDate} />
+      {wrong && (
+        <p
+          role="alert"
+          className="absolute top-full right-0 z-20 mt-1 w-64 rounded-sm border border-alpenglow bg-sheet px-2.5 py-1.5 font-semibold text-alpenglow shadow-lg"
+        >
+          “{text}” is not a day. Type one such as {exampleDay(today)}, 2027-02-10 or next Friday.
+        </p>
+      )}
     </form>
   );
 }

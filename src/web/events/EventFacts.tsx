@@ -1,3 +1,4 @@
+import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/events.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../app/index.ts';
@@ -41,7 +42,7 @@ export function EventFacts({ event }: { event: EventDetail }) {
           <p className="text-ink-2">
             {event.series.sentence}
             {event.series.except.length + event.series.cancelled.length > 0 &&
-              `, but not on ${event.series.except.length + event.series.cancelled.length} dates`}
+              `, but not on ${counted(event.series.except.length + event.series.cancelled.length, 'date')}`}
             {event.series.recurrenceId !== null &&
               event.series.changed.includes(event.series.recurrenceId) &&
               '. This date differs from the others'}

@@ -4,7 +4,7 @@ import type { Resolver } from 'react-hook-form';
 import { z } from 'zod';
 import { createEventRequest } from '../../contract/events.ts';
 import { readTimes, type TypedTimes } from '../../core/time/typedTimes.ts';
-import { useKeptForm, type KeptForm } from '../app/index.ts';
+import { useKeptForm, type KeptForm } from '../forms/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import type { Draft } from './draft.ts';
 import { repeatingProblem, type Repeating } from './recurrence/repeating.ts';

@@ -1,3 +1,4 @@
+import { counted } from '../../core/counted.ts';
 import { useQueries } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
@@ -128,7 +129,8 @@ function Teams({ teams }: { teams: Directory['teams'] }) {
             to={planPath({ lineUp: team.memberIds.map(required) })}
             className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2 max-sm:py-2.5"
           >
-            <b className="font-semibold">{team.name}</b> {team.memberIds.length} people, plan
+            <b className="font-semibold">{team.name}</b>{' '}
+            {counted(team.memberIds.length, 'person', 'people')}, plan
           </Link>
         </li>
       ))}

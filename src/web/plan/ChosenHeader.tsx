@@ -173,7 +173,9 @@ function WorksOn({ weekly }: { weekly: WeeklyTime }) {
   return (
     <p role="status" className={failing ? 'font-medium text-alpenglow' : 'text-lichen-ink'}>
       {failing === 0
-        ? `Works on all ${weekly.dates.length} dates.`
+        ? weekly.dates.length === 1
+          ? 'Works on its one date.'
+          : `Works on all ${weekly.dates.length} dates.`
         : `Works on ${weekly.dates.length - failing} of ${weekly.dates.length} dates; choose under Weekly times what to do about the others.`}
     </p>
   );

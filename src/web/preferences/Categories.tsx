@@ -1,3 +1,4 @@
+import { counted } from '../../core/counted.ts';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { LAYER_COLOURS } from '../../contract/calendar.ts';
@@ -130,7 +131,7 @@ function CategoryLine({
         </Button>
       )}
       {category.events !== undefined && category.events > 0 && (
-        <span className="text-ink-2">{category.events} events</span>
+        <span className="text-ink-2">{counted(category.events, 'event')}</span>
       )}
     </form>
   );

@@ -1,0 +1,2 @@
+/** Forms whose content outlives them. */
+export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
