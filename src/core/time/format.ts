@@ -75,12 +75,16 @@ export function formatOffset(instant: number, zone: string): string {
   return name === 'GMT' ? 'UTC' : name.replace('GMT', 'UTC');
 }
 
+/** 645 as `10:45`, or `10:45 am`: minutes after midnight as a field of a time shows them. */
+export const formatMinute = (minute: number, clock: ClockStyle): string =>
+  formatTime(minute * MINUTE, 'UTC', clock);
+
 /** A part of the day, in minutes after midnight: `between 12:00 and 17:00`, `from 15:00 on`, `until 12:00`. */
 export function formatBetween(
   { from, to }: { from: number; to: number },
   clock: ClockStyle,
 ): string {
-  const time = (minute: number) => formatTime(minute * MINUTE, 'UTC', clock);
+  const time = (minute: number) => formatMinute(minute, clock);
   if (to === 1440) return `from ${time(from)} on`;
   return from === 0 ? `until ${time(to)}` : `between ${time(from)} and ${time(to)}`;
 }

@@ -22,7 +22,9 @@ export function readDay(text: string, today: string, whole = false): string | nu
     return isDate(date) ? date : null;
   }
   const reference = { instant: new Date(`${today}T12:00:00Z`), timezone: 0 };
-  const [found] = GB.parse(typed, reference, { forwardDate: true });
+  // "last Friday" and "2 days ago" lie in the past; all else is still to come.
+  const isPast = /^last\b|\bago$|^yesterday$/i.test(typed);
+  const [found] = GB.parse(typed, reference, { forwardDate: !isPast });
   if (!found) return null;
   const { start } = found;
   if (

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { readDay } from './typedDay.ts';
 import { readTimes, retyped, typedFrom } from './typedTimes.ts';
 import { wallTimeAt } from './wall.ts';
 
@@ -141,5 +142,21 @@ describe('times as typed', () => {
     expect(times).toBeUndefined();
     expect(errors.start).toMatch(/10:45/);
     expect(errors.date).toBeDefined();
+  });
+});
+
+describe('a day as it is typed', () => {
+  it.each([
+    ['last friday', '2026-11-20'],
+    ['yesterday', '2026-11-23'],
+    ['3 days ago', '2026-11-21'],
+    ['friday', '2026-11-27'],
+    ['next friday', '2026-12-04'],
+    ['20 Nov', '2027-11-20'],
+    ['26.11.', '2026-11-26'],
+    ['in two weeks', '2026-12-08'],
+    ['soonish', null],
+  ])('“%s” is %s', (text, date) => {
+    expect(readDay(text, '2026-11-24')).toBe(date);
   });
 });

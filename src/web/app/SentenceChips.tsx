@@ -3,7 +3,7 @@ import {
   formatBetween,
   formatDay,
   formatLength,
-  formatTime,
+  formatMinute,
   type ClockStyle,
 } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
@@ -91,7 +91,7 @@ function chipText(chip: Chip, clock: ClockStyle): string {
     case 'days':
       return day(chip.from);
     case 'time':
-      return formatTime(chip.minute * MINUTE, 'UTC', clock);
+      return formatMinute(chip.minute, clock);
     case 'between':
       return formatBetween(chip, clock);
     case 'length':

@@ -3,7 +3,7 @@ import { fitOf, type FitState } from '../../core/planner/fit.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
 import { listNames } from '../../core/planner/words.ts';
-import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatDay, formatMinute, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
@@ -181,30 +181,51 @@ function WorksOn({ weekly }: { weekly: WeeklyTime }) {
   );
 }
 
+/** An end before the start is the next day's up to this length; beyond it, it is a slip. Minutes. */
+const LONGEST_NIGHT = 720;
+
+/** From a start to an end of the same day or of the next night; null where that is no length. Minutes. */
+function lengthUntil(start: number, end: number): number | null {
+  if (end > start) return end - start;
+  const night = end - start + 1440;
+  return night <= LONGEST_NIGHT ? night : null;
+}
+
 /** Day, start and end or length as people type them, in step with what is dragged. */
 export function TypedTimes({ plan }: { plan: Typing }) {
   const { me, chosen, minutes, choose, set, now } = plan;
   const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
   const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';
   const day = wall.slice(0, 10) || plan.dates[0]!;
-  const [time, setTime] = useState(wall.slice(11));
-  const [end, setEnd] = useState(wallEnd);
+  const shown = (text: string) => {
+    const minute = parseTimeOfDay(text);
+    return minute === null ? text : formatMinute(minute, me.clock);
+  };
+  const [time, setTime] = useState(shown(wall.slice(11)));
+  const [end, setEnd] = useState(shown(wallEnd));
   const [length, setLength] = useState(String(minutes));
-  useEffect(() => setTime(wall.slice(11)), [wall]);
-  useEffect(() => setEnd(wallEnd), [wallEnd]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the clock stays as it is
+  useEffect(() => setTime(shown(wall.slice(11))), [wall]);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the same
+  useEffect(() => setEnd(shown(wallEnd)), [wallEnd]);
   useEffect(() => setLength(String(minutes)), [minutes]);
 
   const [hours, mins] = wallTimeAt(now, me.zone).slice(11).split(':').map(Number);
   const present = hours! * 60 + mins!;
   const read = (text: string) => parseTimeOfDay(text, present);
+  const [typedStart, typedEnd] = [read(time), read(end)];
+  const isBackwards =
+    typedStart !== null && typedEnd !== null && lengthUntil(typedStart, typedEnd) === null;
   const wrong =
     time.trim() && read(time) === null
       ? 'a start such as 10:45 or 1045'
       : end.trim() && read(end) === null
         ? 'an end such as 11:30'
-        : parseLength(length) === null
-          ? 'a length such as 45 or 1h30'
-          : null;
+        : isBackwards
+          ? 'an end after the start'
+          : parseLength(length) === null
+            ? 'a length such as 45 or 1h30'
+            : null;
   const takeAt = (date: string, long: number) => {
     const start = read(time);
     if (start === null) return set({ minutes: long });
@@ -218,8 +239,9 @@ export function TypedTimes({ plan }: { plan: Typing }) {
   };
   const takeEnd = () => {
     const [from, to] = [read(time), read(end)];
-    if (from === null || to === null || end === wallEnd) return;
-    takeAt(day, to > from ? to - from : to - from + 1440);
+    if (from === null || to === null || end === shown(wallEnd)) return;
+    const long = lengthUntil(from, to);
+    if (long !== null) takeAt(day, long);
   };
   const submit = (event: React.FormEvent) => {
     event.preventDefault();
@@ -242,7 +264,7 @@ export function TypedTimes({ plan }: { plan: Typing }) {
         aria-label="Start"
         placeholder="10:45"
         aria-invalid={!!time.trim() && read(time) === null}
-        className="w-16"
+        className={me.clock === '12' ? 'w-22' : 'w-16'}
         value={time}
         onChange={(event) => setTime(event.target.value)}
         onBlur={take}
@@ -252,7 +274,7 @@ export function TypedTimes({ plan }: { plan: Typing }) {
         aria-label="End"
         placeholder="11:30"
         aria-invalid={!!end.trim() && read(end) === null}
-        className="w-16"
+        className={me.clock === '12' ? 'w-22' : 'w-16'}
         value={end}
         onChange={(event) => setEnd(event.target.value)}
         onBlur={takeEnd}

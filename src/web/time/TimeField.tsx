@@ -1,17 +1,10 @@
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import { formatLength, type ClockStyle } from '../../core/time/format.ts';
+import { formatLength, formatMinute, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { formatTimeOfDay, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { Field, TextInput } from '../design/controls.tsx';
 
 const PICK_STEP = 15;
-
-/** 645 as `10:45`, or `10:45 am`. */
-const shown = (minutes: number, clock: ClockStyle): string => {
-  if (clock === '24') return formatTimeOfDay(minutes);
-  const hour = Math.floor(minutes / 60);
-  return `${hour % 12 || 12}:${String(minutes % 60).padStart(2, '0')} ${hour < 12 ? 'am' : 'pm'}`;
-};
 
 /** A time of day that is typed as one likes, with quarter hours to pick beside it. */
 export function TimeField({
@@ -103,7 +96,7 @@ export function TimeField({
           aria-expanded={open}
           aria-controls={list}
           aria-activedescendant={open && active >= 0 ? `${list}-${active}` : undefined}
-          value={text ?? (typed === null ? value : shown(typed, clock))}
+          value={text ?? (typed === null ? value : formatMinute(typed, clock))}
           aria-invalid={text === null && !!error}
           onFocus={(event) => event.target.select()}
           onChange={(event) => {
@@ -135,7 +128,7 @@ export function TimeField({
               onClick={() => pick(minutes)}
               className={`cursor-pointer px-2.5 py-1 whitespace-nowrap ${k === active ? 'bg-gentian-wash' : 'hover:bg-gentian-wash'} ${minutes === typed ? 'font-semibold' : ''}`}
             >
-              {shown(minutes, clock)}
+              {formatMinute(minutes, clock)}
               {length > 0 && <span className="text-ink-2"> ({formatLength(length * MINUTE)})</span>}
             </li>
           ))}
