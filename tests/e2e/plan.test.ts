@@ -285,7 +285,7 @@ test('the line-up is filled by pasting, from memory and by keys; who is silent i
   await expect(openings(page).getByRole('status')).toContainText(
     'jon@harbour.example shares nothing of when they are busy',
   );
-  await choose(page.getByLabel('What is not known', { exact: true }), 'does not count');
+  await choose(page.getByLabel('What is not known', { exact: true }), 'may be used, and is named');
   await expect(openings(page).getByRole('button').first()).toContainText('nothing known of');
 
   // One key sets aside and brings back, another makes optional.
@@ -311,7 +311,7 @@ test('the line-up is filled by pasting, from memory and by keys; who is silent i
   await expect(lineUp(page)).toContainText('Mika Sandoval');
   // Partners are known by what they publish, with its age.
   await addToLineUp(page, 'priya', 'Priya Raman');
-  await expect(lineUp(page)).toContainText('published, read just now');
+  await expect(lineUp(page)).toContainText('shares busy times only, read just now');
 });
 
 test('Plan works with one thumb', async ({ browser }) => {

@@ -49,7 +49,7 @@ test('days that are not read yet offer nothing, are not counted, and are not sen
   // Nothing is there yet: no count, no opening, nothing to send.
   await expect(page.getByText('Reading everybody’s time …').first()).toBeVisible();
   await expect(days(page).getByText(/free/)).toHaveCount(0);
-  await expect(page.getByRole('button', { name: /^(Send|Put|Hold)/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^(Send|Save|Hold)/ })).toBeDisabled();
   letGo();
   await expect(
     days(page)

@@ -1,10 +1,12 @@
-import { useId, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
 import { formatLength, formatMinute, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { formatTimeOfDay, parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { Field, TextInput } from '../design/controls.tsx';
 
 const PICK_STEP = 15;
+/** Longer than a press of a button takes. */
+const JUDGED_AFTER_MS = 250;
 
 /** A time of day that is typed as one likes, with quarter hours to pick beside it. */
 export function TimeField({
@@ -30,6 +32,9 @@ export function TimeField({
   const [open, setOpen] = useState(false);
   /** What is being typed, which is not judged before it is left; null while nothing is. */
   const [text, setText] = useState<string | null>(null);
+  const [judged, setJudged] = useState(true);
+  const judging = useRef<number | undefined>(undefined);
+  useEffect(() => () => clearTimeout(judging.current), []);
   const [active, setActive] = useState(-1);
   const box = useRef<HTMLUListElement>(null);
   const base = after ?? null;
@@ -50,7 +55,10 @@ export function TimeField({
       box.current?.children[Math.max(0, at)]?.scrollIntoView({ block: 'center' }),
     );
   };
-  const leave = () => {
+  /** What is wrong is said a moment later: the button just pressed must not move away under the hand. */
+  const leave = (afterMs = 0) => {
+    clearTimeout(judging.current);
+    judging.current = window.setTimeout(() => setJudged(true), afterMs);
     setText(null);
     setOpen(false);
     // What was understood is written out: 1045 becomes 10:45.
@@ -88,7 +96,7 @@ export function TimeField({
   };
   return (
     <div className="relative">
-      <Field label={label} error={text === null ? error : undefined}>
+      <Field label={label} error={judged ? error : undefined}>
         <TextInput
           inputMode="text"
           autoComplete="off"
@@ -97,16 +105,17 @@ export function TimeField({
           aria-controls={list}
           aria-activedescendant={open && active >= 0 ? `${list}-${active}` : undefined}
           value={text ?? (typed === null ? value : formatMinute(typed, clock))}
-          aria-invalid={text === null && !!error}
+          aria-invalid={judged && !!error}
           onFocus={(event) => event.target.select()}
           onChange={(event) => {
             setText(event.target.value);
+            setJudged(false);
             onChange(event.target.value);
             setActive(-1);
           }}
           onClick={show}
           onKeyDown={keys}
-          onBlur={leave}
+          onBlur={() => leave(JUDGED_AFTER_MS)}
         />
       </Field>
       <ul
