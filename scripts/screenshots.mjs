@@ -34,8 +34,13 @@ async function fillLineUp(page, names) {
 async function plan(page) {
   await page.goto(`${address}/plan?minutes=45`);
   await page.getByLabel('Title of the meeting').fill('Array calibration review');
+  // On a phone the line-up opens from below.
+  const folded = page.getByRole('button', { name: /^1 person/ });
+  const isFolded = await folded.isVisible();
+  if (isFolded) await folded.click();
   await fillLineUp(page, ['Tomas', 'Mika', 'Wanjiru', 'Priya', 'Robine', 'Gannet', 'Petrel']);
   await page.getByRole('button', { name: 'Make Robine Thys optional' }).click();
+  if (isFolded) await page.keyboard.press('Escape');
   await page.getByRole('region', { name: 'Openings' }).getByRole('button').first().click();
 }
 
@@ -55,6 +60,17 @@ async function sentence(page) {
   await page.getByRole('list', { name: 'Understood' }).waitFor();
 }
 
+/** A meeting in the making, with three people and a room, on a day on which not all of them can. */
+async function newEvent(page) {
+  await page.goto(`${address}/events/new`);
+  await page.getByLabel('Title', { exact: true }).fill('Buoy paint');
+  await page.getByLabel('Day', { exact: true }).fill('2026-11-26');
+  await page.getByLabel('Start', { exact: true }).fill('14');
+  await page.getByLabel('End', { exact: true }).fill('14.45');
+  await fillLineUp(page, ['Tomas', 'Mika', 'Wanjiru', 'Gannet']);
+  await page.waitForTimeout(900);
+}
+
 const VIEWS = {
   today: (page) => page.goto(address),
   calendar: (page) => page.goto(`${address}/calendar`),
@@ -62,6 +78,7 @@ const VIEWS = {
   plan,
   'plan-series': planSeries,
   sentence,
+  'new-event': newEvent,
   invitation: async (page) => {
     await page.goto(address);
     await page.getByRole('link', { name: 'Array deployment plan' }).first().click();
