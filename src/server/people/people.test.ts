@@ -49,6 +49,8 @@ describe('the directory', () => {
     const halifax = await read('q=Bluff%20Station&limit=200');
     expect(halifax.entries.length).toBeGreaterThan(3);
     expect(halifax.entries.every((one) => one.site === 'Bluff Station')).toBe(true);
+    // People say where somebody is by the city.
+    expect((await read('q=halifax&limit=200')).total).toBe(halifax.total);
     const [team] = (await read('')).teams;
     const members = await read(`q=${encodeURIComponent(team!.name)}&limit=200`);
     expect(members.total).toBe(team!.memberIds.length);

@@ -31,10 +31,10 @@ export async function readHours(
   return hours;
 }
 
-/** What of somebody is looked through for words: name, work, site, organization and teams. */
+/** What of somebody is looked through for words: name, work, site and its city, organization, teams. */
 const LISTED = `
   select subject.id, subject.name, person.email, person.job_title, person.zone,
-         site.name as site, organization.name as organization, organization.is_home,
+         site.name as site, site.city, organization.name as organization, organization.is_home,
          coalesce(person.site_id = reader.site_id, false) as near, member.teams
   from person
   join subject on subject.id = person.subject_id
@@ -46,7 +46,7 @@ const LISTED = `
     from team_member join team on team.id = team_member.team_id
     where team_member.person_id = person.subject_id) member`;
 const HOLDS_WORDS = `
-  concat_ws(' ', name, job_title, coalesce(site, organization), array_to_string(teams, ' ')) ilike $2`;
+  concat_ws(' ', name, job_title, coalesce(site, organization), city, array_to_string(teams, ' ')) ilike $2`;
 /** In which order they stand; the last part makes it one of a kind. */
 const ORDER = `not near, coalesce(site, organization), name, id`;
 

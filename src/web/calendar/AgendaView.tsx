@@ -127,7 +127,9 @@ export function AgendaLine({
       </span>
       <span className={`rounded-full ${look.mark}`} style={look.markStyle} />
       <span className="min-w-0">
-        <b className="font-semibold">{nameOf(item)}</b>
+        <b data-written className="font-semibold">
+          {nameOf(item)}
+        </b>
         {facts.length > 0 && <span className="text-ink-2"> · {facts.join(' · ')}</span>}
       </span>
     </button>

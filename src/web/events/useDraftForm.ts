@@ -3,8 +3,8 @@ import { useMemo } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { z } from 'zod';
 import { createEventRequest } from '../../contract/events.ts';
-import { readTimes, type TypedTimes } from '../../core/time/typedTimes.ts';
-import { useKeptForm, type KeptForm } from '../forms/index.ts';
+import { readTimes } from '../../core/time/typedTimes.ts';
+import { useKeptForm, type KeptForm, typedTimes } from '../forms/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import type { Draft } from './draft.ts';
 import { repeatingProblem, type Repeating } from './recurrence/repeating.ts';
@@ -23,13 +23,11 @@ const draftSchema = (nowMinutes: number) => {
       description,
       agenda,
       notes,
-      typed: z.custom<TypedTimes>(),
+      typed: typedTimes(nowMinutes),
       repeating: z.custom<Repeating>(),
     })
     .superRefine(({ typed, repeating }, ctx) => {
-      const { errors, times } = readTimes(typed, nowMinutes);
-      for (const [field, message] of Object.entries(errors))
-        ctx.addIssue({ code: 'custom', path: ['typed', field], message });
+      const { times } = readTimes(typed, nowMinutes);
       const problem = times && repeatingProblem(repeating, times.startsAt);
       if (problem) ctx.addIssue({ code: 'custom', path: ['repeating'], message: problem });
     });

@@ -1,2 +1,3 @@
 /** Forms whose content outlives them. */
 export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
+export { typedTimes } from './typedTimes.ts';

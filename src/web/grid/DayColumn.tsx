@@ -290,6 +290,7 @@ const ItemBlock = memo(function ItemBlock({
           style={small ? { height: height - 1 } : upright ? { height: height - 3 } : undefined}
         >
           <span
+            data-written
             className={
               upright
                 ? 'max-h-full overflow-hidden bg-sheet/90 py-0.5 text-[11px] leading-[1.05] font-semibold break-words'

@@ -1,17 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
-import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm, type Resolver, type UseFormReturn } from 'react-hook-form';
+import { z } from 'zod';
+import {
+  createEventRequest,
+  type CreateEventRequest,
+  type EventDetail,
+  type WayOut,
+} from '../../contract/events.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
 import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, sendApi, useKeptText, useMe, useNow } from '../app/index.ts';
-import { TimesFields, usePastAsk, useTyped } from '../time/index.ts';
-import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
+import { TimesFields, usePastAsk } from '../time/index.ts';
+import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';
+import { typedTimes } from '../forms/index.ts';
 import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
@@ -19,7 +27,11 @@ import { takenIn, WaysOut } from './WaysOut.tsx';
 export function PlacePanel({ place }: { place: Place }) {
   const now = useNow();
   const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
-  const { typed, change, setTyped } = useTyped(typedFrom(start, start + HOUR, place.zone));
+  const form = useForm<Booking>({
+    defaultValues: { title: '', typed: typedFrom(start, start + HOUR, place.zone), mine: true },
+    resolver: zodResolver(BOOKING) as unknown as Resolver<Booking>,
+  });
+  const typed = form.watch('typed');
   const facts = placeFacts(place);
   return (
     <div className="grid gap-6">
@@ -29,7 +41,7 @@ export function PlacePanel({ place }: { place: Place }) {
         {place.description && <span className="block text-ink">{place.description}</span>}
       </p>
       <Day place={place} date={isDate(typed.date) ? typed.date : dateAt(now, place.zone)} />
-      <BookForm place={place} typed={typed} change={change} setTyped={setTyped} />
+      <BookForm place={place} form={form} />
     </div>
   );
 }
@@ -124,16 +136,33 @@ function bothClocks(span: Interval, place: Place, me: Reader): string {
     : `${there} in ${nameOfZone(place.zone, me)}, ${formatSpan(span, me.zone, me.clock)} in ${nameOfZone(me.zone, me)}`;
 }
 
-function BookForm({
-  place,
-  typed,
-  change,
-  setTyped,
-}: { place: Place } & ReturnType<typeof useTyped>) {
+/** What a booking says, as its form holds it. */
+interface Booking {
+  title: string;
+  typed: TypedTimes;
+  /** Whether my own time is taken then, too. */
+  mine: boolean;
+}
+
+/** By the contract of what is sent; without a title it has the place's name. */
+const BOOKING = z.object({
+  title: createEventRequest.shape.place,
+  typed: typedTimes(),
+  mine: z.boolean(),
+});
+
+function BookForm({ place, form }: { place: Place; form: UseFormReturn<Booking> }) {
   const client = useQueryClient();
   const me = useMe();
-  const [title, setTitle, titleSent] = useKeptText(`booking ${place.id}`);
-  const [mine, setMine] = useState(true);
+  const [title, keepTitle, titleSent] = useKeptText(`booking ${place.id}`);
+  const { typed, mine } = form.watch();
+  const titleError = form.formState.errors.title?.message;
+  /** The text as it is typed outlives the panel, and is judged with the rest. */
+  const setTitle = (text: string) => {
+    keepTitle(text);
+    form.setValue('title', text, { shouldValidate: form.formState.isSubmitted });
+  };
+  const setTyped = (next: TypedTimes) => form.setValue('typed', next, { shouldDirty: true });
   const [ask, question] = usePastAsk();
   const read = readTimes(typed);
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
@@ -161,10 +190,9 @@ function BookForm({
     resources: [resourceId],
     showsAs: mine ? 'busy' : 'free',
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
+  const submit = form.handleSubmit(() => {
     if (read.times && span) ask(span, () => book.mutate(request(read.times!, place.id)));
-  };
+  });
   const take = (way: WayOut) => {
     if (way.kind === 'resource') {
       if (read.times) book.mutate(request(read.times, way.resourceId));
@@ -177,19 +205,27 @@ function BookForm({
   };
   const taken = takenIn(book.error);
   return (
-    <form onSubmit={submit} noValidate className="grid gap-3">
+    <form onSubmit={(event) => void submit(event)} noValidate className="grid gap-3">
       {question}
       <PartHeading>Book it</PartHeading>
-      <Field label="What for, if you like">
+      <Field label="What for, if you like" error={titleError}>
         <TextInput
           value={title}
           maxLength={200}
           onChange={(event) => setTitle(event.target.value)}
         />
       </Field>
-      <TimesFields typed={typed} change={change} errors={read.errors} />
+      <TimesFields
+        typed={typed}
+        change={(part) => setTyped(retyped(form.getValues('typed'), part))}
+        errors={read.errors}
+      />
       {span && place.zone !== me.zone && <p>{bothClocks(span, place, me)}</p>}
-      <Tick label="My time is taken then, too" on={mine} onChange={setMine} />
+      <Tick
+        label="My time is taken then, too"
+        on={mine}
+        onChange={(on) => form.setValue('mine', on)}
+      />
       {taken ? (
         <WaysOut body={taken} busy={book.isPending} take={take} />
       ) : (

@@ -5,5 +5,4 @@ export { ZoneChoice, ZoneField } from './ZoneField.tsx';
 export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
-export { useTyped } from './useTyped.ts';
 export { usePastAsk } from './usePastAsk.tsx';
