@@ -27,8 +27,8 @@ export function Panel({
   const isPhone = usePhone();
   const content = useRef<HTMLDivElement>(null);
   const giveBack = useOpener(open, content);
-  // The place is there once the shell is.
-  const [place, setPlace] = useState<HTMLElement | null>(null);
+  // The place is there once the shell is, which is mostly long before a panel opens.
+  const [place, setPlace] = useState(() => document.getElementById(PLACE));
   useEffect(() => setPlace(document.getElementById(PLACE)), []);
   const shape = isPhone
     ? 'fixed inset-x-0 bottom-0 z-40 max-h-[88dvh] rounded-t-lg border-t'
