@@ -153,6 +153,7 @@ review with Ines between 2 and 4pm tomorrow => "Review" Ines 14:00..16:00 11-25
 review 14:00 to 15:30 with Ines => "Review" 14:00 90m Ines
 review Thu 14:00-15:30 with Ines => "Review" 11-26 14:00 90m Ines
 review with Ines 2pm-3pm tomorrow => "Review" Ines 14:00 60m 11-25
+review with Ines 2026-12-03 14:00-15:30 => "Review" Ines 12-03 14:00 90m
 review with Ines 2-3pm tomorrow => "Review" Ines 14:00 60m 11-25
 review with Ines from 10 to 11:30 => "Review" Ines 10:00 90m
 review with Ines from 9 until noon => "Review" Ines 09:00 180m
