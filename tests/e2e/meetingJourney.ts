@@ -47,7 +47,7 @@ export async function meetingJourney(browser: Browser): Promise<void> {
   // The Mailroom holds the letter with its iTIP REQUEST.
   await ines.goto(address('/mailroom'));
   await ines.getByLabel('Find by receiver or subject').fill('Winter array plan');
-  await ines.getByRole('link', { name: /mika.sandoval/ }).click();
+  await ines.getByRole('link', { name: /mika\.sandoval.*Winter array plan/ }).click();
   await expect(
     ines.frameLocator('iframe').getByRole('heading', { name: 'Winter array plan' }),
   ).toBeVisible();
