@@ -32,6 +32,8 @@ export interface Directory {
   people: Person[];
   /** How many there are in all. */
   total: number;
+  /** Nobody is spelt as was asked; these come close. */
+  isForgiven: boolean;
   /** With the first part: the teams whose name fits. */
   teams: Team[];
 }

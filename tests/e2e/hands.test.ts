@@ -91,6 +91,30 @@ test('a start typed at any speed keeps the length, and an end on another day is 
   expect(made!.end - made!.start).toBe(90 * 60_000);
 });
 
+test('a day that is typed and saved at once is the day that was meant, or none', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  // What reads days comes late.
+  await page.route(/assets\/.*\.js/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
+  await page.goto(address('/events/new'));
+  await page.getByLabel('Title').fill('Typed and saved');
+  const day = page.getByRole('textbox', { name: 'Day', exact: true });
+  await day.fill('22 June 2027');
+  await page.getByRole('button', { name: 'Save to my calendar' }).click();
+  await expect(page).toHaveURL(/date=2027-06-22/);
+  await page.goto(address('/events/new'));
+  await page.getByLabel('Title').fill('Typed and not read');
+  await day.fill('the day of the walrus');
+  await day.press('Control+Enter');
+  await expect(day).toBeFocused();
+  await expect(page.getByText('type a day such as 26 Nov or next Friday')).toBeVisible();
+  await expect(page).toHaveURL(/events\/new/);
+});
+
 test('numbers are judged where they are typed, and take nothing away', async ({ browser }) => {
   const page = await openAs(browser, 'Ines Aldabe');
   const panel = await begin(page, '2027-05-17', 'Numbers');

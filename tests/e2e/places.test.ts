@@ -48,7 +48,7 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await expect(page.getByText('Nothing matches all of this')).toBeVisible();
   await page.getByLabel('Name, site or feature').fill('');
   await choose(page.getByLabel('Kind'), 'Equipment');
-  await expect(page.getByRole('button', { name: /Sonar kit/ })).toContainText(/of 3 free|Taken/);
+  await expect(page.getByRole('button', { name: /Sonar kit/ })).toContainText(/of 3 left|Taken/);
 });
 
 test('moving a booking onto a taken time offers another place, taken with one click', async ({

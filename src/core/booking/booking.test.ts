@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MINUTE, overlaps } from '../time/interval.ts';
 import { claimedTime, nearestFreeTimes, standIns } from './booking.ts';
-import { allUnitsTaken, freeUnit } from './units.ts';
+import { allUnitsTaken, freeUnit, unitsLeft } from './units.ts';
 
 const span = (start: number, end: number) => ({ start: start * MINUTE, end: end * MINUTE });
 const none = { prepareMinutes: 0, clearMinutes: 0 };
@@ -59,6 +59,17 @@ describe('units', () => {
     expect(freeUnit(taken, span(60, 90), 2)).toBe(1);
     expect(freeUnit(taken, span(40, 50), 2)).toBeNull();
     expect(freeUnit(taken, span(40, 50), 3)).toBe(3);
+  });
+
+  it('are left where nothing of theirs overlaps, however often another one is taken', () => {
+    const taken = [
+      { ...span(0, 30), unit: 1 },
+      { ...span(30, 60), unit: 1 },
+      { ...span(60, 90), unit: 2 },
+    ];
+    expect(unitsLeft(taken, span(0, 60), 3)).toBe(2);
+    expect(unitsLeft(taken, span(45, 75), 3)).toBe(1);
+    expect(unitsLeft(taken, span(90, 120), 3)).toBe(3);
   });
 
   it('a resource is taken while all its units are', () => {

@@ -25,6 +25,10 @@ export function freeUnit(
   return null;
 }
 
+/** How many of the units are free for the whole span. */
+export const unitsLeft = (taken: readonly UnitClaim[], span: Interval, units: number): number =>
+  units - new Set(taken.filter((claim) => overlaps(claim, span)).map(({ unit }) => unit)).size;
+
 /**
  * When every one of the units is taken, as disjoint sorted intervals.
  * Claims of one unit do not overlap; the exclusion constraint sees to that.

@@ -46,8 +46,30 @@ export function formatNear(
   return isSameDay ? time : `${formatDay(instant, zone)} ${time}`;
 }
 
-/** `Thu 26 Nov 12:00–12:45`; both days are named when the end falls on another one. */
+const isMidnight = (instant: number, zone: string) => formatTime(instant, zone) === '00:00';
+
+/** From one midnight to another, on the zone's clock. */
+const isWholeDays = (span: Interval, zone: string): boolean =>
+  span.end > span.start && isMidnight(span.start, zone) && isMidnight(span.end, zone);
+
+/** `12:00–12:45` beside its day; the day of an end on another one is named, whole days are `all day`. */
+export function formatHours(span: Interval, zone: string, clock: ClockStyle = '24'): string {
+  if (isWholeDays(span, zone)) return 'all day';
+  const from = formatTime(span.start, zone, clock);
+  const to = formatTime(span.end, zone, clock);
+  const sameDay = formatDay(span.start, zone) === formatDay(span.end - 1, zone);
+  return sameDay ? `${from}–${to}` : `${from} – ${formatDay(span.end, zone)} ${to}`;
+}
+
+/**
+ * `Thu 26 Nov 12:00–12:45`; both days are named when the end falls on another one, and whole days are
+ * `Thu 26 Nov, all day`.
+ */
 export function formatSpan(span: Interval, zone: string, clock: ClockStyle = '24'): string {
+  if (isWholeDays(span, zone)) {
+    const [first, last] = [formatDay(span.start, zone), formatDay(span.end - 1, zone)];
+    return first === last ? `${first}, all day` : `${first} – ${last}, all day`;
+  }
   const from = `${formatDay(span.start, zone)} ${formatTime(span.start, zone, clock)}`;
   // An end at midnight belongs to the day before it.
   const sameDay = formatDay(span.start, zone) === formatDay(span.end - 1, zone);

@@ -1,18 +1,25 @@
 import type { Directory, PeopleQuery } from '../../contract/people.ts';
+import { FORGIVEN_FROM } from '../db/like.ts';
 import type { Database } from '../db/transaction.ts';
-import { countPeople, readHours, readPeople, readTeams } from './queries.ts';
+import { countPeople, readHours, readPeople, readTeams, type Spelling } from './queries.ts';
 
-/** A part of the people there are, for the People view; with the first part the teams. */
+/**
+ * A part of the people there are, for the People view; with the first part the teams. Where nobody is
+ * spelt like that, those whose words come close.
+ */
 export async function directory(
   db: Database,
   readerId: number,
   query: PeopleQuery,
 ): Promise<Directory> {
-  const [people, total, teams] = await Promise.all([
-    readPeople(db, readerId, query),
-    countPeople(db, query.q),
+  const spelt = (spelling: Spelling) =>
+    Promise.all([readPeople(db, readerId, query, spelling), countPeople(db, query.q, spelling)]);
+  const [typed, teams] = await Promise.all([
+    spelt('as typed'),
     query.after ? [] : readTeams(db, query.q),
   ]);
+  const isForgiven = typed[1] === 0 && teams.length === 0 && query.q.length >= FORGIVEN_FROM;
+  const [people, total] = isForgiven ? await spelt('alike') : typed;
   const hours = await readHours(
     db,
     people.map((person) => person.id),
@@ -20,6 +27,7 @@ export async function directory(
   return {
     people: people.map((person) => ({ ...person, hours: hours.get(person.id)! })),
     total,
+    isForgiven: isForgiven && total > 0,
     teams,
   };
 }

@@ -44,6 +44,27 @@ describe('the directory', () => {
     expect(names).toEqual([...names].sort((a, b) => (a < b ? -1 : 1)));
   });
 
+  it('forgives spelling where nobody is spelt like that, and says so', async () => {
+    const ines = await server.as('ines.aldabe');
+    const asked = async (q: string) =>
+      (await ines.get<Directory>(`/api/people?q=${encodeURIComponent(q)}`)).body;
+    for (const [typed, meant] of [
+      ['thomas okafer', 'Tomas Okafor'],
+      ['Wanjeru', 'Wanjiru Keele'],
+      ['sandovál', 'Mika Sandoval'],
+    ] as const) {
+      const found = await asked(typed);
+      expect(found.isForgiven).toBe(true);
+      expect(found.people.map((one) => one.name)).toContain(meant);
+      const { body } = await ines.get<{ found: { name: string }[] }>(
+        `/api/search?q=${encodeURIComponent(typed.split(' ').at(-1)!)}`,
+      );
+      expect(body.found[0]?.name).toBe(meant);
+    }
+    expect((await asked('okafor')).isForgiven).toBe(false);
+    expect(await asked('xqzzwv')).toMatchObject({ total: 0, isForgiven: false });
+  });
+
   it('finds by name, work, site and team, and takes signs for themselves', async () => {
     expect((await read('q=mika%20sand')).entries.map((one) => one.name)).toEqual(['Mika Sandoval']);
     const halifax = await read('q=Bluff%20Station&limit=200');

@@ -1,6 +1,6 @@
 import type { PeopleQuery, Person, Team } from '../../contract/people.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
-import { holding } from '../db/like.ts';
+import { holding, holdsAlike } from '../db/like.ts';
 import type { Database } from '../db/transaction.ts';
 
 interface ShiftRow {
@@ -45,8 +45,17 @@ const LISTED = `
     select coalesce(array_agg(team.name order by team.name), '{}') as teams
     from team_member join team on team.id = team_member.team_id
     where team_member.person_id = person.subject_id) member`;
-const HOLDS_WORDS = `
-  concat_ws(' ', name, job_title, coalesce(site, organization), city, array_to_string(teams, ' ')) ilike $2`;
+const WORDS = `concat_ws(' ', name, job_title, coalesce(site, organization), city, array_to_string(teams, ' '))`;
+
+/** How words are looked for: as they are typed, or with mistakes forgiven. */
+export type Spelling = 'as typed' | 'alike';
+
+const HOLDS: Record<Spelling, string> = {
+  'as typed': `${WORDS} ilike $2`,
+  alike: holdsAlike('$2', WORDS),
+};
+const wordsOf = (q: string, spelling: Spelling) => (spelling === 'alike' ? q : holding(q));
+
 /** In which order they stand; the last part makes it one of a kind. */
 const ORDER = `not near, coalesce(site, organization), name, id`;
 
@@ -58,25 +67,26 @@ export async function readPeople(
   db: Database,
   readerId: number,
   { q, after, limit }: PeopleQuery,
+  spelling: Spelling,
 ): Promise<Omit<Person, 'hours'>[]> {
   const { rows } = await db.query<Omit<Person, 'hours'>>(
     `with listed as materialized (${LISTED})
      select id, name, email, job_title as "jobTitle", zone, site, organization,
             not is_home as "isPartner", teams
      from listed
-     where ${HOLDS_WORDS}
+     where ${HOLDS[spelling]}
        and ($3::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $3))
      order by ${ORDER} limit $4`,
-    [readerId, holding(q), after ?? null, limit],
+    [readerId, wordsOf(q, spelling), after ?? null, limit],
   );
   return rows;
 }
 
 /** How many people hold some words. */
-export async function countPeople(db: Database, q: string): Promise<number> {
+export async function countPeople(db: Database, q: string, spelling: Spelling): Promise<number> {
   const { rows } = await db.query<{ count: number }>(
-    `with listed as (${LISTED}) select count(*) as count from listed where ${HOLDS_WORDS}`,
-    [null, holding(q)],
+    `with listed as (${LISTED}) select count(*) as count from listed where ${HOLDS[spelling]}`,
+    [null, wordsOf(q, spelling)],
   );
   return rows[0]!.count;
 }

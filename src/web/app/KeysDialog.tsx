@@ -15,6 +15,7 @@ const KEYS: [string, string][] = [
     'Choose a free time; Shift makes it longer, Enter makes an event (hours of the Calendar)',
   ],
   ['Space', 'Pick up an event, then arrows to move it, a for whole days, Enter to put it down'],
+  ['Ctrl+Enter', 'Save or send the form, from any of its fields (in Plan: the meeting)'],
   ['Ctrl+Z', 'Take back what was done last'],
   ['Enter', 'Open or do what is in focus'],
   ['Escape', 'Leave a panel, a menu or a choice'],

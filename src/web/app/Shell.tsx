@@ -20,6 +20,7 @@ import { WaysAbove, WaysBelow } from './Ways.tsx';
 export function Shell() {
   useLive();
   useUndoKey();
+  useSendKey();
   const isPhone = usePhone();
   const { pathname } = useLocation();
   const [keysOpen, setKeysOpen] = useState(false);
@@ -101,6 +102,26 @@ function useUndoKey() {
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
+  }, []);
+}
+
+/** Ctrl+Enter saves or sends the form that is being typed in, or else what the view is for. */
+function useSendKey() {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+      const form = (event.target as HTMLElement).closest('form');
+      const button = form
+        ? form.querySelector<HTMLButtonElement>('button[type="submit"]')
+        : document.querySelector<HTMLButtonElement>('main [data-sends]');
+      if (!button || button.disabled) return;
+      event.preventDefault();
+      // What is still being typed counts once its field is left.
+      button.focus();
+      setTimeout(() => button.click());
+    };
+    window.addEventListener('keydown', listen, true);
+    return () => window.removeEventListener('keydown', listen, true);
   }, []);
 }
 

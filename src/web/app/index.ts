@@ -7,6 +7,6 @@ export { useShown } from './live.ts';
 export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';
-export { useKeptText } from './useKeptText.ts';
+export { useKept, useKeptText } from './useKeptText.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';

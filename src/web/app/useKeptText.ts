@@ -2,18 +2,30 @@ import { useEffect, useState } from 'react';
 import { forget, keep, kept } from './kept.ts';
 
 /**
- * A text that is typed beside something else, kept in this tab until it is sent.
- * @returns the text, a way to change it, and one to say that it is sent
+ * What is entered beside something else, kept in this tab until it is sent.
+ * @returns it, a way to change it, and one to say that it is sent
  */
-export function useKeptText(
+export function useKept<Content>(
   name: string,
-  initial = '',
-): [string, (text: string) => void, () => void] {
-  const [text, setText] = useState(() => kept<string>(name) ?? initial);
+  initial: Content,
+): [Content, (content: Content) => void, () => void] {
+  const [content, setContent] = useState(() => kept<Content>(name) ?? initial);
+  const [isSent, setIsSent] = useState(false);
+  const isInitial = JSON.stringify(content) === JSON.stringify(initial);
   useEffect(() => {
-    if (text === initial) forget(name);
-    else keep(name, text);
-  }, [name, text, initial]);
-  const sent = () => forget(name);
-  return [text, setText, sent];
+    if (isInitial || isSent) forget(name);
+    else keep(name, content);
+  }, [name, content, isInitial, isSent]);
+  const change = (next: Content) => {
+    setIsSent(false);
+    setContent(next);
+  };
+  const sent = () => {
+    forget(name);
+    setIsSent(true);
+  };
+  return [content, change, sent];
 }
+
+/** The same of a text. */
+export const useKeptText = (name: string, initial = '') => useKept<string>(name, initial);

@@ -1,4 +1,4 @@
-import { formatLongDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatLongDay, formatSpan } from '../../core/time/format.ts';
 import { dateAt, startOfDay } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { Empty } from '../design/states.tsx';
@@ -99,9 +99,7 @@ export function AgendaLine({
   const me = useMe();
   const look = lookOf(item, useCategoryMap());
   const thisYear = dateAt(useNow(), me.zone).slice(0, 4);
-  const times = item.allDay
-    ? 'all day'
-    : `${formatTime(item.start, me.zone, me.clock)}–${formatTime(item.end, me.zone, me.clock)}`;
+  const times = item.allDay ? 'all day' : formatHours(item, me.zone, me.clock);
   const standing = item.mine?.standing;
   const facts = [
     item.place,

@@ -6,7 +6,7 @@ import type { Preferences } from '../../contract/session.ts';
 import { FindField } from '../find/index.ts';
 import { Button } from '../design/controls.tsx';
 import { OneOf } from '../design/Toggles.tsx';
-import { markStyle } from '../grid/index.ts';
+import { COLOUR_WORDS, markStyle } from '../grid/index.ts';
 import type { useLayers } from './useLayers.ts';
 
 const ARRANGEMENTS: { value: Preferences['arrangement']; words: string }[] = [
@@ -99,7 +99,8 @@ function Chip({
               {LAYER_COLOURS.map((colour) => (
                 <DropdownMenu.Item
                   key={colour}
-                  aria-label={colour}
+                  aria-label={COLOUR_WORDS[colour]}
+                  title={COLOUR_WORDS[colour]}
                   onSelect={() => actions.change({ id: layer.id, colour })}
                   className={`mark-plain size-7 cursor-pointer rounded-sm outline-2 outline-offset-1 outline-transparent data-[highlighted]:outline-ink ${colour === layer.colour ? 'ring-2 ring-ink ring-offset-1' : ''}`}
                   style={markStyle(colour)}

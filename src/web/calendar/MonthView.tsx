@@ -300,7 +300,10 @@ const MonthLine = memo(function MonthLine({
           {formatTime(item.start, me.zone, me.clock)}
         </span>
       )}
-      <span className={`truncate font-semibold ${bar ? 'bg-sheet/90 px-1 py-px' : ''}`}>
+      <span
+        data-written
+        className={`truncate font-semibold ${bar ? 'bg-sheet/90 px-1 py-px' : ''}`}
+      >
         {before && '← '}
         {title}
         {after && ' →'}

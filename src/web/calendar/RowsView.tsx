@@ -189,6 +189,7 @@ function RowCell({
             />
             {!inside && room > 12 && (
               <span
+                data-written
                 className="absolute inset-y-0 left-full z-[1] line-clamp-3 px-1 font-semibold break-words whitespace-normal"
                 style={{ width: `${Math.min(room, 30) * (100 / (right - left))}%` }}
               >
@@ -196,7 +197,10 @@ function RowCell({
               </span>
             )}
             {inside && (
-              <span className="line-clamp-3 w-fit rounded-sm bg-sheet/90 px-0.5 font-semibold break-words">
+              <span
+                data-written
+                className="line-clamp-3 w-fit rounded-sm bg-sheet/90 px-0.5 font-semibold break-words"
+              >
                 {title}
               </span>
             )}

@@ -3,7 +3,7 @@ import { formatDay } from '../../core/time/format.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { forget, keptUnder } from '../app/index.ts';
-import type { Difference } from '../forms/index.ts';
+import { GoOn, type Difference } from '../forms/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { Draft } from './draft.ts';
 import type { DraftForm } from './useDraftForm.ts';
@@ -44,17 +44,7 @@ export function FormNotices({ form }: { form: DraftForm }) {
   const { isRestored, differences, settle, startAfresh } = form;
   return (
     <>
-      {isRestored && (
-        <p
-          role="status"
-          className="flex flex-wrap items-center justify-between gap-x-3 rounded-sm bg-lichen-wash/50 px-3 py-1.5"
-        >
-          You go on where you left it.
-          <Button look="quiet" onClick={startAfresh}>
-            Start afresh
-          </Button>
-        </p>
-      )}
+      {isRestored && <GoOn startAfresh={startAfresh} />}
       {differences.length > 0 && (
         <div role="status" className="grid gap-1 rounded-sm bg-glow-wash px-3 py-2">
           <p className="font-semibold">

@@ -1,3 +1,4 @@
 /** Forms whose content outlives them. */
 export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
 export { typedTimes } from './typedTimes.ts';
+export { GoOn } from './GoOn.tsx';

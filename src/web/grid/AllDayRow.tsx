@@ -181,7 +181,10 @@ function DayBar({
       }}
     >
       <span className={`absolute inset-y-0 left-0 w-[6px] ${look.mark}`} style={look.markStyle} />
-      <span className="block w-fit max-w-full truncate rounded-sm bg-sheet/90 px-1 leading-[15px] font-semibold">
+      <span
+        data-written
+        className="block w-fit max-w-full truncate rounded-sm bg-sheet/90 px-1 leading-[15px] font-semibold"
+      >
         {bar.before && '← '}
         {nameOf(item)}
         {bar.after && ' →'}

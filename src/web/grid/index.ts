@@ -13,7 +13,7 @@ export {
   type GridItem,
   type Lane,
 } from './gridItems.ts';
-export { MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
+export { COLOUR_WORDS, MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
 export { layOutDay } from './layout.ts';
 export { CategoriesProvider, useCategoryMap } from './useCategoryMap.ts';
 export { useMonthDrag } from './useMonthDrag.ts';

@@ -21,6 +21,20 @@ export function itemClass(item: Pick<CalendarItem, 'occupancy' | 'standing'>): s
   return `${FILLS[item.occupancy]} ${edge}`;
 }
 
+/** What each colour is called, and what colour that is. */
+export const COLOUR_WORDS: Record<LayerColour, string> = {
+  gentian: 'gentian, blue',
+  heather: 'heather, purple',
+  lake: 'lake, teal',
+  spruce: 'spruce, dark green',
+  moss: 'moss, light green',
+  ochre: 'ochre, yellow-brown',
+  rowan: 'rowan, red',
+  rose: 'rose, pink',
+  slate: 'slate, grey',
+  peat: 'peat, brown',
+};
+
 export const markStyle = (colour: LayerColour): CSSProperties =>
   ({ '--mark': `var(--c-${colour})` }) as CSSProperties;
 

@@ -1,5 +1,5 @@
 import type { CalendarItem } from '../../contract/events.ts';
-import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { useMe } from '../app/index.ts';
 import { itemClass, layOutDay } from '../grid/index.ts';
@@ -89,10 +89,7 @@ export function DayColumn({
             }}
           >
             <b className="font-semibold">{title}</b>
-            <span className="block text-gentian">
-              {formatTime(proposed.start, me.zone, me.clock)}–
-              {formatTime(proposed.end, me.zone, me.clock)}
-            </span>
+            <span className="block text-gentian">{formatHours(proposed, me.zone, me.clock)}</span>
           </div>
         </div>
       </div>

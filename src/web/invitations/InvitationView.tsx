@@ -3,7 +3,13 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { EventDetail } from '../../contract/events.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
-import { formatLength, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
+import {
+  formatHours,
+  formatLength,
+  formatSpan,
+  formatTime,
+  zoneCity,
+} from '../../core/time/format.ts';
 import { Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
@@ -182,8 +188,7 @@ function Conflicts({ detail: { conflicts, dates } }: { detail: InvitationDetail 
             <b className="font-semibold">
               {conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:
             </b>{' '}
-            {conflict.title}, {formatTime(conflict.start, me.zone, me.clock)}–
-            {formatTime(conflict.end, me.zone, me.clock)}
+            {conflict.title}, {formatHours(conflict, me.zone, me.clock)}
           </li>
         ))}
       </ul>

@@ -58,6 +58,11 @@ export function PeopleView() {
       {query.isPending && <Outline what="people" rows={10} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {first && <Teams teams={first.teams} />}
+      {first?.isForgiven && (
+        <p role="status" className="mb-2 text-ink-2">
+          Nobody is spelt “{asked}”. These come close:
+        </p>
+      )}
       {first?.total === 0 && (
         <Empty title={`Nobody matches “${asked}”`}>Try a part of a name, a team or a site.</Empty>
       )}

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useForm, type Resolver, type UseFormReturn } from 'react-hook-form';
+import { useState } from 'react';
+import type { Resolver } from 'react-hook-form';
 import { z } from 'zod';
 import {
   createEventRequest,
@@ -9,29 +10,34 @@ import {
   type WayOut,
 } from '../../contract/events.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
-import { formatDay, formatSpan, formatTime, zoneCity } from '../../core/time/format.ts';
+import {
+  formatDay,
+  formatHours,
+  formatSpan,
+  formatTime,
+  zoneCity,
+} from '../../core/time/format.ts';
+import { unitsLeft } from '../../core/booking/units.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { Failure, readApi, sendApi, useKeptText, useMe, useNow } from '../app/index.ts';
+import { errorText, Failure, offerUndo, readApi, sendApi, useMe, useNow } from '../app/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';
-import { typedTimes } from '../forms/index.ts';
+import { GoOn, typedTimes, useKeptForm, type KeptForm } from '../forms/index.ts';
 import { placeFacts } from './facts.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
 /** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
 export function PlacePanel({ place }: { place: Place }) {
   const now = useNow();
-  const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
-  const form = useForm<Booking>({
-    defaultValues: { title: '', typed: typedFrom(start, start + HOUR, place.zone), mine: true },
-    resolver: zodResolver(BOOKING) as unknown as Resolver<Booking>,
+  const [begin, setBegin] = useState(() => {
+    const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
+    return { round: 0, typed: typedFrom(start, start + HOUR, place.zone) };
   });
-  const typed = form.watch('typed');
   const facts = placeFacts(place);
   return (
     <div className="grid gap-6">
@@ -40,18 +46,63 @@ export function PlacePanel({ place }: { place: Place }) {
         {facts.length > 0 && `; ${facts.join(', ')}`}
         {place.description && <span className="block text-ink">{place.description}</span>}
       </p>
-      <Day place={place} date={isDate(typed.date) ? typed.date : dateAt(now, place.zone)} />
-      <BookForm place={place} form={form} />
+      <DayAndForm
+        key={begin.round}
+        place={place}
+        begin={begin.typed}
+        onBooked={(typed) => setBegin(({ round }) => ({ round: round + 1, typed }))}
+      />
     </div>
+  );
+}
+
+/** The day that is typed, and the form; what is typed in it outlives the panel. */
+function DayAndForm({
+  place,
+  begin,
+  onBooked,
+}: {
+  place: Place;
+  begin: TypedTimes;
+  onBooked: (typed: TypedTimes) => void;
+}) {
+  const now = useNow();
+  const kept = useKeptForm<Booking>({
+    name: `booking ${place.id}`,
+    initial: { title: '', typed: begin, mine: true },
+    resolver: zodResolver(BOOKING) as unknown as Resolver<Booking>,
+  });
+  const { date } = kept.content.typed;
+  return (
+    <>
+      <Day place={place} date={isDate(date) ? date : dateAt(now, place.zone)} />
+      <BookForm place={place} kept={kept} onBooked={onBooked} />
+    </>
+  );
+}
+
+const usePlaceDay = (place: Place, date: string) =>
+  useQuery({
+    queryKey: ['places', place.id, date],
+    queryFn: () => readApi<PlaceDay>(`/places/${place.id}/day?date=${date}`),
+  });
+
+/** Of several units, how many are free at the time that is typed; null where that is not known. */
+function LeftThen({ place, date, span }: { place: Place; date: string; span: Interval | null }) {
+  const { data: day } = usePlaceDay(place, date);
+  if (place.units === 1 || !span || !day || span.start < day.dayStart || span.end > day.dayEnd)
+    return null;
+  const left = unitsLeft(day.bookings, span, place.units);
+  return (
+    <p role="status" className={left > 0 ? '' : 'font-semibold text-alpenglow'}>
+      {left > 0 ? `${left} of ${place.units} left then` : `All ${place.units} are taken then`}
+    </p>
   );
 }
 
 function Day({ place, date }: { place: Place; date: string }) {
   const me = useMe();
-  const query = useQuery({
-    queryKey: ['places', place.id, date],
-    queryFn: () => readApi<PlaceDay>(`/places/${place.id}/day?date=${date}`),
-  });
+  const query = usePlaceDay(place, date);
   const day = query.data;
   // The hours people use; a booking outside them widens the picture.
   const from = day
@@ -100,14 +151,10 @@ function Day({ place, date }: { place: Place; date: string }) {
           <ul>
             {day.bookings.map((booking) => (
               <li key={`${booking.start}${booking.unit}`}>
-                <b className="font-semibold">
-                  {formatTime(booking.start, place.zone, me.clock)}–
-                  {formatTime(booking.end, place.zone, me.clock)}
-                </b>{' '}
+                <b className="font-semibold">{formatHours(booking, place.zone, me.clock)}</b>{' '}
                 {place.zone !== me.zone && (
                   <span className="text-ink-2">
-                    ({formatTime(booking.start, me.zone, me.clock)}–
-                    {formatTime(booking.end, me.zone, me.clock)} {nameOfZone(me.zone, me)}){' '}
+                    ({formatHours(booking, me.zone, me.clock)} {nameOfZone(me.zone, me)}){' '}
                   </span>
                 )}
                 {booking.title ?? 'taken'}
@@ -151,36 +198,46 @@ const BOOKING = z.object({
   mine: z.boolean(),
 });
 
-function BookForm({ place, form }: { place: Place; form: UseFormReturn<Booking> }) {
+function BookForm({
+  place,
+  kept,
+  onBooked,
+}: {
+  place: Place;
+  kept: KeptForm<Booking>;
+  onBooked: (typed: TypedTimes) => void;
+}) {
   const client = useQueryClient();
   const me = useMe();
-  const [title, keepTitle, titleSent] = useKeptText(`booking ${place.id}`);
-  const { typed, mine } = form.watch();
+  const { form, set } = kept;
+  const { title, typed, mine } = kept.content;
   const titleError = form.formState.errors.title?.message;
-  /** The text as it is typed outlives the panel, and is judged with the rest. */
-  const setTitle = (text: string) => {
-    keepTitle(text);
-    form.setValue('title', text, { shouldValidate: form.formState.isSubmitted });
-  };
-  const setTyped = (next: TypedTimes) => form.setValue('typed', next, { shouldDirty: true });
   const [ask, question] = usePastAsk();
   const read = readTimes(typed);
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const book = useMutation({
     mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
     onSuccess: (event) => {
-      titleSent();
-      setTitle('');
+      kept.done();
+      onBooked(form.getValues('typed'));
       void client.invalidateQueries({ queryKey: ['places'] });
       void client.invalidateQueries({ queryKey: ['calendar'] });
-      tellUser(
+      offerUndo(
         `${event.resources.map((one) => one.name).join(', ')} is yours, ${bothClocks(event, place, me)}.`,
-        () => void undo(event),
+        () => undo(event),
       );
     },
   });
   const undo = async (event: EventDetail) => {
-    await sendApi('POST', `/events/${event.id}/cancel`, { version: event.version, tell: 'nobody' });
+    try {
+      await sendApi('POST', `/events/${event.id}/cancel`, {
+        version: event.version,
+        tell: 'nobody',
+      });
+      tellUser(`${place.name} is given back.`);
+    } catch (error) {
+      tellUser(errorText(error));
+    }
     await client.invalidateQueries({ queryKey: ['places'] });
     await client.invalidateQueries({ queryKey: ['calendar'] });
   };
@@ -199,7 +256,7 @@ function BookForm({ place, form }: { place: Place; form: UseFormReturn<Booking> 
       return;
     }
     const next = typedFrom(way.start, way.end, place.zone);
-    setTyped(next);
+    set({ typed: next });
     const times = readTimes(next).times;
     if (times) book.mutate(request(times, place.id));
   };
@@ -208,24 +265,22 @@ function BookForm({ place, form }: { place: Place; form: UseFormReturn<Booking> 
     <form onSubmit={(event) => void submit(event)} noValidate className="grid gap-3">
       {question}
       <PartHeading>Book it</PartHeading>
+      {kept.isRestored && <GoOn startAfresh={kept.startAfresh} />}
       <Field label="What for, if you like" error={titleError}>
         <TextInput
           value={title}
           maxLength={200}
-          onChange={(event) => setTitle(event.target.value)}
+          onChange={(event) => set({ title: event.target.value })}
         />
       </Field>
       <TimesFields
         typed={typed}
-        change={(part) => setTyped(retyped(form.getValues('typed'), part))}
+        change={(part) => set((before) => ({ typed: retyped(before.typed, part) }))}
         errors={read.errors}
       />
+      {isDate(typed.date) && <LeftThen place={place} date={typed.date} span={span} />}
       {span && place.zone !== me.zone && <p>{bothClocks(span, place, me)}</p>}
-      <Tick
-        label="My time is taken then, too"
-        on={mine}
-        onChange={(on) => form.setValue('mine', on)}
-      />
+      <Tick label="My time is taken then, too" on={mine} onChange={(on) => set({ mine: on })} />
       {taken ? (
         <WaysOut body={taken} busy={book.isPending} take={take} />
       ) : (

@@ -25,7 +25,10 @@ const KIND_NAMES: Record<ResourceKind, string> = {
   vehicle: 'Vehicles',
   parking: 'Parking',
 };
-const KINDS = RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] }));
+const KINDS: { value: ResourceKind | 'all'; words: string }[] = [
+  ...RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] })),
+  { value: 'all', words: 'Everything' },
+];
 const FREE = [
   { value: false, words: 'free or taken' },
   { value: true, words: 'free now' },
@@ -50,11 +53,11 @@ export function PlacesView() {
     queryFn: () => readApi<Place>(`/places/${openId}`),
     enabled: openId !== null,
   });
-  const kind = (params.get('kind') as ResourceKind | null) ?? opened.data?.kind ?? 'room';
+  const kind = (params.get('kind') as ResourceKind | 'all' | null) ?? opened.data?.kind ?? 'room';
   const { query, first, rows, more } = usePages<PlacesResponse, Place>(
     'places',
     new URLSearchParams({
-      kind,
+      ...(kind !== 'all' && { kind }),
       ...(siteId && { site: String(siteId) }),
       ...(onlyFree && { free: 'now' }),
       ...(asked && { q: asked }),
@@ -124,7 +127,25 @@ export function PlacesView() {
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {first && rows.length === 0 && (
         <Empty title="Nothing matches all of this">
-          Take “free or taken” or every site, or shorten what you typed.
+          {kind === 'all' && siteId === null && !onlyFree ? (
+            'Shorten what you typed.'
+          ) : (
+            <>
+              Shorten what you typed, or{' '}
+              <button
+                type="button"
+                className="font-semibold text-gentian hover:underline"
+                onClick={() => {
+                  setSiteId(null);
+                  setOnlyFree(false);
+                  set('kind', 'all');
+                }}
+              >
+                look among everything at every site
+              </button>
+              .
+            </>
+          )}
         </Empty>
       )}
       {first && rows.length > 0 && (
@@ -195,7 +216,7 @@ function useStateWords(place: Place): string {
   const now = useNow();
   const until = place.until === null ? '' : ` until ${formatNear(place.until, now, me)}`;
   if (place.freeUnits > 0) {
-    const count = place.units > 1 ? `${place.freeUnits} of ${place.units} free` : 'Free';
+    const count = place.units > 1 ? `${place.freeUnits} of ${place.units} left` : 'Free';
     return `${count}${until || ' all week'}`;
   }
   return `Taken${until}${place.holder ? `, ${place.holder}` : ''}`;

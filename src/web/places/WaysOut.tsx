@@ -1,5 +1,5 @@
 import type { TakenResource, WayOut } from '../../contract/events.ts';
-import { formatSpan } from '../../core/time/format.ts';
+import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { ApiProblem, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 
@@ -14,6 +14,17 @@ export const takenIn = (error: unknown): TakenBody | null =>
     ? (error.body as unknown as TakenBody)
     : null;
 
+/** What takes each place: the bookings of all its units go into one sentence. */
+const byResource = (taken: readonly TakenResource[]): [TakenResource, ...TakenResource[]][] =>
+  [...new Set(taken.map((one) => one.resourceId))].map(
+    (id) => taken.filter((one) => one.resourceId === id) as [TakenResource, ...TakenResource[]],
+  );
+
+const takenWords = (one: TakenResource, { zone, clock }: { zone: string; clock: ClockStyle }) =>
+  formatSpan(one, zone, clock) +
+  (one.title ? `: ${one.title}` : '') +
+  (one.holder ? ` (${one.holder})` : '');
+
 /** Who has the place, and the nearest ways out, each taken with one click. */
 export function WaysOut({
   body,
@@ -27,11 +38,10 @@ export function WaysOut({
   const me = useMe();
   return (
     <div role="alert" className="rounded-sm bg-glow-wash px-4 py-3">
-      {body.taken.map((one) => (
-        <p key={`${one.resourceId}${one.start}`} className="font-semibold">
-          {one.name} is taken, {formatSpan(one, me.zone, me.clock)}
-          {one.title ? `: ${one.title}` : ''}
-          {one.holder ? ` (${one.holder})` : ''}. Nothing was booked.
+      {byResource(body.taken).map(([first, ...others]) => (
+        <p key={first.resourceId} className="font-semibold">
+          {first.name} is taken, {[first, ...others].map((one) => takenWords(one, me)).join('; ')}.
+          Nothing was booked.
         </p>
       ))}
       {body.waysOut.length > 0 && (

@@ -73,6 +73,7 @@ export function MoveBar({
       <div className="text-right">
         <Button
           look="act"
+          data-sends
           disabled={!plan.isChosenRead || same || move.isPending || move.isSuccess}
           onClick={ask}
         >

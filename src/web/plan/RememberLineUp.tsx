@@ -1,7 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import type { LineUpRequest, RememberedLineUp } from '../../contract/lineUps.ts';
-import { errorText, sendApi } from '../app/index.ts';
+import { errorText, offerUndo, sendApi, useKept } from '../app/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
@@ -16,13 +15,19 @@ export function RememberLineUp({
   lineUp: readonly Asked[];
   onAdd: (fresh: Asked[]) => void;
 }) {
-  const [name, setName] = useState<string | null>(null);
+  /** Null where none is being typed. */
+  const [name, setName] = useKept<string | null>('name of a line-up', null);
   const client = useQueryClient();
   const { data } = useLineUps();
   const remembered = data?.lineUps ?? [];
-  const after = (answer: { lineUps: RememberedLineUp[] }, text: string, undo?: () => void) => {
+  const after = (
+    answer: { lineUps: RememberedLineUp[] },
+    text: string,
+    undo?: () => Promise<void>,
+  ) => {
     client.setQueryData(['line-ups'], { lineUps: answer.lineUps, met: data?.met ?? [] });
-    tellUser(text, undo);
+    if (undo) offerUndo(text, undo);
+    else tellUser(text);
   };
   const keep = (request: LineUpRequest) =>
     sendApi<{ lineUps: RememberedLineUp[] }>('PUT', '/line-ups', request);
@@ -41,9 +46,12 @@ export function RememberLineUp({
   const forget = async ({ id, ...one }: RememberedLineUp) => {
     try {
       const answer = await sendApi<{ lineUps: RememberedLineUp[] }>('DELETE', `/line-ups/${id}`);
-      after(answer, `“${one.name}” is forgotten.`, () => {
-        void keep(one).then((back) => after(back, `“${one.name}” is remembered again.`));
-      });
+      after(answer, `“${one.name}” is forgotten.`, () =>
+        keep(one).then(
+          (back) => after(back, `“${one.name}” is remembered again.`),
+          (error) => tellUser(errorText(error)),
+        ),
+      );
     } catch (error) {
       tellUser(errorText(error));
     }

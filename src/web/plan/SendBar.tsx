@@ -146,6 +146,7 @@ export function SendBar({
       <div className="text-right">
         <Button
           look="act"
+          data-sends
           disabled={send.isPending || send.isSuccess || !plan.isChosenRead || waiting}
           onClick={submit}
         >

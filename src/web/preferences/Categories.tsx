@@ -1,14 +1,13 @@
 import { counted } from '../../core/counted.ts';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { LAYER_COLOURS } from '../../contract/calendar.ts';
 import {
   CATEGORY_PATTERNS,
   type Category,
   type CategoryRequest,
 } from '../../contract/preferences.ts';
-import { ApiProblem, errorText, sendApi } from '../app/index.ts';
-import { MARK_CLASSES, markStyle } from '../grid/index.ts';
+import { ApiProblem, errorText, sendApi, useKept } from '../app/index.ts';
+import { COLOUR_WORDS, MARK_CLASSES, markStyle } from '../grid/index.ts';
 import { useCategories } from './useCategories.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
@@ -23,11 +22,13 @@ export function Categories() {
       method,
       id,
       body,
+      saved,
     }: {
       method: 'POST' | 'PATCH' | 'DELETE';
       id?: number;
       body?: CategoryRequest;
-    }) => sendApi(method, id === undefined ? '/categories' : `/categories/${id}`, body),
+      saved?: () => void;
+    }) => sendApi(method, id === undefined ? '/categories' : `/categories/${id}`, body).then(saved),
     onSettled: () => client.invalidateQueries({ queryKey: ['calendar'] }),
   });
   return (
@@ -42,7 +43,7 @@ export function Categories() {
           key={`${one.id} ${one.name} ${one.colour} ${one.pattern}`}
           category={one}
           action="Keep"
-          onSave={(body) => send.mutate({ method: 'PATCH', id: one.id, body })}
+          onSave={(body, saved) => send.mutate({ method: 'PATCH', id: one.id, body, saved })}
           onRemove={() => send.mutate({ method: 'DELETE', id: one.id })}
         />
       ))}
@@ -54,7 +55,7 @@ export function Categories() {
           pattern: 'plain',
         }}
         action="Add"
-        onSave={(body) => send.mutate({ method: 'POST', body })}
+        onSave={(body, saved) => send.mutate({ method: 'POST', body, saved })}
       />
       {send.isError && (
         <p role="alert" className="font-semibold text-alpenglow">
@@ -75,10 +76,11 @@ function CategoryLine({
 }: {
   category: CategoryRequest & Partial<Category>;
   action: string;
-  onSave: (body: CategoryRequest) => void;
+  /** Calls back once it is saved. */
+  onSave: (body: CategoryRequest, saved: () => void) => void;
   onRemove?: () => void;
 }) {
-  const [draft, setDraft] = useState<CategoryRequest>({
+  const [draft, setDraft, sent] = useKept<CategoryRequest>(`category ${category.id ?? 'new'}`, {
     name: category.name,
     colour: category.colour,
     pattern: category.pattern,
@@ -93,7 +95,7 @@ function CategoryLine({
       className="flex flex-wrap items-center gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        if (draft.name.trim()) onSave(draft);
+        if (draft.name.trim()) onSave(draft, sent);
       }}
     >
       <i
@@ -113,7 +115,7 @@ function CategoryLine({
         look="word"
         value={draft.colour}
         onChange={(colour) => setDraft({ ...draft, colour })}
-        options={LAYER_COLOURS.map((colour) => ({ value: colour, words: colour }))}
+        options={LAYER_COLOURS.map((colour) => ({ value: colour, words: COLOUR_WORDS[colour] }))}
       />
       <Select
         question={`Pattern of ${name}`}

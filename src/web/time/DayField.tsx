@@ -4,6 +4,7 @@ import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { Field, TextInput } from '../design/controls.tsx';
 import { PickDay } from './PickDay.tsx';
+import { isBeingRead } from './holdUntilRead.ts';
 import { parseDay } from './typedDay.ts';
 
 /** `Thu 26 Nov 2026`. */
@@ -34,12 +35,15 @@ export function DayField({
   const [wrong, setWrong] = useState(false);
   const read = () => {
     if (text === null) return;
-    void parseDay(text, today).then((found) => {
-      setWrong(found === null);
-      if (!found) return;
-      setText(null);
-      onChange(found);
-    });
+    const found = parseDay(text, today).catch(() => null);
+    isBeingRead(
+      found.then((day) => {
+        setWrong(day === null);
+        if (!day) return;
+        setText(null);
+        onChange(day);
+      }),
+    );
   };
   return (
     <div className={`relative ${className}`}>
@@ -53,6 +57,7 @@ export function DayField({
           autoComplete="off"
           value={text ?? dayText(value)}
           aria-invalid={wrong || !!error}
+          data-unread={text === null ? undefined : ''}
           onFocus={(event) => event.target.select()}
           onChange={(event) => {
             const typed = event.target.value;

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import { freePieces, longestOf } from '../../core/availability/dayShape.ts';
-import { formatLength, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { clip, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
@@ -94,7 +94,7 @@ export function DayStrip({
           <li key={item.occurrenceId}>
             <Link
               to={addressOf(item, me.zone)}
-              title={`${item.title}, ${formatTime(item.start, me.zone, me.clock)}–${formatTime(item.end, me.zone, me.clock)}`}
+              title={`${item.title}, ${formatHours(item, me.zone, me.clock)}`}
               className={`absolute flex items-start overflow-hidden rounded-sm p-0.5 ${itemClass(item)}`}
               style={{
                 ...place(item),

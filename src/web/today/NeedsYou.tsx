@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { WaitingInvitation } from '../../contract/invitations.ts';
-import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
@@ -68,10 +68,7 @@ function Row({ one }: { one: WaitingInvitation }) {
           <span className="block font-semibold text-alpenglow">
             collides with{' '}
             {one.conflicts
-              .map(
-                (other) =>
-                  `${other.title}, ${formatTime(other.start, me.zone, me.clock)}–${formatTime(other.end, me.zone, me.clock)}`,
-              )
+              .map((other) => `${other.title}, ${formatHours(other, me.zone, me.clock)}`)
               .join('; ')}
           </span>
         ) : (

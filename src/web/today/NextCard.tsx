@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
-import { formatLength, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
@@ -29,9 +29,7 @@ export function NextCard({
       <div className="grid gap-1 rounded-sm border border-edge bg-sheet px-4 py-3.5">
         <p className="font-head text-2xl leading-tight font-semibold">{item.title}</p>
         <p>
-          <b className="font-semibold">
-            {formatTime(item.start, me.zone, me.clock)}–{formatTime(item.end, me.zone, me.clock)}
-          </b>
+          <b className="font-semibold">{formatHours(item, me.zone, me.clock)}</b>
           {place && ` · ${place}`}
         </p>
         <p className="text-ink-2">

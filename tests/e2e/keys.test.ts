@@ -1,0 +1,147 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { address, openAs } from './support.ts';
+
+/** Works a page by keys alone and counts the Tabs that it takes. */
+class Keys {
+  tabs = 0;
+  private readonly page: Page;
+
+  constructor(page: Page) {
+    this.page = page;
+  }
+
+  async press(...names: string[]): Promise<void> {
+    for (const name of names) await this.page.keyboard.press(name);
+  }
+
+  async type(text: string): Promise<void> {
+    await this.page.keyboard.type(text, { delay: 20 });
+  }
+
+  /** From the top of a page past the ways to its view. */
+  async skip(): Promise<void> {
+    await this.reach(this.page.getByRole('link', { name: 'Skip to the view' }), 1);
+    await this.press('Enter');
+  }
+
+  /** Goes on with Tab until something has the focus; at most so many times. */
+  async reach(wanted: Locator, most: number): Promise<void> {
+    await expect(wanted).toBeVisible();
+    let pressed = 0;
+    while (!(await wanted.evaluate((element) => element === document.activeElement))) {
+      if (pressed >= most) {
+        const focused = await this.page.evaluate(() =>
+          document.activeElement?.outerHTML.slice(0, 200),
+        );
+        throw new Error(
+          `${String(wanted)} is not reached by ${most} Tabs; the focus is on ${focused}`,
+        );
+      }
+      await this.press('Tab');
+      pressed += 1;
+    }
+    this.tabs += pressed;
+  }
+}
+
+test('by keys a meeting is made and sent in 10 Tabs, answered in 30, cancelled in 10', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  const keys = new Keys(page);
+  await page.goto(address('/events/new'));
+  await expect(page.getByLabel('Title')).toBeFocused();
+  await keys.type('Kelp by keys');
+  await keys.reach(page.getByRole('textbox', { name: 'Day', exact: true }), 1);
+  await keys.type('22 June 2027');
+  await keys.reach(page.getByRole('combobox', { name: /Add a person, team or place/ }), 8);
+  await keys.type('tomas ok');
+  await expect(page.getByRole('option', { name: /Tomas Okafor/ })).toBeVisible();
+  await keys.press('Enter');
+  await expect(page.getByRole('listitem').filter({ hasText: 'Tomas Okafor' })).toBeVisible();
+  await keys.press('Control+Enter');
+  await expect(page.getByText('“Kelp by keys” is sent to 1 person.').first()).toBeVisible();
+  expect(keys.tabs).toBeLessThanOrEqual(10);
+
+  const tomas = await openAs(browser, 'Tomas Okafor');
+  const his = new Keys(tomas);
+  const accept = tomas
+    .getByRole('region', { name: 'Waits for your answer' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Kelp by keys' })
+    .getByRole('button', { name: /^Accept/ });
+  await expect(accept).toBeVisible();
+  await his.skip();
+  await his.reach(accept, 30);
+  await his.press('Enter');
+  await expect(accept).toHaveCount(0);
+  expect(his.tabs).toBeLessThanOrEqual(30);
+
+  // The meeting stands open beside the calendar; it is cancelled there, and told.
+  const before = keys.tabs;
+  await keys.reach(page.getByRole('button', { name: 'Cancel it' }), 6);
+  await keys.press('Enter');
+  await expect(page.getByRole('alertdialog')).toBeVisible();
+  await keys.reach(page.getByRole('button', { name: 'Cancel it and tell 1 person' }), 5);
+  await keys.press('Enter');
+  await expect(page.getByText('“Kelp by keys” is cancelled.').first()).toBeVisible();
+  expect(keys.tabs - before).toBeLessThanOrEqual(10);
+});
+
+test('by keys a meeting is planned and sent in 18 Tabs, its title five from the top of Plan', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/plan'));
+  const keys = new Keys(page);
+  const openings = page.getByRole('region', { name: 'Openings' });
+  await expect(openings.getByRole('button').first()).toBeVisible();
+  await keys.skip();
+  await keys.reach(page.getByLabel('Title of the meeting'), 4);
+  expect(keys.tabs).toBeLessThanOrEqual(5);
+  await keys.type('Planned by keys');
+  await keys.reach(page.getByPlaceholder('Add a person, team or place'), 12);
+  await keys.type('mika sand');
+  await expect(page.getByRole('option', { name: /Mika Sandoval/ })).toBeVisible();
+  await keys.press('Enter');
+  await expect(page.getByRole('region', { name: 'Line-up' }).getByText('Mika')).toBeVisible();
+  // The wishes follow, then the openings, of which n takes the next from wherever the focus is.
+  await keys.press('Tab');
+  await keys.press('n');
+  const send = page.getByRole('button', { name: /^Send to 1 person/ });
+  await expect(send).toBeEnabled();
+  await keys.press('Control+Enter');
+  await expect(page).toHaveURL(/\/replies/);
+  expect(keys.tabs).toBeLessThanOrEqual(18);
+});
+
+test('by keys a place is found, booked and given back, in 10 Tabs', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/places'));
+  const keys = new Keys(page);
+  const search = page.getByRole('searchbox', { name: 'Name, site or feature' });
+  await expect(search).toBeVisible();
+  await keys.skip();
+  await keys.reach(search, 4);
+  // Rooms are shown first; a kit is none of them.
+  await keys.type('sonar');
+  await keys.reach(page.getByRole('button', { name: 'look among everything at every site' }), 1);
+  await keys.press('Enter');
+  const place = page.getByRole('button', { name: /^Sonar kit/ });
+  await expect(page.getByRole('button', { name: /^Fulmar/ })).toHaveCount(0);
+  await keys.reach(place, 1);
+  await keys.press('Enter');
+  const title = page.getByRole('textbox', { name: 'What for, if you like' });
+  await keys.reach(title, 4);
+  await keys.type('Booked by keys');
+  await keys.press('Tab');
+  await keys.type('23 June 2027');
+  await keys.press('Control+Enter');
+  await expect(page.getByText(/Sonar kit is yours/).first()).toBeVisible();
+  const booked = page.getByRole('region', { name: 'Its day' }).getByText('Booked by keys');
+  await expect(booked).toBeVisible();
+  await page.getByRole('button', { name: /^Book/ }).focus();
+  await keys.press('Control+z');
+  await expect(booked).toHaveCount(0);
+  expect(keys.tabs).toBeLessThanOrEqual(10);
+});
