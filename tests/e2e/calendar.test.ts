@@ -67,3 +67,21 @@ test('the week shows today, the line of now, and travels by the season strip', a
   await page.goBack();
   await expect(page.getByTestId('now-line')).toHaveCount(1);
 });
+
+test('a month is printed whole', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/calendar?view=month'));
+  const more = page.getByRole('button', { name: /^\+\d+ more$/ });
+  await expect(more.first()).toBeVisible();
+  const items = page.locator('[data-item]');
+  const onScreen = await items.count();
+  const hidden = (await more.allTextContents()).map((text) => Number(/\d+/.exec(text)![0]));
+  await page.emulateMedia({ media: 'print' });
+  await expect(more).toHaveCount(0);
+  // What lasts several days is hidden on each of them and drawn once.
+  const printed = await items.count();
+  expect(printed).toBeGreaterThan(onScreen);
+  expect(printed).toBeLessThanOrEqual(onScreen + hidden.reduce((sum, one) => sum + one, 0));
+  await page.emulateMedia({ media: 'screen' });
+  await expect(more.first()).toBeVisible();
+});

@@ -263,3 +263,39 @@ test('pages load without a complaint of the content security policy', async ({ b
   for (const view of VIEWS.filter(([path]) => path !== '/nowhere')) await show(page, view);
   expect(complaints).toEqual([]);
 });
+
+test('on a phone what is listed is hit by a thumb: 44 pixels and more', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe', { ...PHONE, hasTouch: true, isMobile: true });
+  /** What lies 20 px above, below and beside the middle of each still belongs to it. */
+  const missed = (selector: string) =>
+    page.evaluate((asked) => {
+      const all = [...document.querySelectorAll<HTMLElement>(asked)];
+      return all.flatMap((one) => {
+        one.scrollIntoView({ block: 'center' });
+        const box = one.getBoundingClientRect();
+        const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+        const isHit = [0, -20, 20].every((by) => {
+          const hit = document.elementFromPoint(x, y + by);
+          return hit !== null && (one.contains(hit) || hit.closest('label')?.contains(one));
+        });
+        return isHit ? [] : [`${one.textContent} ${one.getAttribute('aria-label') ?? ''}`];
+      });
+    }, selector);
+  for (const [path, selector] of [
+    ['/', 'main section li a.reach, main section button'],
+    ['/replies', '#view h2 a, #view li a[href*="plan"]'],
+    ['/people', '#view li a[href*="plan"]'],
+    ['/places', '#view li button'],
+    ['/plan?with=2,24', '#view section[aria-label=Openings] button'],
+  ] as const) {
+    await page.goto(address(path));
+    await expect(page.locator(selector).first()).toBeVisible();
+    expect.soft(await missed(selector), path).toEqual([]);
+  }
+  // A day of a month answers wherever nothing else stands.
+  await page.goto(address('/calendar?view=month'));
+  const cell = page.locator('[data-date="2026-11-14"]');
+  const box = (await cell.boundingBox())!;
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height - 8);
+  await expect(page).toHaveURL(/view=day.*date=2026-11-14|date=2026-11-14.*view=day/);
+});

@@ -85,7 +85,7 @@ export function Shell() {
 }
 
 const Home = () => (
-  <Link to="/" className="flex items-center gap-2 font-head text-xl font-bold tracking-tight">
+  <Link to="/" className="reach flex items-center gap-2 font-head text-xl font-bold tracking-tight">
     <Mark />
     Marmot
   </Link>

@@ -245,7 +245,11 @@ function Calendar() {
         {everywhere ? (
           <FoundList filter={filter} onOpen={open} />
         ) : kind === 'year' ? (
-          <YearView dates={dates} onDay={openDay} />
+          <YearView
+            dates={dates}
+            onDay={openDay}
+            onMonth={(day) => change({ view: 'month', date: day })}
+          />
         ) : kind === 'agenda' ? (
           <AgendaView dates={dates} lanes={lanes} holidays={holidays} onOpen={open} />
         ) : kind === 'month' ? (

@@ -18,6 +18,7 @@ import {
   useCategoryMap,
   useMonthDrag,
 } from '../grid/index.ts';
+import { usePrinted } from '../design/usePrinted.ts';
 
 const LINE_PX = 19;
 const HEAD_PX = 24;
@@ -98,6 +99,7 @@ export function MonthView({
     press: drag.press,
     pickUp: drag.pickUp,
   });
+  const isPrinted = usePrinted();
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div
@@ -120,7 +122,7 @@ export function MonthView({
               items={week.items}
               month={month}
               rowPx={rowPx}
-              open={open.has(key)}
+              open={isPrinted || open.has(key)}
               holidays={holidays}
               {...stable}
             />
@@ -190,7 +192,7 @@ const WeekRow = memo(function WeekRow({
           <div
             key={day.date}
             data-date={day.date}
-            className={`min-w-0 border-l border-edge ${off || holiday ? 'bg-closed/60' : ''} data-[over=true]:bg-gentian-wash`}
+            className={`min-w-0 border-l border-edge max-sm:relative ${off || holiday ? 'bg-closed/60' : ''} data-[over=true]:bg-gentian-wash`}
             onClick={(event) => event.target === event.currentTarget && onPick(day.date)}
           >
             <div className="flex min-w-0 items-baseline gap-1.5 px-1.5 pt-0.5">
@@ -198,7 +200,7 @@ const WeekRow = memo(function WeekRow({
                 type="button"
                 onClick={() => onDay(day.date)}
                 aria-label={`Open ${formatDay(day.start, me.zone)}`}
-                className={`rounded-sm px-1 font-head text-[13px] font-semibold hover:bg-gentian-wash ${
+                className={`rounded-sm px-1 font-head text-[13px] font-semibold whitespace-nowrap hover:bg-gentian-wash max-sm:after:absolute max-sm:after:inset-0 ${
                   day.date === today ? 'bg-alpenglow text-paper' : otherMonth ? 'text-ink-2' : ''
                 }`}
               >
@@ -211,7 +213,7 @@ const WeekRow = memo(function WeekRow({
                 <button
                   type="button"
                   onClick={() => toggle(days[0]!.date)}
-                  className="ml-auto shrink-0 rounded-sm px-1 text-[11px] font-semibold text-gentian hover:underline"
+                  className="ml-auto shrink-0 rounded-sm px-1 text-[11px] font-semibold text-gentian hover:underline max-sm:pointer-events-none max-sm:px-0 print:hidden"
                 >
                   {open ? 'fewer' : `+${hidden[k]}`}
                   {!open && <span className="sr-only md:not-sr-only"> more</span>}

@@ -12,7 +12,15 @@ const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 const WEEKDAYS = 'Monday Tuesday Wednesday Thursday Friday Saturday Sunday'.split(' ');
 
 /** A year as twelve ridges: how full each day is, and the way into it. */
-export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: string) => void }) {
+export function YearView({
+  dates,
+  onDay,
+  onMonth,
+}: {
+  dates: string[];
+  onDay: (date: string) => void;
+  onMonth: (date: string) => void;
+}) {
   const me = useMe();
   const today = dateAt(useNow(), me.zone);
   const { hours } = usePreferences();
@@ -46,7 +54,14 @@ export function YearView({ dates, onDay }: { dates: string[]; onDay: (date: stri
               className="grid grid-cols-[5.5rem_1fr] items-end gap-3 border-b border-edge"
             >
               <h2 className="pb-1 text-[14px]">
-                {name}
+                <button
+                  type="button"
+                  aria-label={`Open ${name}`}
+                  className="reach font-semibold hover:text-gentian hover:underline"
+                  onClick={() => days[0] && onMonth(days[0].date)}
+                >
+                  {name}
+                </button>
                 <span className="block text-[11px] font-normal text-ink-2">
                   {Math.round(total / 60)} h
                 </span>

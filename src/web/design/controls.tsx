@@ -19,7 +19,7 @@ export function Button({
   return (
     <button
       type="button"
-      className={`rounded-sm font-semibold disabled:cursor-not-allowed disabled:opacity-50 ${LOOKS[look]} ${className}`}
+      className={`rounded-sm font-semibold max-sm:min-h-11 disabled:cursor-not-allowed disabled:opacity-50 ${LOOKS[look]} ${className}`}
       {...rest}
     />
   );
@@ -84,7 +84,7 @@ export function Field({
 }
 
 export const INPUT =
-  'rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
+  'rounded-sm border border-edge bg-sheet px-2.5 py-1.5 text-ink max-sm:min-h-11 placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow';
 
 export function TextInput({ className = 'w-full', ...rest }: ComponentProps<'input'>) {
   return <input className={`${INPUT} ${className}`} {...rest} />;

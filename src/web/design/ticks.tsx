@@ -4,7 +4,7 @@ import { useId, type ReactNode } from 'react';
 
 const ROW = 'flex items-center gap-2 min-h-6 max-sm:min-h-11';
 const BOX =
-  'grid size-[18px] shrink-0 place-items-center border border-ink-2 bg-sheet disabled:opacity-50';
+  'reach grid size-[18px] shrink-0 place-items-center border border-ink-2 bg-sheet disabled:opacity-50';
 
 interface OnOff {
   label: ReactNode;
@@ -30,7 +30,7 @@ export function Tick({ label, on, onChange, disabled = false, className = '' }: 
           <Check size={14} strokeWidth={3} className="text-on-gentian" aria-hidden="true" />
         </Checkbox.Indicator>
       </Checkbox.Root>
-      <label htmlFor={id} className="cursor-pointer py-0.5">
+      <label htmlFor={id} className="cursor-pointer py-0.5 max-sm:py-3">
         {label}
       </label>
     </div>
@@ -47,11 +47,11 @@ export function Switch({ label, on, onChange, disabled = false, className = '' }
         checked={on}
         onCheckedChange={onChange}
         disabled={disabled}
-        className="relative h-5 w-9 shrink-0 rounded-full border border-ink-2 bg-sheet transition-colors disabled:opacity-50 data-[state=checked]:border-gentian data-[state=checked]:bg-gentian"
+        className="reach h-5 w-9 shrink-0 rounded-full border border-ink-2 bg-sheet transition-colors disabled:opacity-50 data-[state=checked]:border-gentian data-[state=checked]:bg-gentian"
       >
         <RadixSwitch.Thumb className="block size-3.5 translate-x-0.5 rounded-full bg-ink-2 transition-transform data-[state=checked]:translate-x-[17px] data-[state=checked]:bg-on-gentian" />
       </RadixSwitch.Root>
-      <label htmlFor={id} className="cursor-pointer py-0.5">
+      <label htmlFor={id} className="cursor-pointer py-0.5 max-sm:py-3">
         {label}
       </label>
     </div>
@@ -94,7 +94,7 @@ export function Options<Value extends string>({
             >
               <RadioGroup.Indicator className="block size-2.5 rounded-full bg-gentian" />
             </RadioGroup.Item>
-            <label htmlFor={`${id}-${option}`} className="cursor-pointer py-0.5">
+            <label htmlFor={`${id}-${option}`} className="cursor-pointer py-0.5 max-sm:py-3">
               {words}
             </label>
           </span>

@@ -82,7 +82,7 @@ function Tools({ editor, label }: { editor: Editor; label: string }) {
           title={name}
           onMouseDown={(event) => event.preventDefault()}
           onClick={() => act()}
-          className={`min-w-7 rounded-sm px-1.5 py-0.5 text-xs font-semibold ${name === 'Italic' ? 'italic' : ''} ${active ? 'bg-gentian text-on-gentian' : 'hover:bg-gentian-wash'}`}
+          className={`min-w-7 rounded-sm px-1.5 py-0.5 text-xs max-sm:size-11 font-semibold ${name === 'Italic' ? 'italic' : ''} ${active ? 'bg-gentian text-on-gentian' : 'hover:bg-gentian-wash'}`}
         >
           {sign}
         </button>

@@ -61,7 +61,7 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
     <article className="mb-3 grid rounded-sm border border-edge bg-sheet lg:grid-cols-[320px_minmax(0,1fr)]">
       <div className="px-4 py-3">
         <h2 className="text-base">
-          <Link to={`/invitations/${meeting.id}`} className="hover:underline">
+          <Link to={`/invitations/${meeting.id}`} className="reach hover:underline">
             {meeting.title}
           </Link>
         </h2>
@@ -78,7 +78,7 @@ function Meeting({ meeting }: { meeting: MeetingReplies }) {
         </p>
         {!meeting.recurring && (
           <Link
-            className="mt-1 inline-block min-h-6 font-semibold text-gentian hover:underline max-sm:py-2.5"
+            className="mt-1 inline-block min-h-6 font-semibold text-gentian hover:underline max-sm:py-3"
             to={planPath({ eventId: meeting.id })}
             aria-label={`Find another time for ${meeting.title}`}
           >

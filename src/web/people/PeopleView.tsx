@@ -132,7 +132,7 @@ function Teams({ teams }: { teams: Directory['teams'] }) {
         <li key={team.id}>
           <Link
             to={planPath({ lineUp: team.memberIds.map(required) })}
-            className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2 max-sm:py-2.5"
+            className="inline-block rounded-full border border-edge bg-sheet px-3 py-1 hover:border-ink-2 max-sm:py-3"
           >
             <b className="font-semibold">{team.name}</b>{' '}
             {counted(team.memberIds.length, 'person', 'people')}, plan

@@ -63,7 +63,7 @@ export function BlockersPanel({
       {lines.length > SHOWN && (
         <button
           type="button"
-          className="mt-1 text-xs font-semibold text-gentian hover:underline"
+          className="reach mt-1 text-xs font-semibold text-gentian hover:underline"
           onClick={() => setAll(!all)}
         >
           {all ? 'Fewer' : `${lines.length - SHOWN} more`}
@@ -114,7 +114,7 @@ function Line({
           <button
             key={label}
             type="button"
-            className="min-h-6 font-semibold whitespace-nowrap text-gentian hover:underline max-sm:min-h-11"
+            className="reach min-h-6 font-semibold whitespace-nowrap text-gentian hover:underline max-sm:min-h-11"
             onClick={act}
             aria-label={`Try: ${says}`}
           >

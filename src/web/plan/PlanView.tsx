@@ -179,7 +179,7 @@ function Answers({ children: [times, blockers, rooms] }: { children: React.React
             type="button"
             aria-pressed={shown === which}
             onClick={() => setShown(which)}
-            className={`-mb-px border-b-2 pb-1 font-semibold ${shown === which ? 'border-lichen' : 'border-transparent text-ink-2 hover:text-ink'}`}
+            className={`reach -mb-px border-b-2 pb-1 font-semibold ${shown === which ? 'border-lichen' : 'border-transparent text-ink-2 hover:text-ink'}`}
           >
             {which === 'times' ? 'Times' : 'Rooms for the time'}
           </button>

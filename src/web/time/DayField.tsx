@@ -77,7 +77,7 @@ export function DayField({
           setWrong(false);
           onChange(date);
         }}
-        className={`absolute right-0 ${bare ? 'inset-y-0 my-auto' : 'top-[25px] max-sm:top-[19px]'}`}
+        className={`absolute right-0 ${bare ? 'inset-y-0 my-auto' : 'top-[25px] max-sm:top-[24px]'}`}
       />
     </div>
   );

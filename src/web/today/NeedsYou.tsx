@@ -48,7 +48,7 @@ function Row({ one }: { one: WaitingInvitation }) {
       <div>
         <Link
           to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
-          className="font-semibold hover:underline"
+          className="reach font-semibold hover:underline"
         >
           {one.title}
         </Link>

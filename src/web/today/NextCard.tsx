@@ -5,7 +5,8 @@ import { useMe, useNow } from '../app/index.ts';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
 
-const LINK = 'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
+const LINK =
+  'reach rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
 
 /** The next thing: when, where, with whom, and what to do about it. */
 export function NextCard({

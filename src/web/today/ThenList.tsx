@@ -30,7 +30,7 @@ export function ThenList({
         {items.map((item) => (
           <li
             key={item.occurrenceId}
-            className="grid grid-cols-[8px_1fr] gap-3 border-t border-edge py-2"
+            className="grid grid-cols-[8px_1fr] gap-3 border-t border-edge py-2 max-sm:min-h-14"
           >
             <span className={`rounded-sm ${itemClass(item)}`} aria-hidden="true" />
             <div className="min-w-0">
@@ -38,7 +38,7 @@ export function ThenList({
                 {item.start >= tomorrow && `${formatDay(item.start, me.zone).slice(0, 3)} `}
                 {item.allDay ? 'all day' : formatTime(item.start, me.zone, me.clock)}
               </b>{' '}
-              <Link className="hover:underline" to={addressOf(item, me.zone)}>
+              <Link className="reach hover:underline" to={addressOf(item, me.zone)}>
                 {item.title}
               </Link>
               <Collision item={item} others={collisions.get(item) ?? []} />

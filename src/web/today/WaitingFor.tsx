@@ -40,7 +40,7 @@ export function WaitingFor() {
           const first = Math.min(...meeting.missing.map((one) => one.invitedAt));
           return (
             <li key={meeting.id} className="border-t border-edge py-2">
-              <Link to="/replies" className="font-semibold hover:underline">
+              <Link to="/replies" className="reach font-semibold hover:underline">
                 {meeting.title}
               </Link>
               <span className="block">{formatSpan(meeting, me.zone, me.clock)}</span>
@@ -56,7 +56,7 @@ export function WaitingFor() {
         })}
       </ul>
       {more > 0 && (
-        <Link to="/replies" className="font-semibold text-gentian hover:underline">
+        <Link to="/replies" className="reach font-semibold text-gentian hover:underline">
           {more} more {more === 1 ? 'meeting' : 'meetings'}
         </Link>
       )}
