@@ -109,6 +109,10 @@ const invitee = z.union(
 );
 export type Invitee = z.infer<typeof invitee>;
 
+const invitees = z
+  .array(invitee, { error: 'must be a list' })
+  .max(500, 'may name at most 500 people');
+
 const resourceIds = z
   .array(subjectId, { error: 'must be a list of ids' })
   .max(50, 'may name at most 50 resources')
@@ -148,10 +152,7 @@ export const createEventRequest = z.strictObject({
   categoryId: subjectId.nullish().transform((value) => value ?? null),
   /** My own; what my preferences say where they are not given. */
   reminders: reminderList.optional(),
-  attendees: z
-    .array(invitee, { error: 'must be a list' })
-    .max(500, 'may name at most 500 people')
-    .default([]),
+  attendees: invitees.default([]),
   resources: resourceIds.default([]),
   /** Whether invitations are mailed now. */
   send: z.boolean().default(true),
@@ -161,6 +162,12 @@ export type CreateEventRequest = z.input<typeof createEventRequest>;
 export type NewEvent = z.output<typeof createEventRequest>;
 
 const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
+
+/** Of a change of people, those concerned are the added and the removed. */
+const told = z.enum(['everyone', 'concerned', 'nobody'], {
+  error: 'must be "everyone", "concerned" or "nobody"',
+});
+export type Told = z.output<typeof told>;
 
 /** Which part of a series is meant; `occurrence` names the one, by its place in the rule. */
 const part = {
@@ -187,7 +194,9 @@ export const changeEventRequest = z.strictObject({
   repeats: repeats.nullable().optional(),
   dates,
   resources: resourceIds.optional(),
-  tell: tell.default('everyone'),
+  /** Exactly those who are invited from now on, besides the organizer. */
+  attendees: invitees.optional(),
+  tell: told.default('everyone'),
   message: message.default(''),
 });
 export type ChangeEventRequest = z.input<typeof changeEventRequest>;
@@ -217,7 +226,7 @@ export const undoEventRequest = z.strictObject({
   version: versionRead,
   /** The version that the change made which is taken back; without it, the latest change is. */
   change: versionRead.optional(),
-  tell: tell.default('everyone'),
+  tell: told.default('everyone'),
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
 

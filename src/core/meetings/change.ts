@@ -13,7 +13,9 @@ import { formatDay } from '../time/format.ts';
 import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
 import { isMoved, revised, type Decision, type Fact, type MeetingChange } from './decision.ts';
+import type { Invited } from './create.ts';
 import { isSeries, planOf, withPlan, type Meeting, type Texts } from './meeting.ts';
+import { factsOfChange, withInvited, type Told } from './people.ts';
 import { splitMeeting } from './split.ts';
 import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';
 
@@ -25,7 +27,7 @@ export interface Part {
 
 /** Whether those invited are told, and with which words. */
 export interface Telling {
-  tell: 'everyone' | 'nobody';
+  tell: Told;
   message: string;
 }
 
@@ -39,6 +41,8 @@ export interface ChangeCommand extends Part, Telling {
   repeats?: { rule: string; except: WallTime[] } | null | undefined;
   dates: readonly DateChoice[];
   resources?: number[] | undefined;
+  /** Exactly those who are invited from now on, looked up. */
+  invited?: readonly Invited[] | undefined;
 }
 
 /** What a command cannot know by itself. */
@@ -59,11 +63,11 @@ export function decideChange(before: Meeting, command: ChangeCommand, known: Kno
   refuseCancelled(before);
   if (!isSeries(before)) {
     if (command.scope !== 'all' || command.occurrence !== undefined) throw doesNotRepeat();
-    return changeAll(before, drafted(before, command), command, known);
+    return changeAll(before, drafted(before, command, known.now), command, known);
   }
   if (command.scope === 'one') return changeOne(before, command, known);
   if (meansWhole(before, command)) {
-    return changeAll(before, drafted(before, command), command, known);
+    return changeAll(before, drafted(before, command, known.now), command, known);
   }
   return changeFollowing(before, command, known);
 }
@@ -113,7 +117,11 @@ function changeAll(before: Meeting, draft: Draft, command: Telling, known: Known
   const after = revised(before, draft.meeting, known.now);
   return {
     changes: [{ before, after, renamed: draft.renamed }],
-    facts: [fact(isMoved(before, after) ? 'moved' : 'changed', before.id, command)],
+    facts: factsOfChange(
+      { before, after },
+      fact(isMoved(before, after) ? 'moved' : 'changed', before.id, command),
+      command.tell,
+    ),
     notes: draft.notes,
     answer: { id: before.id, occurrence: null },
     undo: { id: before.id, version: after.version },
@@ -122,8 +130,12 @@ function changeAll(before: Meeting, draft: Draft, command: Telling, known: Known
 
 function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known): Decision {
   const at = occurrenceAsked(before, command);
-  for (const field of ['repeats', 'visibility'] as const) {
-    if (command[field] !== undefined) {
+  for (const [field, value] of [
+    ['repeats', command.repeats],
+    ['visibility', command.visibility],
+    ['attendees', command.invited],
+  ] as const) {
+    if (value !== undefined) {
       throw invalid([{ field, message: 'can be changed only for "following" or "all"' }]);
     }
   }
@@ -154,7 +166,7 @@ function changeFollowing(before: SeriesMeeting, command: ChangeCommand, known: K
   const at = occurrenceAsked(before, command);
   const { head, tail } = splitMeeting(before, at, known.newId);
   const ended = revised(before, head!, known.now);
-  const draft = drafted(tail, command);
+  const draft = drafted(tail, command, known.now);
   const next = { ...revised(tail, draft.meeting, known.now), version: 1, sequence: 0 };
   const begun = { ...next, repliesFrom: 0 };
   const changes: MeetingChange[] = [
@@ -166,7 +178,11 @@ function changeFollowing(before: SeriesMeeting, command: ChangeCommand, known: K
     changes,
     facts: [
       fact('changed', before.id, command),
-      fact(isMoved(tail, begun) ? 'moved' : 'invited', tail.id, command),
+      ...factsOfChange(
+        { before: tail, after: begun },
+        fact(isMoved(tail, begun) ? 'moved' : 'invited', tail.id, command),
+        command.tell,
+      ),
     ],
     notes: draft.notes,
     answer: { id: tail.id, occurrence: null },
@@ -175,7 +191,7 @@ function changeFollowing(before: SeriesMeeting, command: ChangeCommand, known: K
 }
 
 /** The meeting with everything a command changes about all of it. */
-function drafted(before: Meeting, command: ChangeCommand): Draft {
+function drafted(before: Meeting, command: ChangeCommand, now: number): Draft {
   const shape = reshaped(before, command);
   const resources = command.resources ?? before.resources;
   const meeting: Meeting = {
@@ -184,6 +200,9 @@ function drafted(before: Meeting, command: ChangeCommand): Draft {
     visibility: command.visibility ?? before.visibility,
     endZone: shape.endZone,
     resources,
+    ...(command.invited && {
+      participants: withInvited(before.participants, command.invited, now),
+    }),
   };
   if (!shape.plan) {
     const once = { ...meeting, timing: shape.timing, rule: null, except: [], overrides: [] };

@@ -3,6 +3,7 @@ import { withChoices, type DateChoice } from './dates.ts';
 import type { Decision } from './decision.ts';
 import type { Known } from './change.ts';
 import { withPlan, type Meeting, type Participant, type Texts } from './meeting.ts';
+import { askedAt } from './people.ts';
 import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
 
 export interface CreateCommand extends Texts {
@@ -36,16 +37,11 @@ export function decideCreate(
   const { timing: asked, endZone, span } = readTimes(times);
   const begun = repeats ? beginSeries(asked, repeats) : null;
   const timing = begun?.timing ?? asked;
-  const participant = (one: Invited | (typeof organizer & { role: 'organizer' })): Participant => ({
-    ...one,
-    id: 0,
-    reply: one.role === 'organizer' ? 'accepted' : 'needs-action',
-    note: '',
-    askedAt: now,
-    repliedAt: null,
-    stamp: null,
-    occurrences: {},
-  });
+  const host: Participant = {
+    ...askedAt({ ...organizer, role: 'required' }, now),
+    role: 'organizer',
+    reply: 'accepted',
+  };
   const once: Meeting = {
     ...texts,
     ...newId,
@@ -62,7 +58,7 @@ export function decideCreate(
     status: 'confirmed',
     cancelledAt: null,
     resources,
-    participants: [{ ...organizer, role: 'organizer' as const }, ...invited].map(participant),
+    participants: [host, ...invited.map((one) => askedAt(one, now))],
   };
   const after = repeats
     ? withPlan(once, withChoices({ ...timing, ...repeats, overrides: [] }, dates, resources))

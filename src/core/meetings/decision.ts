@@ -8,7 +8,15 @@ import type { Answer, Meeting, Participant } from './meeting.ts';
  * it is afterwards, or, once it is gone, as it last was.
  */
 export type FactKind =
-  'invited' | 'changed' | 'moved' | 'cancelled' | 'restored' | 'replied' | 'attached' | 'detached';
+  | 'invited'
+  | 'uninvited'
+  | 'changed'
+  | 'moved'
+  | 'cancelled'
+  | 'restored'
+  | 'replied'
+  | 'attached'
+  | 'detached';
 
 export interface Fact {
   kind: FactKind;
@@ -17,6 +25,8 @@ export interface Fact {
   occurrence: WallTime | null;
   /** Whether those invited are written to. */
   tell: boolean;
+  /** Whom alone it concerns, as they were when it happened; everybody who takes part where left out. */
+  people?: Participant[];
   /** Words of whoever did it, for those who are told. */
   message: string;
   /** More that is worth keeping in the log. */

@@ -10,11 +10,13 @@ import {
   type Meeting,
   type OccurrenceDetails,
   type OccurrenceOverride,
+  type Participant,
 } from './meeting.ts';
+import { participantKey } from './people.ts';
 
 /** One value that a change touched; undefined (null in the database) where there was none. */
 export interface Edit {
-  /** Where it stands, such as `title`, `override/2027-03-10T09:00/place` or `reply/17`. */
+  /** Where it stands, such as `title`, `override/2027-03-10T09:00/place` or `answer/17`. */
   path: string;
   from: unknown;
   to: unknown;
@@ -67,7 +69,9 @@ function valuesOf(meeting: Meeting): Values {
     for (const [name, value] of Object.entries(details)) set(name, value);
   }
   for (const participant of meeting.participants) {
-    const path = `reply/${participant.id}`;
+    const { personId, name, email, role } = participant;
+    values.set(`participant/${participantKey(participant)}`, { personId, name, email, role });
+    const path = `answer/${participantKey(participant)}`;
     values.set(path, answer(participant));
     for (const [at, one] of Object.entries(participant.occurrences)) {
       values.set(`${path}/${at}`, answer(one));
@@ -183,7 +187,7 @@ function addedSince(values: Values, edits: readonly Edit[]): boolean {
   );
 }
 
-/** A meeting with the values given; participants are those it has. */
+/** A meeting with the values given. */
 function meetingOf(meeting: Meeting, values: Values): Meeting {
   const text = <Name extends (typeof TEXTS)[number]>(name: Name) =>
     values.get(name) as Meeting[Name];
@@ -227,11 +231,12 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
       ...one,
       cancelled: one.details.cancelledAt !== null,
     })),
-    participants: meeting.participants.map((one) => ({
-      ...one,
-      ...(values.get(`reply/${one.id}`) as Answer),
+    participants: under('participant/').map(([key, value]) => ({
+      ...(meeting.participants.find((one) => participantKey(one) === key) ?? { id: 0 }),
+      ...(value as Pick<Participant, 'personId' | 'name' | 'email' | 'role'>),
+      ...(values.get(`answer/${key}`) as Answer),
       occurrences: Object.fromEntries(
-        under(`reply/${one.id}/`).map(([at, value]) => [at, value as Answer]),
+        under(`answer/${key}/`).map(([at, one]) => [at, one as Answer]),
       ),
     })),
   };
@@ -250,7 +255,8 @@ const NAMES: Record<string, string> = {
   resource: 'resources',
   except: 'dates left out',
   override: 'single dates',
-  reply: 'answers',
+  participant: 'people',
+  answer: 'answers',
 };
 
 /** What edits were about, in words, each once. */

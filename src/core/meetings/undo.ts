@@ -4,8 +4,9 @@ import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, type Decision, type Fact, type MeetingChange } from './decision.ts';
+import { factsOfChange, participantKey, type Told } from './people.ts';
 import { namesOf, takeBack, underPresentNames, type Edit } from './edits.ts';
-import { isSeries, planOf, type Answer, type Meeting, type Participant } from './meeting.ts';
+import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
 
 /** What a change left behind, so that it can be taken back. */
@@ -18,10 +19,6 @@ export interface Revision {
   /** The part that it split off, with the answers that part began with, by participant. */
   splitOff: { id: string; at: WallTime; answers: Record<string, Answer> } | null;
 }
-
-/** Somebody who takes part in two meetings is known by their number, or their address. */
-export const participantKey = ({ personId, email }: Pick<Participant, 'personId' | 'email'>) =>
-  personId === null ? email.toLowerCase() : String(personId);
 
 /** The answers of a meeting's participants to all of it, by `participantKey`. */
 export const answersOf = (meeting: Meeting): Record<string, Answer> =>
@@ -41,7 +38,7 @@ export const answersOf = (meeting: Meeting): Record<string, Answer> =>
 export function decideUndo(
   present: Meeting,
   revision: Revision,
-  command: { tell: 'everyone' | 'nobody' },
+  command: { tell: Told },
   tail: { meeting: Meeting; changedSince: boolean; laidOut: WallTime[] } | null,
 ): Decision {
   if (tail?.changedSince) {
@@ -51,8 +48,8 @@ export function decideUndo(
   }
   const edits = underPresentNames(revision.edits, revision.later);
   const { meeting: restored, left } = takeBack(present, edits);
-  const own = left.filter((edit) => !edit.path.startsWith('reply/'));
-  const touched = edits.filter((edit) => !edit.path.startsWith('reply/'));
+  const own = left.filter((edit) => !isAnswer(edit));
+  const touched = edits.filter((edit) => !isAnswer(edit));
   if (own.length > 0 && (own.length === touched.length || revision.splitOff)) {
     throw changedSince(`The ${namesOf(own).join(' and the ')} has been changed since and stays.`);
   }
@@ -60,7 +57,8 @@ export function decideUndo(
   const merged = tail && revision.splitOff ? mergedBack(restored, revision.splitOff, tail) : null;
   const whole = withRepliesFrom(present, numbered(present, merged?.whole ?? restored));
   const changes: MeetingChange[] = [{ before: present, after: whole }];
-  const facts: Fact[] = [
+  const facts = factsOfChange(
+    { before: present, after: whole },
     {
       kind: kindOf(present, whole),
       meetingId: present.id,
@@ -69,7 +67,8 @@ export function decideUndo(
       message: '',
       details: { undone: revision.version },
     },
-  ];
+    command.tell,
+  );
   if (tail && merged) {
     const gone: Meeting = { ...tail.meeting, status: 'cancelled' };
     changes.unshift({
@@ -95,6 +94,9 @@ export function decideUndo(
     undo: null,
   };
 }
+
+/** Answers follow from what people are asked. */
+const isAnswer = ({ path }: Edit) => path.startsWith('answer/');
 
 const changedSince = (sentence: string) => new Refusal('changed-since', sentence);
 

@@ -1,7 +1,8 @@
 import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
 import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
-import { answersOf, participantKey } from '../../core/meetings/undo.ts';
+import { participantKey } from '../../core/meetings/people.ts';
+import { answersOf } from '../../core/meetings/undo.ts';
 import { same } from '../../core/same.ts';
 import { actorId, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -62,8 +63,7 @@ export async function commit(
     } else if (!before) {
       meetings.set(id, await make(context, { ...change, before, after }));
     } else {
-      await rewrite(context, { ...change, before, after });
-      meetings.set(id, after);
+      meetings.set(id, await rewrite(context, { ...change, before, after }));
     }
   }
   const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
@@ -75,6 +75,7 @@ export async function commit(
     meetings,
     resources,
     gone,
+    decision.changes,
   );
   recordFacts(tx, {
     facts: decision.facts,
@@ -107,7 +108,8 @@ function withNumbers(
     ...meeting,
     participants: meeting.participants.map((one) => ({
       ...one,
-      id: ids.get(participantKey(one))!,
+      // Whoever a later change adds has none yet.
+      id: ids.get(participantKey(one)) ?? 0,
     })),
   });
   return { before: made, after: numbered(after) };
@@ -136,7 +138,7 @@ async function make(
 async function rewrite(
   { tx, resources, keptUntil, now }: Context,
   change: MeetingChange & { before: Meeting; after: Meeting },
-): Promise<void> {
+): Promise<Meeting> {
   const { before, after } = change;
   const untilBefore = keptUntil.get(after.id) ?? null;
   const until = laidOutUntil(after, untilBefore, now);
@@ -145,8 +147,9 @@ async function rewrite(
   if (!same(itself(before), itself(after))) {
     updateMeeting(tx, before, after, { keptUntil: until, now });
   }
-  updateParticipants(tx, before, after);
+  const participants = await updateParticipants(tx, before, after);
   await layOut(tx, { change, resources, until, untilBefore, now });
+  return { ...after, participants };
 }
 
 function remove({ tx, platform }: Context, change: MeetingChange): void {

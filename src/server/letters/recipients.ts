@@ -21,32 +21,28 @@ export interface Correspondence {
   readers: Reader[];
 }
 
-/** Everyone invited to some meetings but their organizers, by meeting, in one statement. */
+/** Who is written to about some meetings, with how they read times, in one statement. */
 export async function findReaders(
   db: Database,
-  meetings: readonly Meeting[],
-): Promise<Map<string, Correspondence>> {
-  const ids = meetings.flatMap((one) => one.participants.flatMap(({ personId }) => personId ?? []));
+  told: readonly { meeting: Meeting; to: readonly Participant[] }[],
+): Promise<Correspondence[]> {
+  const ids = told.flatMap(({ meeting, to }) => [
+    meeting.organizerId,
+    ...to.flatMap(({ personId }) => personId ?? []),
+  ]);
   const contacts = new Map(
     (await findContacts(db, { ids: [...new Set(ids)] })).map((one) => [one.id, one]),
   );
-  return new Map(
-    meetings.map((meeting) => {
-      const organizer = contacts.get(meeting.organizerId)!;
-      const readers = meeting.participants
-        .filter((one) => one.role !== 'organizer')
-        .map((participant): Reader => {
-          const known = participant.personId === null ? null : contacts.get(participant.personId);
-          // People outside are told in the zone of the meeting.
-          return {
-            participant: known
-              ? { ...participant, name: known.name, email: known.email }
-              : participant,
-            zone: known?.zone ?? meeting.timing.zone,
-            clock: known?.clock ?? '24',
-          };
-        });
-      return [meeting.id, { sender: organizer, readers }];
+  return told.map(({ meeting, to }) => ({
+    sender: contacts.get(meeting.organizerId)!,
+    readers: to.map((participant): Reader => {
+      const known = participant.personId === null ? null : contacts.get(participant.personId);
+      // People outside are told in the zone of the meeting.
+      return {
+        participant: known ? { ...participant, name: known.name, email: known.email } : participant,
+        zone: known?.zone ?? meeting.timing.zone,
+        clock: known?.clock ?? '24',
+      };
     }),
-  );
+  }));
 }

@@ -5,18 +5,21 @@ import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import { plainText } from './plainText.ts';
+import { listNames } from '../../core/planner/words.ts';
+import type { Differences } from './differences.ts';
 import type { Correspondence, Reader } from './recipients.ts';
 
 /** What letters are written about. */
 export type Occasion = Extract<
   FactKind,
-  'invited' | 'changed' | 'moved' | 'cancelled' | 'restored'
+  'invited' | 'uninvited' | 'changed' | 'moved' | 'cancelled' | 'restored'
 >;
 
 export const isOccasion = (kind: FactKind): kind is Occasion => kind in SUBJECT;
 
 const SUBJECT: Record<Occasion, string> = {
   invited: 'Invitation',
+  uninvited: 'Not asked any more',
   changed: 'Changed',
   moved: 'New time',
   cancelled: 'Cancelled',
@@ -25,6 +28,7 @@ const SUBJECT: Record<Occasion, string> = {
 
 const OPENING: Record<Occasion, (who: string) => string> = {
   invited: (who) => `${who} invites you to a meeting.`,
+  uninvited: (who) => `${who} no longer asks you to this meeting. It is out of your calendar.`,
   changed: (who) => `${who} changed a meeting you are invited to.`,
   moved: (who) => `${who} moved a meeting you are invited to. Please answer again.`,
   cancelled: (who) => `${who} cancelled a meeting you were invited to.`,
@@ -41,6 +45,8 @@ export interface LetterMatter extends Correspondence {
   by: string | null;
   message: string;
   place: string;
+  /** What is different; null where that is not the point. */
+  changed: Differences | null;
   publicUrl: string;
 }
 
@@ -67,6 +73,7 @@ export function letterTo(reader: Reader, matter: LetterMatter): Letter {
       : `${formatSpan(shown, sender.zone, clock)} for ${sender.name} in ${zoneCity(sender.zone)}`;
   const others = meeting.participants.filter((one) => one.id !== participant.id);
   const facts: [string, string][] = [
+    ['What changed', changedText(reader, matter)],
     [
       'When',
       [`${when} (${zoneCity(zone)} time), ${formatLength(shown.end - shown.start)}`, theirs]
@@ -92,12 +99,31 @@ export function letterTo(reader: Reader, matter: LetterMatter): Letter {
 
 function linkFor({ participant }: Reader, matter: LetterMatter): Letter['link'] {
   const { meeting, occurrence, occasion, publicUrl } = matter;
-  if (participant.personId === null || occasion === 'cancelled') return null;
+  const isOver = occasion === 'cancelled' || occasion === 'uninvited';
+  if (participant.personId === null || isOver) return null;
   const query = occurrence === null ? '' : `?occurrence=${occurrence}`;
   return {
     href: `${publicUrl}/invitations/${meeting.id}${query}`,
     label: 'See it beside your own day and answer',
   };
+}
+
+/** What is different, a line for each: what was, where what is now stands below. */
+function changedText({ zone, clock }: Reader, { changed, occasion }: LetterMatter): string {
+  if (!changed || (occasion !== 'changed' && occasion !== 'moved')) return '';
+  const { was, title, place, rule, added, removed, resources, description } = changed;
+  return [
+    was && `It was ${formatSpan(was, zone, clock)}.`,
+    title !== null && `It was called “${title}”.`,
+    place !== null && (place ? `The place was “${place}”.` : 'It has a place now.'),
+    resources && 'Its rooms or things are others.',
+    rule && 'It repeats in another way.',
+    added.length > 0 && `Asked as well: ${listNames(added, 6)}.`,
+    removed.length > 0 && `Not asked any more: ${listNames(removed, 6)}.`,
+    description && 'What it is about was written anew.',
+  ]
+    .filter(Boolean)
+    .join('\n');
 }
 
 function repeatsText(meeting: Meeting, occurrence: WallTime | null): string {

@@ -1,6 +1,12 @@
-import type { Fact } from '../../core/meetings/decision.ts';
-import { isSeries, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
+import type { Fact, MeetingChange } from '../../core/meetings/decision.ts';
+import {
+  isSeries,
+  occurrenceOf,
+  type Meeting,
+  type Participant,
+} from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
+import { participantKey } from '../../core/meetings/people.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
@@ -11,12 +17,28 @@ import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
+import { differences } from './differences.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
 
 /** Letters that one organizer may send to addresses outside within 24 hours. */
 const MOST_OUTSIDE_A_DAY = 1_000;
 
 type Occurred = Fact & { kind: Occasion };
+
+/** A fact, the meeting it is about, as it was and as it is, and whom it is told. */
+interface Told {
+  fact: Occurred;
+  meeting: Meeting;
+  before: Meeting | null;
+  to: Participant[];
+}
+
+/** Whom a fact is told, with the numbers they have now; never the organizer. */
+function addressees(meeting: Meeting, { people }: Fact): Participant[] {
+  const present = new Map(meeting.participants.map((one) => [participantKey(one), one]));
+  const told = people?.map((one) => present.get(participantKey(one)) ?? { ...one, id: 0 });
+  return (told ?? meeting.participants).filter((one) => one.role !== 'organizer');
+}
 
 /**
  * Writes the letters that facts ask for to everyone invited, each in their own zone and clock: two
@@ -32,22 +54,23 @@ export async function writeLetters(
   meetings: ReadonlyMap<string, Meeting>,
   resources: HeldResources,
   gone: ReadonlySet<string>,
+  changes: readonly MeetingChange[],
 ): Promise<number> {
-  const told = facts.filter(
-    (fact): fact is Occurred =>
-      fact.tell && isOccasion(fact.kind) && meetings.get(fact.meetingId)!.participants.length > 1,
-  );
+  const told = facts
+    .filter((fact): fact is Occurred => fact.tell && isOccasion(fact.kind))
+    .map((fact): Told => {
+      const meeting = meetings.get(fact.meetingId)!;
+      const before = changes.find((one) => one.before?.id === meeting.id)?.before ?? null;
+      return { fact, meeting, before, to: addressees(meeting, fact) };
+    })
+    .filter(({ to }) => to.length > 0);
   if (told.length === 0) return 0;
-  const about = told.map((fact) => meetings.get(fact.meetingId)!);
-  const readers = await findReaders(tx, about);
-  const mails = told.flatMap((fact, k) =>
-    lettersAbout(platform, actor, fact, about[k]!, readers.get(fact.meetingId)!, resources),
+  const correspondence = await findReaders(tx, told);
+  const mails = told.flatMap((one, k) =>
+    lettersAbout(platform, actor, one, correspondence[k]!, resources),
   );
-  const outside = told.flatMap((_, k) =>
-    about[k]!.participants.filter((one) => one.personId === null),
-  );
-  const sender = readers.get(told[0]!.meetingId)!.sender.email;
-  await refuseTooMany(tx, sender, outside.length, platform.clock.now());
+  const outside = told.flatMap(({ to }) => to.filter((one) => one.personId === null));
+  await refuseTooMany(tx, correspondence[0]!.sender.email, outside.length, platform.clock.now());
   const kept = mails.map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
@@ -75,16 +98,22 @@ async function refuseTooMany(
 function lettersAbout(
   platform: Platform,
   actor: Actor,
-  fact: Occurred,
-  meeting: Meeting,
+  { fact, meeting, before, to }: Told,
   { sender, readers }: Correspondence,
   resources: HeldResources,
 ): OutgoingMail[] {
   const { kind: occasion, message } = fact;
   const occurrence = isSeries(meeting) ? fact.occurrence : null;
-  const method = occasion === 'cancelled' ? 'CANCEL' : 'REQUEST';
+  const isOver = occasion === 'cancelled' || occasion === 'uninvited';
+  const method = isOver ? 'CANCEL' : 'REQUEST';
   const now = platform.clock.now();
-  const content = calendarPart({ meeting, occurrence, resources, sender }, method, now, message);
+  // Whoever is asked no more is told of themselves alone (RFC 5546 section 3.2.5).
+  const participants =
+    occasion === 'uninvited'
+      ? [...meeting.participants.filter((one) => one.role === 'organizer'), ...to]
+      : meeting.participants;
+  const matterOf = { meeting: { ...meeting, participants }, occurrence, resources, sender };
+  const content = calendarPart(matterOf, method, now, message);
   const shown = occurrenceOf(meeting, occurrence ?? nextOccurrence(meeting, now));
   const isOther = actor.kind === 'person' && actor.me.id !== meeting.organizerId;
   const matter: LetterMatter = {
@@ -96,6 +125,7 @@ function lettersAbout(
     readers,
     by: isOther ? actor.me.name : null,
     message,
+    changed: before && occasion !== 'invited' ? differences(before, meeting, occurrence) : null,
     place: placeText(shown, resources),
     publicUrl: platform.publicUrl,
   };
@@ -104,7 +134,7 @@ function lettersAbout(
     const { participant } = reader;
     return {
       eventId: meeting.id,
-      attendeeId: participant.id,
+      attendeeId: participant.id || null,
       from: sender,
       to: { name: participant.name, email: participant.email },
       subject: letter.subject,

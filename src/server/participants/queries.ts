@@ -1,4 +1,5 @@
 import type { Answer, Meeting, Participant } from '../../core/meetings/meeting.ts';
+import { participantKey, peopleChange } from '../../core/meetings/people.ts';
 import { same } from '../../core/same.ts';
 import { isoInstant } from '../db/json.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -67,10 +68,40 @@ export async function insertParticipants(
 }
 
 /**
- * Writes what is different about a meeting's people: roles and answers, to all of it and to single
- * occurrences. Whoever is the same is not touched.
+ * Writes what is different about a meeting's people: who came and who left, roles and answers, to all
+ * of it and to single occurrences. Whoever is the same is not touched.
+ * @returns them with their numbers
  */
-export function updateParticipants(tx: Transaction, before: Meeting, after: Meeting): void {
+export async function updateParticipants(
+  tx: Transaction,
+  before: Meeting,
+  after: Meeting,
+): Promise<Participant[]> {
+  const { added, removed } = peopleChange(before, after);
+  if (removed.length > 0) {
+    tx.send('delete from attendee where event_id = $1 and id = any($2)', [
+      after.id,
+      removed.map((one) => one.id),
+    ]);
+  }
+  const isNew = new Set(added.map(participantKey));
+  const stay = (meeting: Meeting) => ({
+    ...meeting,
+    participants: meeting.participants.filter((one) => !isNew.has(participantKey(one))),
+  });
+  const left = new Set(removed.map((one) => one.id));
+  rewriteParticipants(
+    tx,
+    { ...before, participants: before.participants.filter((one) => !left.has(one.id)) },
+    stay(after),
+  );
+  if (added.length === 0) return after.participants;
+  const made = await insertParticipants(tx, after.id, added);
+  const ids = new Map(made.map((one) => [participantKey(one), one]));
+  return after.participants.map((one) => ids.get(participantKey(one)) ?? one);
+}
+
+function rewriteParticipants(tx: Transaction, before: Meeting, after: Meeting): void {
   const old = new Map(before.participants.map((one) => [one.id, one]));
   const changed = after.participants.filter(
     (one) => !same(participantRow(one), participantRow(old.get(one.id)!)),

@@ -1,4 +1,4 @@
-import type { EventDetail, UndoEventRequest } from '../../contract/events.ts';
+import type { EventDetail, Told, UndoEventRequest } from '../../contract/events.ts';
 import { ApiProblem, errorText, sendApi, offerUndo } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 
@@ -21,7 +21,7 @@ export const versionNow = (id: string): number | undefined => standings.get(id)?
 export function offerEventUndo(
   text: string,
   change: { id: string; version: number },
-  tell: 'everyone' | 'nobody',
+  tell: Told,
   after: () => unknown,
 ): void {
   const before = standings.get(change.id);
@@ -47,10 +47,7 @@ export function offerEventUndo(
 }
 
 /** Takes one change back; if somebody changed the event meanwhile, once more beside their change. */
-async function takeBack(
-  change: { id: string; version: number },
-  tell: 'everyone' | 'nobody',
-): Promise<EventDetail> {
+async function takeBack(change: { id: string; version: number }, tell: Told): Promise<EventDetail> {
   const undo = (version: number) =>
     sendApi<EventDetail>('POST', `/events/${change.id}/undo`, {
       version,

@@ -3,6 +3,7 @@ import { decideChange } from '../../../core/meetings/change.ts';
 import type { Texts } from '../../../core/meetings/meeting.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
+import { lookUpInvited } from '../../participants/index.ts';
 import type { Platform } from '../../platform.ts';
 import { holdResources } from '../../reservations/index.ts';
 import { cleanHtml } from '../richText.ts';
@@ -27,9 +28,13 @@ export async function changeEvent(
   const held = await holdResources(tx, [...given, ...chosen], (k) =>
     k < given.length ? `resources.${k}` : 'dates.resourceId',
   );
+  const organizer = before.participants.find((one) => one.role === 'organizer')!;
+  const invited =
+    change.attendees &&
+    (await lookUpInvited(tx, { id: before.organizerId, email: organizer.email }, change.attendees));
   const decision = decideChange(
     before,
-    { ...change, texts: textsOf(change) },
+    { ...change, texts: textsOf(change), invited },
     { now: platform.clock.now(), newId: newMeetingId(before.uid) },
   );
   return carryOut(tx, platform, actor, before, decision, held);

@@ -1,3 +1,4 @@
+import type { Told } from '../../../core/meetings/people.ts';
 import { decideUndo } from '../../../core/meetings/undo.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { PersonActor } from '../../actions/index.ts';
@@ -20,7 +21,7 @@ export async function undoChange(
   platform: Platform,
   actor: PersonActor,
   id: string,
-  request: { version: number; change?: number | undefined; tell: 'everyone' | 'nobody' },
+  request: { version: number; change?: number | undefined; tell: Told },
 ): Promise<Done> {
   const present = await lockChangeableMeeting(tx, actor, id, request.version);
   const revision = await takeRevision(tx, id, request.change ?? null);
