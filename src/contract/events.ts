@@ -230,6 +230,22 @@ export const undoEventRequest = z.strictObject({
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
 
+export const nudgeRequest = z.strictObject({
+  /** Attendees' own numbers, or all who have not answered and were not reminded within a day. */
+  attendees: z.union(
+    [
+      z.literal('all'),
+      z
+        .array(z.int().positive())
+        .min(1, 'must name somebody')
+        .max(500, 'may name at most 500 people'),
+    ],
+    { error: 'must be "all" or a list of the numbers of attendees' },
+  ),
+  message: message.default(''),
+});
+export type NudgeRequest = z.input<typeof nudgeRequest>;
+
 export const myPartRequest = z.strictObject({
   categoryId: subjectId.nullable().optional(),
   reminders: reminderList.optional(),
@@ -277,6 +293,8 @@ export interface EventAttendee {
   note: string;
   invitedAt: number;
   repliedAt: number | null;
+  /** When they were last reminded to answer. */
+  nudgedAt: number | null;
   /** Why the last letter to them did not reach them; null as far as is known that it did. */
   undelivered: string | null;
 }

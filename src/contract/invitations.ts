@@ -104,8 +104,9 @@ export type RepliesQuery = z.output<typeof repliesQuery>;
 export interface RepliesList {
   meetings: MeetingReplies[];
   total: number;
-  /** Of all of them, how many wait for answers; those come first. */
+  /** Of all of them, how many wait for answers, and how many need me; those come first. */
   waiting: number;
+  needing: number;
 }
 
 /** One meeting I organize, with who has answered what. */
@@ -126,6 +127,7 @@ export interface MeetingReplies {
     note: string;
     invitedAt: number;
     repliedAt: number | null;
+    nudgedAt: number | null;
     /** Why the last letter to them did not reach them; null as far as is known that it did. */
     undelivered: string | null;
   }[];

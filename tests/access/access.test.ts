@@ -27,7 +27,13 @@ function probe(client: Client, route: string, id: string): Promise<Answer<unknow
     });
   }
   if (method === 'GET' || method === 'DELETE') return client.request(method, address);
-  const body = path.endsWith('/mine') ? {} : path.endsWith('/reply') ? { reply: 'accepted' } : part;
+  const bodies = {
+    '/mine': {},
+    '/reply': { reply: 'accepted' },
+    // Nobody has this number.
+    '/nudge': { attendees: [2_000_000_000] },
+  };
+  const body = Object.entries(bodies).find(([end]) => path.endsWith(end))?.[1] ?? part;
   return client.request(method, address, body);
 }
 
@@ -192,7 +198,9 @@ describe.each(VISIBILITIES)('a %s event', (visibility) => {
               ? 'no-such-attachment'
               : route.endsWith('/attachments')
                 ? 'let in'
-                : 'stale',
+                : route.endsWith('/nudge')
+                  ? 'invalid-request'
+                  : 'stale',
         ]);
       }
     }

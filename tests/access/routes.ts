@@ -44,6 +44,7 @@ export const ROUTES: Record<string, Kind> = {
   'POST /api/events/:id/cancel': 'changes event',
   'POST /api/events/:id/restore': 'changes event',
   'POST /api/events/:id/undo': 'changes event',
+  'POST /api/events/:id/nudge': 'changes event',
   'POST /api/events/:id/attachments': 'changes event',
   'GET /api/events/:id/attachments/:attachment': 'reads event',
   'DELETE /api/events/:id/attachments/:attachment': 'changes event',

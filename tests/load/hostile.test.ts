@@ -62,6 +62,7 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/cancel': { body: events.cancelEventRequest },
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
+  'POST /api/events/:id/nudge': { body: events.nudgeRequest },
   'GET /api/calendar': { query: calendar.calendarQuery },
   'GET /api/calendar/fullness': { query: calendar.fullnessQuery },
   'GET /api/calendar/search': { query: calendar.searchCalendarQuery },

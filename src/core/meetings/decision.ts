@@ -15,6 +15,7 @@ export type FactKind =
   | 'cancelled'
   | 'restored'
   | 'replied'
+  | 'nudged'
   | 'attached'
   | 'detached';
 
@@ -86,7 +87,7 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
         details: { ...one.details, repliesFrom: null },
       })),
       participants: after.participants.map((one) =>
-        one.role === 'organizer' ? one : { ...one, ...asked(now), occurrences: {} },
+        one.role === 'organizer' ? one : { ...one, ...asked(now), nudgedAt: null, occurrences: {} },
       ),
     };
   }

@@ -232,7 +232,10 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
       cancelled: one.details.cancelledAt !== null,
     })),
     participants: under('participant/').map(([key, value]) => ({
-      ...(meeting.participants.find((one) => participantKey(one) === key) ?? { id: 0 }),
+      ...(meeting.participants.find((one) => participantKey(one) === key) ?? {
+        id: 0,
+        nudgedAt: null,
+      }),
       ...(value as Pick<Participant, 'personId' | 'name' | 'email' | 'role'>),
       ...(values.get(`answer/${key}`) as Answer),
       occurrences: Object.fromEntries(

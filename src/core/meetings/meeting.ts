@@ -67,6 +67,8 @@ export interface Participant extends Answer {
   /** The present address. */
   email: string;
   role: 'organizer' | 'required' | 'optional';
+  /** When they were last reminded to answer; null where not since they were asked. */
+  nudgedAt: number | null;
   /** Answers to single occurrences where they differ, by their place in the rule. */
   occurrences: Record<WallTime, Answer>;
 }

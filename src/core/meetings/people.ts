@@ -15,6 +15,7 @@ export const askedAt = (one: Invited, now: number): Participant => ({
   askedAt: now,
   repliedAt: null,
   stamp: null,
+  nudgedAt: null,
   occurrences: {},
 });
 

@@ -7,6 +7,7 @@ import {
   eventPath,
   eventQuery,
   myPartRequest,
+  nudgeRequest,
   restoreEventRequest,
   undoEventRequest,
 } from '../../contract/events.ts';
@@ -18,6 +19,7 @@ import { changePersonal } from '../personal/index.ts';
 import type { Platform } from '../platform.ts';
 import { cancelEvent } from './commands/cancel.ts';
 import type { Done } from './commands/carryOut.ts';
+import { nudge } from './commands/nudge.ts';
 import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
 import { restoreEvent } from './commands/restore.ts';
@@ -94,6 +96,14 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(undoEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) =>
       answer(tx, actor, await undoChange(tx, platform, actor, id, request)),
+    );
+  });
+
+  router.post('/:id/nudge', async (ctx) => {
+    const id = eventId(ctx);
+    const request = readBody(nudgeRequest, ctx);
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await nudge(tx, platform, actor, id, request)),
     );
   });
 

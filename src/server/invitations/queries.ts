@@ -1,3 +1,4 @@
+import { SILENT_AFTER, SOON } from '../../core/meetings/attention.ts';
 import type {
   DatesFit,
   MeetingReplies,
@@ -125,22 +126,35 @@ export async function readAnswers(
   return rows;
 }
 
-/** Meetings with others that a person organizes and that are not over, with their next occurrence. */
+const interval = (milliseconds: number) => `interval '${milliseconds / 1000} seconds'`;
+const [SILENT, CLOSE] = [interval(SILENT_AFTER), interval(SOON)];
+
+/**
+ * Meetings with others that a person organizes and that are not over, with their next occurrence, and
+ * whether they need their organizer, as `attentionTo` says it.
+ */
 const ORGANIZED = `
   select next.event_id, next.title, next.starts_at, next.ends_at, next.all_day,
          next.rule is not null as recurring,
          not exists (select 1 from attendee
                      where attendee.event_id = event.id and attendee.role <> 'organizer'
-                       and attendee.reply = 'needs-action') as settled
+                       and attendee.reply = 'needs-action') as settled,
+         exists (select 1 from attendee
+                 where attendee.event_id = event.id and attendee.role <> 'organizer'
+                   and (attendee.role = 'required' and attendee.reply = 'declined'
+                        or attendee.reply = 'needs-action'
+                           and (coalesce(attendee.nudged_at, attendee.invited_at) <= $2::timestamptz - ${SILENT}
+                                or attendee.role = 'required' and next.starts_at <= $2::timestamptz + ${CLOSE}))
+         ) as needing
   from event
   join lateral (select * from effective_occurrence
-                where event_id = event.id and ends_at > $2
+                where event_id = event.id and ends_at > $2::timestamptz
                 order by starts_at limit 1) next on true
   where event.organizer_id = $1 and event.status = 'confirmed'
     and exists (select 1 from attendee
                 where attendee.event_id = event.id and attendee.role <> 'organizer')`;
-/** What waits for answers first; the last part makes the order one of a kind. */
-const ORDER = 'settled, starts_at, event_id';
+/** What needs its organizer first, then what waits for answers; the last part makes the order one of a kind. */
+const ORDER = 'not needing, settled, starts_at, event_id';
 
 /**
  * Meetings with other people that a person organizes and that are not over, a part at a time, those
@@ -166,6 +180,7 @@ export async function readOrganized(
                 'attendeeId', id, 'name', name, 'email', email, 'role', role, 'reply', reply,
                 'note', note, 'invitedAt', ${instantJson('invited_at')},
                 'repliedAt', ${instantJson('replied_at')},
+                'nudgedAt', ${instantJson('nudged_at')},
                 'undelivered', (select failure from mail
                                 where mail.attendee_id = participant.id
                                   and (sent_at is not null or failed_at is not null)
@@ -196,10 +211,12 @@ export async function countOrganized(
   db: Database,
   personId: number,
   now: number,
-): Promise<{ total: number; waiting: number }> {
-  const { rows } = await db.query<{ total: number; waiting: number }>(
+): Promise<{ total: number; waiting: number; needing: number }> {
+  const { rows } = await db.query<{ total: number; waiting: number; needing: number }>(
     `with organized as (${ORGANIZED})
-     select count(*) as total, count(*) filter (where not settled) as waiting from organized`,
+     select count(*) as total, count(*) filter (where not settled) as waiting,
+            count(*) filter (where needing) as needing
+     from organized`,
     [personId, new Date(now)],
   );
   return rows[0]!;

@@ -12,7 +12,7 @@ import type { Correspondence, Reader } from './recipients.ts';
 /** What letters are written about. */
 export type Occasion = Extract<
   FactKind,
-  'invited' | 'uninvited' | 'changed' | 'moved' | 'cancelled' | 'restored'
+  'invited' | 'uninvited' | 'changed' | 'moved' | 'cancelled' | 'restored' | 'nudged'
 >;
 
 export const isOccasion = (kind: FactKind): kind is Occasion => kind in SUBJECT;
@@ -24,6 +24,7 @@ const SUBJECT: Record<Occasion, string> = {
   moved: 'New time',
   cancelled: 'Cancelled',
   restored: 'On again',
+  nudged: 'Please answer',
 };
 
 const OPENING: Record<Occasion, (who: string) => string> = {
@@ -32,6 +33,7 @@ const OPENING: Record<Occasion, (who: string) => string> = {
   changed: (who) => `${who} changed a meeting you are invited to.`,
   moved: (who) => `${who} moved a meeting you are invited to. Please answer again.`,
   cancelled: (who) => `${who} cancelled a meeting you were invited to.`,
+  nudged: (who) => `${who} waits for your answer to this invitation.`,
   restored: (who) => `${who} took back the cancellation of this meeting.`,
 };
 

@@ -125,7 +125,10 @@ function lettersAbout(
     readers,
     by: isOther ? actor.me.name : null,
     message,
-    changed: before && occasion !== 'invited' ? differences(before, meeting, occurrence) : null,
+    changed:
+      before && (occasion === 'changed' || occasion === 'moved')
+        ? differences(before, meeting, occurrence)
+        : null,
     place: placeText(shown, resources),
     publicUrl: platform.publicUrl,
   };

@@ -1,6 +1,6 @@
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail, Told } from '../../contract/events.ts';
 import { Field, TextArea } from '../design/controls.tsx';
-import { Tick } from '../design/ticks.tsx';
+import { Options, Tick } from '../design/ticks.tsx';
 import { EventForm } from './EventForm.tsx';
 import { PartChoice } from './PartChoice.tsx';
 import { useEventDraft } from './useEventDraft.ts';
@@ -15,27 +15,48 @@ export function ChangeForm({
   full?: boolean;
   onDone: (event: EventDetail) => void;
 }) {
-  const { form, scope, setScope, tell, setTell, message, setMessage, others, change } =
+  const { form, gathering, scope, setScope, tell, setTell, message, setMessage, ...rest } =
     useEventDraft(event, onDone);
-  const whom = others === 1 ? '1 person' : `${others} people`;
+  const { people, isRefused, isReady, telling, change } = rest;
   return (
     <EventForm
       form={form}
       full={full}
+      gathering={gathering}
       repeats={event.series === null || scope !== 'one'}
       {...(event.series && { cancelled: event.series.cancelled })}
-      action={
-        others === 0 ? 'Save' : tell ? `Save and tell ${whom}` : 'Save without telling anyone'
-      }
-      busy={change.isPending || change.isSuccess}
+      action={actionWords(people, telling)}
+      busy={change.isPending || change.isSuccess || isRefused || !isReady}
       error={change.error}
       save={(result) => change.mutate(result)}
       before={event.series && <PartChoice start={event.start} value={scope} onChange={setScope} />}
     >
-      {others > 0 && (
+      {isRefused && (
+        <p role="alert" className="font-semibold text-alpenglow">
+          Who is asked can be changed for the whole series or for what follows; choose that above.
+        </p>
+      )}
+      {people.all > 0 && (
         <div className="grid gap-2">
-          <Tick label={`Tell ${whom} about the change`} on={tell} onChange={setTell} />
-          {tell && (
+          {people.concerned > 0 && people.concerned < people.all ? (
+            <Options
+              label="Who is told"
+              value={tell}
+              onChange={setTell}
+              options={[
+                ['everyone', `all of them, ${people.all}`],
+                ['concerned', `only who is added or left out, ${people.concerned}`],
+                ['nobody', 'nobody'],
+              ]}
+            />
+          ) : (
+            <Tick
+              label={`Tell ${personWords(people.all)} about the change`}
+              on={tell !== 'nobody'}
+              onChange={(on) => setTell(on ? 'everyone' : 'nobody')}
+            />
+          )}
+          {tell !== 'nobody' && (
             <Field label="Message to them">
               <TextArea
                 rows={2}
@@ -49,4 +70,12 @@ export function ChangeForm({
       )}
     </EventForm>
   );
+}
+
+const personWords = (count: number): string => (count === 1 ? '1 person' : `${count} people`);
+
+function actionWords(people: { all: number; concerned: number }, telling: Told): string {
+  if (people.all === 0) return 'Save';
+  if (telling === 'nobody') return 'Save without telling anyone';
+  return `Save and tell ${personWords(telling === 'everyone' ? people.all : people.concerned)}`;
 }

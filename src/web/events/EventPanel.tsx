@@ -10,6 +10,7 @@ import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
 import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
+import { AskAlso } from './AskAlso.tsx';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { copyOf, type Draft } from './draft.ts';
@@ -96,6 +97,7 @@ function OpenEvent({
   return (
     <div className="grid gap-5">
       <EventFacts event={event} />
+      {event.canChange && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
       <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (

@@ -71,7 +71,7 @@ function Tools({ editor, label }: { editor: Editor; label: string }) {
     <div
       role="toolbar"
       aria-label={`Formatting of the ${label.toLowerCase()}`}
-      className="flex gap-px border-b border-edge px-1 py-0.5"
+      className="flex flex-wrap gap-px border-b border-edge px-1 py-0.5"
     >
       {tools.map(([sign, name, active, act]) => (
         <button

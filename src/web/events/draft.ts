@@ -17,7 +17,7 @@ export interface Draft {
   reminders: Reminder[];
   typed: TypedTimes;
   repeating: Repeating;
-  /** Whom and what it needs besides me; of an event that is there, nothing is changed here. */
+  /** Whom and what it needs besides its organizer. */
   people: readonly Asked[];
 }
 
@@ -58,25 +58,29 @@ export const draftOf = (event: EventDetail): Draft => ({
   repeating: event.series
     ? { rule: parseRule(event.series.rule), except: event.series.except }
     : NOT_REPEATING,
-  people: [],
+  people: peopleOf(event),
 });
 
-/** Another one like an event that is there, with the same people and places, once. */
-export const copyOf = (event: EventDetail, myId: number): Draft => ({
-  ...draftOf(event),
-  repeating: NOT_REPEATING,
-  people: joined(
+/** Whom an event asks besides its organizer, and what it holds. */
+const peopleOf = (event: EventDetail): Asked[] =>
+  joined(
     [],
     [
       ...event.attendees
-        .filter((one) => one.personId !== myId)
+        .filter((one) => one.role !== 'organizer')
         .map((one) => ({
           ...(one.personId === null ? outsider(one.email) : required(one.personId)),
           role: one.role === 'optional' ? ('optional' as const) : ('required' as const),
         })),
       ...event.resources.map((one) => required(one.id)),
     ],
-  ),
+  );
+
+/** Another one like an event that is there, with the same people and places, once. */
+export const copyOf = (event: EventDetail, myId: number): Draft => ({
+  ...draftOf(event),
+  repeating: NOT_REPEATING,
+  people: joined(peopleOf(event), [required(event.organizer.id)]).filter((one) => one.id !== myId),
 });
 
 /** How it repeats, as a request says it; null for once. */

@@ -1,26 +1,52 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
-import type { ChangeEventRequest, EventDetail, Scope } from '../../contract/events.ts';
-import { ApiProblem, sendApi, useKeptText } from '../app/index.ts';
-import { draftOf, repeatsOf, same } from './draft.ts';
+import { useMemo, useState } from 'react';
+import type { ChangeEventRequest, EventDetail, Scope, Told } from '../../contract/events.ts';
+import { resolveSpan } from '../../core/time/eventTimes.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import { readTimes } from '../../core/time/typedTimes.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import { ApiProblem, sendApi, useKeptText, useMe } from '../app/index.ts';
+import type { Asked } from '../lineUp/index.ts';
+import { useGathering } from '../plan/index.ts';
+import { useNowMinutes } from '../time/index.ts';
+import { draftOf, repeatsOf, same, type Draft } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
 import { useDraftForm } from './useDraftForm.ts';
 import { useEventActions } from './useEventActions.ts';
 
 /** An event that is being changed: its form's content, the part of a series meant, whom to tell. */
 export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) => void) {
+  const me = useMe();
   const actions = useEventActions();
   const name = `change ${event.id} ${event.series?.recurrenceId ?? ''}`;
-  const form = useDraftForm(name, draftOf(event));
+  const before = draftOf(event);
+  const form = useDraftForm(name, before);
   const [scope, setScope] = useState<Scope>(event.series ? 'one' : 'all');
-  const [tell, setTell] = useState(true);
+  const [tell, setTell] = useState<Told>('everyone');
   const [message, setMessage, messageSent] = useKeptText(`message ${name}`);
-  const others = event.attendees.filter((one) => one.role !== 'organizer').length;
-  const telling = others > 0 && tell ? ('everyone' as const) : ('nobody' as const);
+  const draft = form.content;
+  const { times } = readTimes(draft.typed, useNowMinutes(draft.typed.zone));
+  const key = times ? JSON.stringify(times) : '';
+  const span = useMemo<Interval | null>(
+    () => (times ? resolveSpan({ ...times, fold: event.fold }) : null),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
+    [key, event.fold],
+  );
+  const gathering = useGathering(draft.people, span, dateAt((span ?? event).start, me.zone), {
+    eventId: event.id,
+    occurrence: scope === 'one' ? (event.series?.recurrenceId ?? null) : null,
+  });
+  const places = new Set([
+    ...event.resources.map((one) => one.id),
+    ...gathering.members.flatMap((one) => (one.kind === 'resource' ? [one.id] : [])),
+  ]);
+  const people = peopleChanges(guestsIn(before, places), guestsIn(draft, places));
+  const isPeopleChanged = !same(guestsIn(before, places), guestsIn(draft, places));
+  const telling = people.all === 0 ? ('nobody' as const) : tell;
 
   const change = useMutation({
     mutationFn: async (result: FormResult) => {
-      const request = requestFor(event, result, scope);
+      const request = requestFor(event, result, scope, places);
       const personal = personalPart(event, result);
       if (personal) await sendApi('PUT', `/events/${event.id}/mine`, personal);
       if (!request) {
@@ -41,17 +67,40 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
   });
   return {
     form,
+    gathering,
     scope,
     setScope,
     tell,
     setTell,
     message,
     setMessage,
-    others,
+    people,
+    /** Who is asked belongs to all dates or those that follow; it cannot be changed for one of them. */
+    isRefused: isPeopleChanged && scope === 'one',
+    /** People whose time is not read yet cannot be told from places. */
+    isReady: draft.people.every((one) => one.email !== undefined || isKnown(one.id)),
     telling,
     change,
     actions,
   };
+
+  function isKnown(id: number): boolean {
+    return before.people.some((one) => one.id === id) || gathering.members.some((m) => m.id === id);
+  }
+}
+
+const keyOf = (one: Asked) => one.email?.toLowerCase() ?? String(one.id);
+
+/** The people of a draft, by what is sent of them. */
+const guestsIn = (draft: Draft, places: ReadonlySet<number>): Asked[] =>
+  draft.people.filter((one) => !places.has(one.id)).sort((a, b) => (keyOf(a) < keyOf(b) ? -1 : 1));
+
+/** How many a change may be told: all who were or will be asked, and of those who came or went. */
+function peopleChanges(before: readonly Asked[], after: readonly Asked[]) {
+  const [old, next] = [new Set(before.map(keyOf)), new Set(after.map(keyOf))];
+  const all = new Set([...old, ...next]);
+  const concerned = [...all].filter((key) => !old.has(key) || !next.has(key)).length;
+  return { all: all.size, concerned };
 }
 
 /** What changed of the event itself; null when nothing did. */
@@ -59,6 +108,7 @@ function requestFor(
   event: EventDetail,
   { draft, times, instead, dates }: FormResult,
   scope: Scope,
+  places: ReadonlySet<number>,
 ): ChangeEventRequest | null {
   const before = draftOf(event);
   const texts: Partial<ChangeEventRequest> = {};
@@ -68,15 +118,21 @@ function requestFor(
   if (draft.visibility !== before.visibility && scope !== 'one')
     texts.visibility = draft.visibility;
   const repeats = repeatsOf(draft.repeating);
+  const guests = guestsIn(draft, places);
+  const held = (of: Draft) => of.people.flatMap((one) => (places.has(one.id) ? [one.id] : []));
   const asked: Partial<ChangeEventRequest> = {
     ...texts,
     // Times that nobody touched are left as they are, zone and all.
     ...(!same(draft.typed, before.typed) && { times }),
     ...(scope !== 'one' && !same(repeats, repeatsOf(before.repeating)) && { repeats }),
-    ...(instead && {
-      resources: event.resources.map((one) =>
-        one.id === instead.instead ? instead.resourceId : one.id,
+    ...(!same(guests, guestsIn(before, places)) && {
+      attendees: guests.map(({ id, email, role }) =>
+        email ? { email, role } : { personId: id, role },
       ),
+    }),
+    ...(!same(held(draft), held(before)) && { resources: held(draft) }),
+    ...(instead && {
+      resources: held(draft).map((id) => (id === instead.instead ? instead.resourceId : id)),
     }),
     ...(dates && { dates }),
   };

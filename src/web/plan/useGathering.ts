@@ -39,11 +39,13 @@ export interface Gathering {
  * @param lineUp whom and what it needs besides me
  * @param span its time; null where what is typed is none
  * @param date the day in view, `YYYY-MM-DD`
+ * @param present the meeting that is being changed, whose own time is nobody's hindrance
  */
 export function useGathering(
   lineUp: readonly Asked[],
   span: Interval | null,
   date: string,
+  present: Parameters<typeof usePlanData>[3] = null,
 ): Gathering {
   const me = useMe();
   const now = useNow();
@@ -66,7 +68,7 @@ export function useGathering(
     }),
     [window, span?.start, span?.end],
   );
-  const { data, read, error, retry, readAgain } = usePlanData(all, known, me.zone, null);
+  const { data, read, error, retry, readAgain } = usePlanData(all, known, me.zone, present);
   const members = useMemo<Member[]>(() => {
     const byId = new Map(data.members.map((one) => [one.id, one]));
     return all.flatMap(({ id, role, setAside }) => {

@@ -46,7 +46,7 @@ export function detailOf(
     organizer: { id: meeting.organizerId, name: organizer.name },
     attendees: meeting.participants.map((one) => {
       const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
-      const { id, personId, name, email, role } = one;
+      const { id, personId, name, email, role, nudgedAt } = one;
       return {
         id,
         personId,
@@ -57,6 +57,7 @@ export function detailOf(
         note,
         invitedAt: askedAt,
         repliedAt,
+        nudgedAt,
         undelivered: undelivered[id] ?? null,
       };
     }),

@@ -57,7 +57,7 @@ const MEETING_SQL = `
            from occurrence_override own where own.event_id = event.id), '[]') as overrides,
          coalesce((select json_agg(json_build_object(
              'id', id, 'personId', person_id, 'name', name, 'email', email, 'role', role,
-             ${ANSWER('invited_at')})
+             'nudgedAt', ${instantJson('nudged_at')}, ${ANSWER('invited_at')})
            order by role = 'organizer' desc, role = 'required' desc, name, id)
            from participant where event_id = event.id), '[]') as participants,
          coalesce((select json_agg(json_build_object(
