@@ -158,4 +158,53 @@ for (const phone of [false, true]) {
     await expect(row).toHaveCount(0);
     expect(hand.count).toBeLessThanOrEqual(most(1));
   });
+
+  test(`asking somebody as well, beside the open meeting: ${most(3)}${where}`, async ({
+    browser,
+  }) => {
+    const page = await open(browser, 'Leila Haddad');
+    const title = phone ? 'Moss walk' : 'Moss talk';
+    const day = phone ? '2027-05-13' : '2027-05-14';
+    await make(page, {
+      title,
+      times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
+      attendees: [{ personId: await idOf(page, 'Tomas Okafor'), role: 'required' }],
+    });
+    await page.goto(address(`/calendar?view=days&days=3&date=${day}`));
+    await page.locator('[data-item]', { hasText: title }).click();
+    const hand = new Hand(page, phone);
+    const add = page.getByRole('combobox', { name: 'Ask somebody as well' });
+    await expect(add).toBeVisible();
+    await hand.fill(add, 'mika sand');
+    await expect(page.getByRole('option', { name: /Mika Sandoval/ })).toBeVisible();
+    await hand.key('Enter');
+    await hand.press(page.getByRole('button', { name: 'Ask Mika Sandoval' }));
+    await expect(page.getByRole('dialog').getByRole('listitem')).toContainText([
+      'Leila Haddad',
+      'Mika Sandoval',
+      'Tomas Okafor',
+    ]);
+    expect(hand.count).toBeLessThanOrEqual(most(3));
+  });
+
+  test(`reminding everybody who is silent: ${most(1)}${where}`, async ({ browser }) => {
+    const page = await open(browser, 'Leila Haddad');
+    const title = phone ? 'Algae count' : 'Algae list';
+    const id = await make(page, {
+      title,
+      times: { startsAt: '2027-05-18T10:00', endsAt: '2027-05-18T11:00', zone: 'Europe/Oslo' },
+      attendees: [
+        { personId: await idOf(page, 'Tomas Okafor'), role: 'required' },
+        { personId: await idOf(page, 'Mika Sandoval'), role: 'required' },
+      ],
+    });
+    await page.goto(address(`/replies?meeting=${id}`));
+    const answers = page.getByRole('article', { name: title });
+    await expect(answers.getByRole('region', { name: 'Silent' })).toContainText('asked just now');
+    const hand = new Hand(page, phone);
+    await hand.press(answers.getByRole('button', { name: 'Nudge 2' }));
+    await expect(answers.getByRole('button', { name: 'All reminded today' })).toBeDisabled();
+    await expect(answers.getByRole('region', { name: 'Silent' })).toContainText('nudged just now');
+    expect(hand.count).toBeLessThanOrEqual(most(1));
+  });
 }

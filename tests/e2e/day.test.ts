@@ -226,6 +226,9 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   });
   await act(async () => {
     await expect(panel(a).getByText('Somebody else changed this')).toBeVisible();
+    await expect(panel(a).getByRole('combobox', { name: 'Place', exact: true })).toHaveValue(
+      'On the quay',
+    );
     await panel(a).getByRole('button', { name: 'Save and tell 2 people' }).click();
     await told(a, '“Tarn four, long” is changed.');
   });
@@ -285,7 +288,8 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
     letter('Tarn five', 'REQUEST', ['Tomas', 'Clara']);
   });
   await act(async () => {
-    await (await card(b, 'Tarn five')).getByRole('link', { name: 'Find another time' }).click();
+    await (await card(b, 'Tarn five')).getByRole('link').click();
+    await b.getByRole('link', { name: 'Find another time for Tarn five' }).click();
     await b.getByLabel('Start', { exact: true }).fill('16');
     await b.getByLabel('Start', { exact: true }).press('Enter');
     await b.getByRole('button', { name: 'Move it, 2 to be told' }).click();

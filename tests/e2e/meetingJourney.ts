@@ -42,7 +42,9 @@ export async function meetingJourney(browser: Browser): Promise<void> {
 
   // Ines has not touched her page.
   await expect(card).toContainText('1 accepted');
-  await expect(card).toContainText('With the new hydrophones');
+  await expect(ines.getByRole('article', { name: 'Winter array plan' })).toContainText(
+    'With the new hydrophones',
+  );
 
   // The Mailroom holds the letter with its iTIP REQUEST.
   await ines.goto(address('/mailroom'));

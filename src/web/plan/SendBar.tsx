@@ -110,7 +110,11 @@ export function SendBar({
           ? `Sent to ${guests.length === 1 ? '1 person' : `${guests.length} people`}. Their answers show up here.`
           : `“${event.title}” is in your calendar.`,
       );
-      void navigate(guests.length ? '/replies' : `/calendar?date=${event.startsAt.slice(0, 10)}`);
+      void navigate(
+        guests.length
+          ? `/replies?meeting=${event.id}`
+          : `/calendar?date=${event.startsAt.slice(0, 10)}`,
+      );
     },
   });
   const request = (span: Interval, resources: number[]): CreateEventRequest => ({
