@@ -14,6 +14,7 @@ export const VIEWS = [
   '/people',
   '/mailroom',
   '/mailroom/:id',
+  '/guest/:token',
 ] as const;
 
 export type ViewAddress = (typeof VIEWS)[number];

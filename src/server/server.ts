@@ -9,6 +9,7 @@ import { calendarRoutes } from './calendar/index.ts';
 import type { Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
 import { eventsRoutes, horizonJob } from './events/index.ts';
+import { guestsRoutes } from './guests/index.ts';
 import { healthRoutes } from './health.ts';
 import { housekeepingJob } from './housekeeping.ts';
 import { createApp } from './http/app.ts';
@@ -64,6 +65,7 @@ const ROUTERS = [
   preferencesRoutes,
   lineUpsRoutes,
   invitationsRoutes,
+  guestsRoutes,
   placesRoutes,
 ];
 

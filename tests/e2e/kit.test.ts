@@ -45,6 +45,7 @@ for (const theme of ['light', 'dark'] as const) {
     // Looking through it may have moved the focus.
     await page.getByRole('option', { name: 'taken', exact: true }).focus();
     await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('option', { name: 'perhaps taken' })).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(page.getByRole('combobox', { name: 'My time then' })).toContainText(
       'perhaps taken',

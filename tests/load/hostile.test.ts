@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { z } from 'zod';
+import { guestReplyRequest } from '../../src/contract/guest.ts';
 import * as availability from '../../src/contract/availability.ts';
 import * as calendar from '../../src/contract/calendar.ts';
 import { idInPath } from '../../src/contract/common.ts';
@@ -75,6 +76,7 @@ const READS: Record<string, Asked> = {
   'POST /api/line-ups/addresses': { body: lineUps.addressesRequest },
   'GET /api/invitations/:id': { query: events.eventQuery },
   'POST /api/invitations/:id/reply': { body: invitations.replyRequest },
+  'POST /api/guest/:token/reply': { body: guestReplyRequest },
   'GET /api/replies': { query: invitations.repliesQuery },
   'GET /api/mailroom': { query: mailroom.mailroomQuery },
   'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { isReadableZone, resolveWallTime, wallTimeAt } from './wall.ts';
-import { isZone, ZONES } from './zones.ts';
+import { isZone, zoneCalled, ZONES } from './zones.ts';
 
 it('every zone that can be chosen can be reckoned with, and stands once', () => {
   expect(ZONES.filter((zone) => !isReadableZone(zone))).toEqual([]);
@@ -16,4 +16,11 @@ it('holds zones by the names of the zone database, and no older ones', () => {
   expect(named.filter((zone) => !isZone(zone))).toEqual([]);
   const others = ['Asia/Calcutta', 'US/Pacific-New', 'EST', 'Etc/GMT+1', 'GMT', 'utc', '__proto__'];
   expect(others.filter(isZone)).toEqual([]);
+});
+
+it('a zone is known by older names that systems give it', () => {
+  expect(zoneCalled('Europe/Oslo')).toBe('Europe/Oslo');
+  expect(zoneCalled('Asia/Calcutta')).toBe('Asia/Kolkata');
+  expect(zoneCalled('Etc/UTC')).toBe('UTC');
+  expect(zoneCalled('Mars/Olympus')).toBe('UTC');
 });

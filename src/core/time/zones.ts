@@ -74,3 +74,17 @@ const known = new Set(ZONES);
 
 /** Whether a time can be given in a zone. */
 export const isZone = (zone: string): boolean => known.has(zone);
+
+/** The zone that a system calls by some name, an older one perhaps; UTC where it is none of these. */
+export function zoneCalled(name: string): string {
+  if (isZone(name)) return name;
+  const canonical = (zone: string): string | null => {
+    try {
+      return new Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone;
+    } catch {
+      return null;
+    }
+  };
+  const asked = canonical(name);
+  return (asked !== null && ZONES.find((zone) => canonical(zone) === asked)) || 'UTC';
+}

@@ -2,7 +2,7 @@
 export type { Belonging } from './belongings.ts';
 export { createEvent } from './commands/create.ts';
 export { noteOf } from './commands/note.ts';
-export { receiveReply, replyTo } from './commands/reply.ts';
+export { answerAs, receiveReply, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/layout.ts';
 export { claimPeople } from './occurrences/queries.ts';
@@ -13,3 +13,4 @@ export {
   visibleMeeting,
 } from './read/visible.ts';
 export { eventsRoutes } from './routes.ts';
+export { readMeeting, type StoredMeeting } from './store/read.ts';

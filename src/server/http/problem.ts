@@ -16,6 +16,7 @@ const STATUS: Record<string, number> = {
   'no-such-event': 404,
   'no-such-attachment': 404,
   'no-such-place': 404,
+  'no-such-link': 404,
   'unknown-subject': 404,
   'unknown-meeting': 422,
   'too-many-letters': 429,

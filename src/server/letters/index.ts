@@ -1,3 +1,4 @@
 /** Letters about what happened to meetings: to whom, with which iTIP message, in which words. */
+export { calendarPart, placeText } from './itip.ts';
 export { writeLetters } from './write.ts';
 export { writeTaken } from './taken.ts';

@@ -1,4 +1,9 @@
-import { isSeries, type Meeting, type Occurrence } from '../../core/meetings/meeting.ts';
+import {
+  isSeries,
+  type Meeting,
+  type Occurrence,
+  type Participant,
+} from '../../core/meetings/meeting.ts';
 import type { FactKind } from '../../core/meetings/decision.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
@@ -50,6 +55,8 @@ export interface LetterMatter extends Correspondence {
   /** What is different; null where that is not the point. */
   changed: Differences | null;
   publicUrl: string;
+  /** Where somebody outside answers without an account; null for others. */
+  guestPath: (participant: Participant) => string | null;
 }
 
 /** What a letter says, in words, before it is laid out. */
@@ -102,7 +109,10 @@ export function letterTo(reader: Reader, matter: LetterMatter): Letter {
 function linkFor({ participant }: Reader, matter: LetterMatter): Letter['link'] {
   const { meeting, occurrence, occasion, publicUrl } = matter;
   const isOver = occasion === 'cancelled' || occasion === 'uninvited';
-  if (participant.personId === null || isOver) return null;
+  if (isOver) return null;
+  const guest = matter.guestPath(participant);
+  if (guest) return { href: publicUrl + guest, label: 'Answer here, without an account' };
+  if (participant.personId === null) return null;
   const query = occurrence === null ? '' : `?occurrence=${occurrence}`;
   return {
     href: `${publicUrl}/invitations/${meeting.id}${query}`,

@@ -12,6 +12,7 @@ import { DAY } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { countSentOutside, postMails, type OutgoingMail } from '../mail/index.ts';
+import { guestKey, guestToken } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
@@ -66,8 +67,10 @@ export async function writeLetters(
     .filter(({ to }) => to.length > 0);
   if (told.length === 0) return 0;
   const correspondence = await findReaders(tx, told);
+  const hasOutside = told.some(({ to }) => to.some((one) => one.personId === null));
+  const key = hasOutside ? await guestKey(tx) : null;
   const mails = told.flatMap((one, k) =>
-    lettersAbout(platform, actor, one, correspondence[k]!, resources),
+    lettersAbout(platform, actor, one, correspondence[k]!, resources, key),
   );
   const outside = told.flatMap(({ to }) => to.filter((one) => one.personId === null));
   await refuseTooMany(tx, correspondence[0]!.sender.email, outside.length, platform.clock.now());
@@ -101,6 +104,7 @@ function lettersAbout(
   { fact, meeting, before, to }: Told,
   { sender, readers }: Correspondence,
   resources: HeldResources,
+  key: string | null,
 ): OutgoingMail[] {
   const { kind: occasion, message } = fact;
   const occurrence = isSeries(meeting) ? fact.occurrence : null;
@@ -131,6 +135,8 @@ function lettersAbout(
         : null,
     place: placeText(shown, resources),
     publicUrl: platform.publicUrl,
+    guestPath: ({ id, personId }) =>
+      personId === null && id !== 0 && key !== null ? `/guest/${guestToken(key, id)}` : null,
   };
   return readers.map((reader) => {
     const letter = letterTo(reader, matter);

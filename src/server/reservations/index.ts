@@ -1,5 +1,5 @@
 /** What is reserved of which resource: nothing else writes reservations and exclusive claims. */
-export { readClaims, writeReservations } from './queries.ts';
+export { readClaims, readResources, writeReservations } from './queries.ts';
 export {
   holdResources,
   reserve,

@@ -14,6 +14,14 @@ export interface BookableResource {
   clearMinutes: number;
 }
 
+const RESOURCES_SQL = `
+  select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
+         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes"
+  from resource
+  join subject on subject.id = resource.subject_id
+  join site on site.id = resource.site_id
+  where subject.id = any($1)`;
+
 /**
  * Holds resources against other bookings until the transaction ends. Without it two bookings that
  * insert at the same moment would wait for each other inside the constraint and one be a deadlock.
@@ -24,15 +32,20 @@ export async function lockResources(
   ids: readonly number[],
 ): Promise<BookableResource[]> {
   const { rows } = await tx.query<BookableResource>(
-    `select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
-            prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes"
-     from resource
-     join subject on subject.id = resource.subject_id
-     join site on site.id = resource.site_id
-     where subject.id = any($1) order by subject.id for no key update of resource`,
+    `${RESOURCES_SQL} order by subject.id for no key update of resource`,
     [ids],
   );
   return rows;
+}
+
+/** The same, only read, by id. */
+export async function readResources(
+  db: Database,
+  ids: readonly number[],
+): Promise<Map<number, BookableResource>> {
+  if (ids.length === 0) return new Map();
+  const { rows } = await db.query<BookableResource>(RESOURCES_SQL, [ids]);
+  return new Map(rows.map((one) => [one.id, one]));
 }
 
 /** A reservation as it stands, with the time its claim takes, buffers included. */

@@ -46,7 +46,11 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/people': async () => (await import('../people/PeopleView.tsx')).PeopleView,
   '/mailroom': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
   '/mailroom/:id': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
+  '/guest/:token': async () => (await import('../guest/GuestView.tsx')).GuestView,
 };
+
+/** What needs nobody who is signed in. */
+const OPEN: readonly ViewAddress[] = ['/guest/:token'];
 
 const AGAIN_MS = 600;
 
@@ -57,8 +61,13 @@ const fetched = (path: ViewAddress): Promise<ComponentType> =>
     return components[path]();
   });
 
+const viewAt = (path: ViewAddress): RouteObject => ({
+  path,
+  lazy: async () => ({ Component: await fetched(path) }),
+});
+
 const views: RouteObject[] = [
-  ...VIEWS.map((path) => ({ path, lazy: async () => ({ Component: await fetched(path) }) })),
+  ...VIEWS.filter((path) => !OPEN.includes(path)).map(viewAt),
   { path: '*', Component: NotFound },
 ];
 
@@ -73,6 +82,11 @@ const designPage: RouteObject[] = import.meta.env.DEV
 
 export const router = createBrowserRouter([
   ...designPage,
+  ...OPEN.map((path) => ({
+    ...viewAt(path),
+    ErrorBoundary: Broken,
+    HydrateFallback: () => null,
+  })),
   {
     path: '/',
     Component: Root,

@@ -83,7 +83,7 @@ export function EventForm({
       );
       set({ people });
       const { times } = readTimes(draft.typed, now);
-      if (times) save({ draft: { ...draft, people }, times });
+      if (times) save({ draft: { ...draft, people }, times, instead: way });
       return;
     }
     const typed = typedFrom(way.start, way.end, draft.typed.zone);

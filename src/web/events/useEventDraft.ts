@@ -108,8 +108,10 @@ function requestFor(
   event: EventDetail,
   { draft, times, instead, dates }: FormResult,
   scope: Scope,
-  places: ReadonlySet<number>,
+  known: ReadonlySet<number>,
 ): ChangeEventRequest | null {
+  // A place that is taken in another's stead has not been read yet.
+  const places = new Set([...known, ...(instead ? [instead.resourceId] : [])]);
   const before = draftOf(event);
   const texts: Partial<ChangeEventRequest> = {};
   for (const field of ['title', 'place', 'description', 'agenda', 'notes', 'showsAs'] as const) {
@@ -131,9 +133,6 @@ function requestFor(
       ),
     }),
     ...(!same(held(draft), held(before)) && { resources: held(draft) }),
-    ...(instead && {
-      resources: held(draft).map((id) => (id === instead.instead ? instead.resourceId : id)),
-    }),
     ...(dates && { dates }),
   };
   if (Object.keys(asked).length === 0) return null;

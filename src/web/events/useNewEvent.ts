@@ -55,7 +55,9 @@ export function useNewEvent(
   const places = gathering.members.filter((one) => one.kind === 'resource');
 
   const make = useMutation({
-    mutationFn: async ({ draft: given, times: at, dates }: FormResult) => {
+    mutationFn: async ({ draft: given, times: at, dates, instead }: FormResult) => {
+      // A place that is taken in another's stead has not been read yet.
+      const isPlace = (id: number) => placeIds.has(id) || id === instead?.resourceId;
       if (given.people.length > 0 && span && !repeatsOf(given.repeating))
         await checkAgain(gathering.members, [span], gathering.readAgain);
       const { typed: _typed, repeating, people, ...content } = given;
@@ -64,9 +66,9 @@ export function useNewEvent(
         times: at,
         repeats: repeatsOf(repeating),
         attendees: people
-          .filter((one) => !placeIds.has(one.id))
+          .filter((one) => !isPlace(one.id))
           .map(({ id, email, role }) => (email ? { email, role } : { personId: id, role })),
-        resources: people.flatMap((one) => (placeIds.has(one.id) ? [one.id] : [])),
+        resources: people.flatMap((one) => (isPlace(one.id) ? [one.id] : [])),
         ...(dates && { dates }),
       });
     },

@@ -1,6 +1,7 @@
 import { parseReply, type ReplyMessage } from '../../../core/icalendar/parse.ts';
 import { decideReply, notInvited, type ReplyCommand } from '../../../core/meetings/reply.ts';
-import { isSeries } from '../../../core/meetings/meeting.ts';
+import type { Decision } from '../../../core/meetings/decision.ts';
+import { isSeries, type Meeting } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import { Levels } from '../../access/index.ts';
@@ -50,6 +51,21 @@ export async function replyTo(
   };
   const decision = decideReply(meeting, participant.id, command, now);
   return carryOut(tx, platform, actor, meeting, decision);
+}
+
+/**
+ * Does what is decided about a meeting by somebody who has no account, such as answering by a link.
+ * @throws Refusal when there is no such meeting
+ */
+export async function answerAs(
+  tx: Transaction,
+  platform: Platform,
+  id: string,
+  decide: (meeting: Meeting) => Decision,
+): Promise<void> {
+  const meeting = await lockMeeting(tx, id);
+  if (!meeting) throw notInvited();
+  await carryOut(tx, platform, { kind: 'system' }, meeting, decide(meeting));
 }
 
 /**

@@ -1,0 +1,130 @@
+import type { GuestInvitation, GuestReplyRequest } from '../../contract/guest.ts';
+import { decideReply } from '../../core/meetings/reply.ts';
+import { isSeries, occurrenceOf } from '../../core/meetings/meeting.ts';
+import { nextOccurrence } from '../../core/meetings/next.ts';
+import { parseRule } from '../../core/recurrence/rule.ts';
+import { ruleSentence } from '../../core/recurrence/sentence.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { zoneCity } from '../../core/time/format.ts';
+import { transaction, type Database } from '../db/transaction.ts';
+import { answerAs, readMeeting, type StoredMeeting } from '../events/index.ts';
+import { latestMessage } from '../invitations/index.ts';
+import { calendarPart, placeText } from '../letters/index.ts';
+import { guestKey, readToken } from '../participants/index.ts';
+import { findContacts } from '../people/index.ts';
+import type { Platform } from '../platform.ts';
+import { readResources } from '../reservations/index.ts';
+import { organizationName } from '../session/index.ts';
+import { cityOf, meetingOfAttendee } from './queries.ts';
+
+/** Of more others than this, only how many they are is said. */
+const MOST_NAMED = 3;
+
+const unknownLink = () =>
+  new Refusal(
+    'no-such-link',
+    'This link does not lead to an invitation any more. Ask whoever invited you for a new one.',
+  );
+
+interface Guest {
+  meeting: StoredMeeting;
+  attendeeId: number;
+}
+
+/** @throws Refusal when the link is nobody's, or they are asked no more */
+async function guestBy(db: Database, token: string): Promise<Guest> {
+  const attendeeId = readToken(await guestKey(db), token);
+  const id = attendeeId === null ? null : await meetingOfAttendee(db, attendeeId);
+  const meeting = id === null ? null : await readMeeting(db, id);
+  if (attendeeId === null || !meeting) throw unknownLink();
+  return { meeting, attendeeId };
+}
+
+/** The invitation of a link, as whoever has it sees it: no address of anybody else. */
+export async function guestInvitation(platform: Platform, token: string): Promise<GuestInvitation> {
+  const { pool, clock } = platform;
+  const guest = await guestBy(pool, token);
+  const { meeting } = guest;
+  const now = clock.now();
+  const shown = occurrenceOf(meeting, nextOccurrence(meeting, now));
+  const [organization, contacts, city, resources, message] = await Promise.all([
+    organizationName(pool),
+    findContacts(pool, { ids: [meeting.organizerId] }),
+    cityOf(pool, meeting.organizerId),
+    readResources(pool, shown.resources),
+    latestMessage(pool, meeting.id),
+  ]);
+  const me = meeting.participants.find((one) => one.id === guest.attendeeId)!;
+  const others = meeting.participants.filter((one) => one !== me && one.role !== 'organizer');
+  return {
+    title: shown.title,
+    organizer: contacts[0]!.name,
+    organization,
+    name: me.name,
+    role: me.role === 'optional' ? 'optional' : 'required',
+    status: meeting.status,
+    start: shown.start,
+    end: shown.end,
+    allDay: shown.timing.allDay,
+    zone: contacts[0]!.zone,
+    city: city ?? zoneCity(contacts[0]!.zone),
+    place: placeText(shown, resources),
+    description: shown.description,
+    repeats: isSeries(meeting)
+      ? ruleSentence(parseRule(meeting.rule), meeting.timing.startsAt)
+      : null,
+    message,
+    others: others.slice(0, MOST_NAMED).map((one) => one.name),
+    more: Math.max(0, others.length - MOST_NAMED),
+    reply: me.reply,
+    note: me.note,
+    isOver: shown.end <= now || meeting.status === 'cancelled',
+    now,
+  };
+}
+
+/**
+ * Keeps the answer of whoever has a link, to all of the meeting; it can be changed until that is over.
+ * @throws Refusal when the link is nobody's, or the meeting is over or cancelled
+ */
+export async function answerByLink(
+  platform: Platform,
+  token: string,
+  { reply, note = '' }: GuestReplyRequest,
+): Promise<void> {
+  await transaction(platform.pool, async (tx) => {
+    const { attendeeId, meeting: read } = await guestBy(tx, token);
+    const now = platform.clock.now();
+    await answerAs(tx, platform, read.id, (meeting) => {
+      if (occurrenceOf(meeting, nextOccurrence(meeting, now)).end <= now)
+        throw new Refusal('over', 'This meeting is over; it cannot be answered any more.');
+      const answer = { reply, note, occurrence: null, stamp: now, sequence: null };
+      return decideReply(meeting, attendeeId, answer, now);
+    });
+  });
+}
+
+/** The meeting as an iCalendar file, in which nobody is named but the organizer and whoever has the link. */
+export async function guestCalendar(platform: Platform, token: string): Promise<string> {
+  const { pool, clock } = platform;
+  const { meeting, attendeeId } = await guestBy(pool, token);
+  const participants = meeting.participants.filter(
+    (one) => one.role === 'organizer' || one.id === attendeeId,
+  );
+  const [contacts, resources] = await Promise.all([
+    findContacts(pool, { ids: [meeting.organizerId] }),
+    readResources(pool, meeting.resources),
+  ]);
+  const method = meeting.status === 'cancelled' ? 'CANCEL' : 'REQUEST';
+  return calendarPart(
+    {
+      meeting: { ...meeting, participants },
+      occurrence: null,
+      resources,
+      sender: contacts[0]!,
+    },
+    method,
+    clock.now(),
+    '',
+  );
+}
