@@ -84,7 +84,17 @@ const VIEWS = {
     await page.getByRole('link', { name: 'Array deployment plan' }).first().click();
     await page.waitForURL('**/invitations/*');
   },
-  replies: (page) => page.goto(`${address}/replies`),
+  replies: async (page) => {
+    await page.goto(`${address}/replies`);
+    await page.getByRole('link', { name: /^Nilgiri sensor exchange/ }).click();
+    await page.getByRole('article', { name: 'Nilgiri sensor exchange' }).waitFor();
+  },
+  guest: async (page) => {
+    const { entries } = await (await page.request.get(`${address}/api/mailroom?q=jon.skau`)).json();
+    const letter = await page.request.get(`${address}/api/mailroom/${entries[0].id}/letter`);
+    await page.goto(`${address}${/\/guest\/[^"]+/.exec(await letter.text())[0]}`);
+    await page.getByRole('radio', { name: 'Yes' }).click();
+  },
   places: (page) => page.goto(`${address}/places`),
   people: (page) => page.goto(`${address}/people`),
   mailroom: async (page) => {

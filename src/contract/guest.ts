@@ -5,7 +5,7 @@ import { replyRequest } from './invitations.ts';
 
 /** What the letter to somebody outside holds: who they are among those invited, and a proof of it. */
 export const guestPath = z.strictObject({
-  token: z.string().regex(/^[0-9a-z]{1,13}\.[A-Za-z0-9_-]{43}$/, 'must be the link of a letter'),
+  token: z.string().regex(/^[0-9a-z]{1,13}~[A-Za-z0-9_-]{43}$/, 'must be the link of a letter'),
 });
 
 export const guestReplyRequest = z.strictObject({

@@ -99,18 +99,18 @@ describe('somebody outside', () => {
 
   it('has no way in by a link that is made up, changed, or somebody else’s number', async () => {
     const { token } = await asked();
-    const [id, proof] = token.split('.') as [string, string];
+    const [id, proof] = token.split('~') as [string, string];
     const next = (Number.parseInt(id, 36) + 1).toString(36);
     for (const other of [
-      `${next}.${proof}`,
-      `${id}.${proof.slice(0, -2)}AA`,
-      `${id}.${'A'.repeat(43)}`,
-      `zzzzzzzzzzzzz.${proof}`,
+      `${next}~${proof}`,
+      `${id}~${proof.slice(0, -2)}AA`,
+      `${id}~${'A'.repeat(43)}`,
+      `zzzzzzzzzzzzz~${proof}`,
     ]) {
       const { status, body } = await open(other);
       expect([other, status, body.code]).toEqual([other, 404, 'no-such-link']);
     }
-    for (const none of ['x', `${id}.`, `${id}.${proof}x`, encodeURIComponent('../../x')]) {
+    for (const none of ['x', `${id}~`, `${id}~${proof}x`, encodeURIComponent('../../x')]) {
       const { status } = await open(none);
       expect([none, [400, 404].includes(status)]).toEqual([none, true]);
     }
