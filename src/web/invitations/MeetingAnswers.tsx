@@ -90,7 +90,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
         <Column
           name="Silent"
           grave={silent.length > 0}
-          remark={silent.length ? `${silent.length}, for ${lengthWords(now - first)}` : ''}
+          remark={silent.length ? silentWords(silent.length, now - first) : ''}
         >
           {silent.map((one) => (
             <Person
@@ -234,7 +234,14 @@ function SingleDates({ meeting }: { meeting: MeetingReplies }) {
 }
 
 const afterWords = (one: Asked): string =>
-  one.repliedAt === null ? '' : `after ${lengthWords(one.repliedAt - one.invitedAt)}`;
+  one.repliedAt === null
+    ? ''
+    : one.repliedAt - one.invitedAt < HOUR
+      ? 'at once'
+      : `after ${lengthWords(one.repliedAt - one.invitedAt)}`;
+
+const silentWords = (count: number, milliseconds: number): string =>
+  milliseconds < HOUR ? String(count) : `${count}, for ${lengthWords(milliseconds)}`;
 
 const agoWords = (milliseconds: number): string =>
   milliseconds < HOUR ? 'just now' : `${lengthWords(milliseconds)} ago`;
