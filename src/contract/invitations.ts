@@ -120,6 +120,8 @@ export interface MeetingReplies {
   recurring: boolean;
   replies: {
     attendeeId: number;
+    /** Null of people outside. */
+    personId: number | null;
     name: string;
     email: string;
     role: 'required' | 'optional';

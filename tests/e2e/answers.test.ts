@@ -73,3 +73,44 @@ test('the organizer changes, moves and cancels from the invitation', async ({ br
     .click();
   await expect(runa.getByText(/“Also Thursdays” is cancelled/).first()).toBeVisible();
 });
+
+test('for a required person who declined, somebody of their team who is free then is one click away', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Pedro Quintela');
+  const sigridId = await page.evaluate(async () => {
+    const answer = await fetch('/api/search?q=Sigrid%20Aune');
+    return ((await answer.json()) as { found: { id: number }[] }).found[0]!.id;
+  });
+  const made = await page.request.post(address('/api/events'), {
+    headers: { Origin: address(), 'Idempotency-Key': randomUUID() },
+    data: {
+      title: 'Anchor check',
+      times: { startsAt: '2027-02-09T10:00', endsAt: '2027-02-09T10:30', zone: 'Europe/Oslo' },
+      attendees: [{ personId: sigridId, role: 'required' }],
+    },
+  });
+  const { id } = (await made.json()) as { id: string };
+  const sigrid = await openAs(browser, 'Sigrid Aune');
+  const said = await sigrid.request.post(address(`/api/invitations/${id}/reply`), {
+    headers: { Origin: address(), 'Idempotency-Key': randomUUID() },
+    data: { reply: 'declined', note: 'At the yard' },
+  });
+  expect(said.status()).toBe(200);
+
+  await page.goto(address(`/replies?meeting=${id}`));
+  const answers = page.getByRole('article', { name: 'Anchor check' });
+  const declined = answers.getByRole('region', { name: 'Not coming' });
+  await expect(declined).toContainText('Who could stand in? Free then, of Moorings:');
+  const offer = declined.getByRole('button', { name: /in place of Sigrid Aune$/ }).first();
+  const name = (await offer.textContent())!;
+  await offer.click();
+  const silent = answers.getByRole('region', { name: 'Silent' });
+  await expect(silent).toContainText(name);
+  // Whoever is asked is offered no more; taken back, they are as free as before.
+  await expect(
+    declined.getByRole('button', { name: `Ask ${name} in place of Sigrid Aune` }),
+  ).toHaveCount(0);
+  await page.locator('body').press('Control+z');
+  await expect(silent).not.toContainText(name);
+});

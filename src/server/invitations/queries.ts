@@ -177,7 +177,7 @@ export async function readOrganized(
      select part.event_id as id, part.title, part.starts_at as start,
             part.ends_at as "end", part.all_day as "allDay", part.recurring,
             (select json_agg(json_build_object(
-                'attendeeId', id, 'name', name, 'email', email, 'role', role, 'reply', reply,
+                'attendeeId', id, 'personId', person_id, 'name', name, 'email', email, 'role', role, 'reply', reply,
                 'note', note, 'invitedAt', ${instantJson('invited_at')},
                 'repliedAt', ${instantJson('replied_at')},
                 'nudgedAt', ${instantJson('nudged_at')},

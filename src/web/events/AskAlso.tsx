@@ -1,14 +1,12 @@
 import { useState } from 'react';
-import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/events.ts';
 import type { Found } from '../../contract/search.ts';
 import { errorText } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
-import { isMailAddress } from '../lineUp/index.ts';
+import { invitedWith, isMailAddress, type Invitee } from '../lineUp/index.ts';
 import { useEventActions } from './useEventActions.ts';
-
-type Invitee = NonNullable<ChangeEventRequest['attendees']>[number];
 
 /** Somebody who is about to be asked as well. */
 interface Chosen {
@@ -31,18 +29,11 @@ export function AskAlso({ event }: { event: EventDetail }) {
     });
   };
   const ask = async () => {
-    const before = event.attendees
-      .filter((one) => one.role !== 'organizer')
-      .map(({ personId, email, name, role }): Invitee =>
-        personId === null
-          ? { email, name, role: role as Invitee['role'] }
-          : { personId, role: role as Invitee['role'] },
-      );
     setIsBusy(true);
     try {
       await actions.change(event.id, {
         version: event.version,
-        attendees: [...before, ...chosen!.invitees],
+        attendees: invitedWith(event, chosen!.invitees),
         tell: 'concerned',
       });
       setChosen(null);

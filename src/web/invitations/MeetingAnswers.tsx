@@ -13,6 +13,7 @@ import { tellUser } from '../design/notices.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnswersInTime } from './AnswersInTime.tsx';
 import { lengthWords } from './attentionWords.ts';
+import { StandIns } from './StandIns.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
 type Asked = MeetingReplies['replies'][number];
@@ -84,7 +85,17 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
         </Column>
         <Column name="Not coming" remark={notComing.length ? String(notComing.length) : ''}>
           {notComing.map((one) => (
-            <Person key={one.attendeeId} one={one} remark={afterWords(one)} />
+            <Person
+              key={one.attendeeId}
+              one={one}
+              remark={afterWords(one)}
+              below={
+                one.role === 'required' &&
+                one.personId !== null && (
+                  <StandIns meeting={meeting} absent={{ personId: one.personId, name: one.name }} />
+                )
+              }
+            />
           ))}
         </Column>
         <Column
@@ -172,11 +183,14 @@ function Person({
   one,
   remark,
   act,
+  below,
   children,
 }: {
   one: Asked;
   remark: string;
   act?: ReactNode;
+  /** Under it, over its whole width. */
+  below?: ReactNode;
   children?: ReactNode;
 }) {
   return (
@@ -197,6 +211,7 @@ function Person({
         {remark}
         {act}
       </span>
+      {below && <div className="col-span-3">{below}</div>}
     </li>
   );
 }

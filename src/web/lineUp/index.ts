@@ -16,3 +16,4 @@ export {
   type PlanAddress,
 } from './address.ts';
 export { sentenceAddress } from './sentenceAddress.ts';
+export { invitedWith, type Invitee } from './invitees.ts';

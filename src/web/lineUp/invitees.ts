@@ -1,0 +1,12 @@
+import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+
+export type Invitee = NonNullable<ChangeEventRequest['attendees']>[number];
+
+/** Everybody whom an event asks but its organizer, and some more. */
+export const invitedWith = (event: EventDetail, fresh: readonly Invitee[]): Invitee[] => [
+  ...event.attendees.flatMap(({ personId, email, name, role }): Invitee[] => {
+    if (role === 'organizer') return [];
+    return [personId === null ? { email, name, role } : { personId, role }];
+  }),
+  ...fresh,
+];
