@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
 import { resolveWallTime } from '../../core/time/wall.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
@@ -9,7 +9,7 @@ import { receiveReply } from './index.ts';
 
 /*
  * Several people at one series: two who may change it, two who answer here and one who answers by
- * mail, with identical units that others want too. The twin keeps every single value of every single
+ * mail, one more who comes and goes, with identical units that others want too. The twin keeps every single value of every single
  * date as it stands and derives nothing; a change is the list of values it sets, and taking it back
  * is to set those that nobody set since.
  */
@@ -21,8 +21,8 @@ const UNITS = 3;
 const GUEST = 'jon@harbour.example';
 
 type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
-type Attendee = 'tomas' | 'mika' | 'guest';
-const ATTENDEES: Attendee[] = ['tomas', 'mika', 'guest'];
+type Attendee = 'tomas' | 'mika' | 'guest' | 'hal';
+const ATTENDEES: Attendee[] = ['tomas', 'mika', 'guest', 'hal'];
 type Editor = 'ines' | 'tomas';
 
 /** An answer with the moment it was given or asked for, which makes it a value of its own. */
@@ -54,6 +54,9 @@ const nameOf = (twin: Twin, k: number) =>
 const wallOf = (twin: Twin, k: number) =>
   (twin.values.get(`${k}.wall`) as string | null) ?? nameOf(twin, k);
 const isGone = (twin: Twin, k: number) => twin.values.get(`${k}.gone`) !== null;
+/** Who is invited: Hal comes and goes. */
+const invited = (twin: Twin): Attendee[] =>
+  ATTENDEES.filter((who) => who !== 'hal' || twin.values.get('in.hal') === true);
 const answerOf = (twin: Twin, who: Attendee, k: number) =>
   (twin.values.get(`${who}.${k}`) ?? twin.values.get(who)) as Answer;
 
@@ -65,10 +68,11 @@ function begin(): Twin {
     ['title', 'Together'],
     ['place', ''],
     ['shift', 0],
+    ['in.hal', false],
   ]);
   for (const name of DATE_VALUES) values.set(name, null);
   for (const who of ATTENDEES) {
-    values.set(who, { reply: 'needs-action', mark: 0 });
+    values.set(who, who === 'hal' ? null : { reply: 'needs-action', mark: 0 });
     for (const k of dates) values.set(`${who}.${k}`, null);
   }
   return {
@@ -77,7 +81,7 @@ function begin(): Twin {
     from: 0,
     dateFrom: new Map(),
     version: 1,
-    letters: ATTENDEES.length,
+    letters: 3,
   };
 }
 
@@ -87,6 +91,15 @@ interface Made {
   by: Editor;
   version: number;
   sets: { name: string; from: unknown; to: unknown }[];
+}
+
+/** Whoever is not invited has answered nothing, and whoever was or is now is written to. */
+function settle(before: Twin, twin: Twin): void {
+  if (twin.values.get('in.hal') !== true) {
+    twin.values.set('hal', null);
+    for (const k of dates) twin.values.set(`hal.${k}`, null);
+  }
+  twin.letters += new Set([...invited(before), ...invited(twin)]).size;
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
@@ -107,7 +120,7 @@ function apply(before: Twin, sets: Sets): { twin: Twin; made: Made['sets'] } {
   for (const [name, to] of sets) twin.values.set(name, to);
   twin.version++;
   if (!same(scheduled(before), scheduled(twin))) twin.sequence++;
-  twin.letters += ATTENDEES.length;
+  settle(before, twin);
   return { twin, made };
 }
 
@@ -139,7 +152,7 @@ function takeBack(before: Twin, { sets }: Made): Twin | null {
   for (const one of sets) if (stands(one)) twin.values.set(one.name, one.from);
   twin.version++;
   if (!same(scheduled(before), scheduled(twin))) twin.sequence++;
-  twin.letters += ATTENDEES.length;
+  settle(before, twin);
   outdate(before, twin);
   return twin;
 }
@@ -156,6 +169,8 @@ const steps = fc.array(
       'move all',
       'cancel one',
       'restore one',
+      'people',
+      'people',
       'reply',
       'reply',
       'reply one',
@@ -166,7 +181,7 @@ const steps = fc.array(
       'undo',
     ),
     by: fc.constantFrom<Editor>('ines', 'tomas'),
-    who: fc.constantFrom<'tomas' | 'mika'>('tomas', 'mika'),
+    who: fc.constantFrom<'tomas' | 'mika' | 'hal'>('tomas', 'mika', 'hal'),
     // Mostly the same few dates, so that people get in each other’s way.
     date: fc.constantFrom(0, 0, 0, 1, 1, 2),
     minutes: fc.constantFrom(-60, -15, 45, 60, 90, 1440),
@@ -193,6 +208,18 @@ const RARE = (() => {
     changedSince: [step('rename'), step('rename', { by: 'tomas' }), step('undo')],
     outdated: [step('move all'), step('mail', { behind: 1 }), step('mail')],
     taken: [step('move one', { date: 1, minutes: 90 }), step('reply one'), step('undo')],
+    gone: [
+      step('people'),
+      step('reply', { who: 'hal' }),
+      step('people', { by: 'tomas' }),
+      step('reply', { who: 'hal' }),
+      step('undo', { by: 'tomas' }),
+      step('move all', { date: 1 }),
+      step('people'),
+      step('undo'),
+      step('undo'),
+      step('undo'),
+    ],
   };
 })();
 
@@ -204,12 +231,14 @@ it('after any sequence of changes, answers and undos by several people everythin
     ines: await server.id('Ines Aldabe'),
     tomas: await server.id('Tomas Okafor'),
     mika: await server.id('Mika Sandoval'),
+    hal: await server.id('Hal Teague'),
     kit: await server.id('Sonar kit'),
   };
   const clients = {
     ines: await server.as('ines.aldabe'),
     tomas: await server.as('tomas.okafor'),
     mika: await server.as('mika.sandoval'),
+    hal: await server.as('hal.teague'),
   };
   // All the kits are out for an hour on the second date, an hour and a half after the series.
   const taken = shifted(START, 7 * 1440 + 90);
@@ -234,6 +263,13 @@ it('after any sequence of changes, answers and undos by several people everythin
     return spans.some((at) => spans.filter((one) => one <= at && at < one + length).length > UNITS);
   };
 
+  const guests = (withHal: boolean): NonNullable<CreateEventRequest['attendees']> => [
+    { personId: ids.tomas, role: 'required' },
+    { personId: ids.mika, role: 'optional' },
+    { email: GUEST, name: 'Jon', role: 'required' },
+    ...(withHal ? [{ personId: ids.hal, role: 'required' as const }] : []),
+  ];
+
   const { clock } = server.running.platform;
   const began = clock.now();
   const done: Record<string, number> = {};
@@ -250,11 +286,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           title: 'Together',
           times: bergenTimes(START, shifted(START, LENGTH)),
           repeats: { rule: `FREQ=WEEKLY;COUNT=${DATES}` },
-          attendees: [
-            { personId: ids.tomas, role: 'required' },
-            { personId: ids.mika, role: 'optional' },
-            { email: GUEST, name: 'Jon', role: 'required' },
-          ],
+          attendees: guests(false),
           resources: [ids.kit],
         }),
       );
@@ -275,7 +307,8 @@ it('after any sequence of changes, answers and undos by several people everythin
         if (step.kind === 'undo') return undo(step.by);
         if (step.kind.startsWith('reply') || step.kind.startsWith('mail')) return answer(step);
         const k = step.date;
-        if (isGone(twin, k) !== (step.kind === 'restore one')) return 'skipped';
+        if (step.kind !== 'people' && isGone(twin, k) !== (step.kind === 'restore one'))
+          return 'skipped';
         const request = requestOf(step, k);
         const next = apply(twin, setsOf(step, k));
         outdate(twin, next.twin);
@@ -299,6 +332,14 @@ it('after any sequence of changes, answers and undos by several people everythin
             return [[`${k}.title`, `Alone, ${by}`]];
           case 'place':
             return [['place', `Boathouse of ${by}`]];
+          case 'people': {
+            const comes = twin.values.get('in.hal') !== true;
+            return [
+              ['in.hal', comes],
+              ['hal', comes ? asked : null],
+              ...dates.map((one): Sets[number] => [`hal.${one}`, null]),
+            ];
+          }
           case 'cancel one':
             return [[`${k}.gone`, moment]];
           case 'restore one':
@@ -306,14 +347,14 @@ it('after any sequence of changes, answers and undos by several people everythin
           case 'move one':
             return [
               [`${k}.wall`, shifted(wallOf(twin, k), minutes)],
-              ...ATTENDEES.map((who): Sets[number] => [`${who}.${k}`, asked]),
+              ...invited(twin).map((who): Sets[number] => [`${who}.${k}`, asked]),
             ];
           default:
             return [
               ['shift', Number(twin.values.get('shift')) + minutes],
               // A changed rule goes back with everything that dates have of their own.
               ...DATE_VALUES.map((name): Sets[number] => [name, twin.values.get(name)]),
-              ...ATTENDEES.flatMap((who): Sets => [
+              ...invited(twin).flatMap((who): Sets => [
                 [who, asked],
                 ...dates.map((one): Sets[number] => [`${who}.${one}`, null]),
               ]),
@@ -335,6 +376,10 @@ it('after any sequence of changes, answers and undos by several people everythin
             return ['PATCH', address, { ...one, title: `Alone, ${by}` }];
           case 'place':
             return ['PATCH', address, { version, place: `Boathouse of ${by}` }];
+          case 'people': {
+            const comes = twin.values.get('in.hal') !== true;
+            return ['PATCH', address, { version, attendees: guests(comes) }];
+          }
           case 'cancel one':
             return ['POST', `${address}/cancel`, one];
           case 'restore one':
@@ -383,6 +428,10 @@ it('after any sequence of changes, answers and undos by several people everythin
                 ...(k !== null && { occurrence: nameOf(twin, k) }),
               })
             ).body.code;
+        if (!byMail && !invited(twin).includes(who)) {
+          expect(sent).toBe('not-invited');
+          return 'not invited';
+        }
         if (k !== null && isGone(twin, k)) {
           expect(sent).toBe('invalid-request');
           return 'refused';
@@ -434,6 +483,7 @@ it('after any sequence of changes, answers and undos by several people everythin
   );
   // Every way that a step can end was walked, most of them many times.
   const walked = ['undo', 'left alone', 'refused', 'move all', 'reply one', 'mail', 'outdated'];
+  walked.push('people', 'not invited');
   expect(walked.filter((outcome) => !done[outcome])).toEqual([]);
   expect(done.undo).toBeGreaterThan(10);
 
@@ -469,11 +519,12 @@ it('after any sequence of changes, answers and undos by several people everythin
     const named: Record<string, string> = {
       [String(ids.tomas)]: 'tomas',
       [String(ids.mika)]: 'mika',
+      [String(ids.hal)]: 'hal',
       guest: 'guest',
     };
     expect(replies.map((row) => ({ ...row, who: named[row.who] }))).toEqual(
       live.flatMap((k) =>
-        ATTENDEES.map((who) => ({
+        invited(twin).map((who) => ({
           who,
           name: nameOf(twin, k),
           reply: answerOf(twin, who, k).reply,
@@ -501,6 +552,9 @@ it('after any sequence of changes, answers and undos by several people everythin
           ...of(ids.ines, 'busy'),
           ...of(ids.tomas, OCCUPANCY[answerOf(twin, 'tomas', k).reply]),
           ...of(ids.mika, OCCUPANCY[answerOf(twin, 'mika', k).reply]),
+          ...(twin.values.get('in.hal') === true
+            ? of(ids.hal, OCCUPANCY[answerOf(twin, 'hal', k).reply])
+            : []),
           ...of(ids.kit, 'busy'),
         ].sort((a, b) => a.subject - b.subject);
       }),
