@@ -103,6 +103,13 @@ function composeSource(mail: OutgoingMail & { id: string }, now: number): Promis
   return new MailComposer({
     // The same at every try, so that a receiver knows a mail that came twice.
     messageId: `<${mail.id}@${domain}>`,
+    // All letters about one meeting hang together (RFC 5322 section 3.6.4), though none was the first.
+    ...(mail.eventId !== null && {
+      inReplyTo: `<meeting-${mail.eventId}@${domain}>`,
+      references: `<meeting-${mail.eventId}@${domain}>`,
+    }),
+    // No machine answers it (RFC 3834 section 5).
+    headers: { 'Auto-Submitted': 'auto-generated' },
     date: new Date(now),
     from: { name: mail.from.name, address: mail.from.email },
     to: { name: mail.to.name, address: mail.to.email },
