@@ -31,6 +31,7 @@ interface Expected {
 const item = (page: Page, title: string) =>
   page.locator('[data-item]').filter({ hasText: new RegExp(`${title}$|${title} `) });
 const panel = (page: Page) => page.getByRole('dialog');
+/** A message stays for seconds only: it is waited for from before what brings it is done. */
 const told = (page: Page, text: string) => expect(page.getByText(text).first()).toBeVisible();
 
 async function meet(page: Page, title: string, day: number, [start, end]: string[], who: string[]) {
@@ -58,8 +59,10 @@ async function move(page: Page, title: string, keys: string[], guests: number) {
   await item(page, title).focus();
   for (const key of ['Space', ...keys, 'Enter']) await page.keyboard.press(key);
   const word = guests === 1 ? '1 person' : `${guests} people`;
-  await page.getByRole('button', { name: `Move it and tell ${word}` }).click();
-  await told(page, `“${title}” is now`);
+  await Promise.all([
+    told(page, `“${title}” is now`),
+    page.getByRole('button', { name: `Move it and tell ${word}` }).click(),
+  ]);
 }
 
 /** Saves a change of a meeting of which nobody is told. */
@@ -76,10 +79,12 @@ async function bookPlace(page: Page, place: string, title: string, day: number, 
   await panel(page).getByLabel('Day', { exact: true }).fill(dayOf(day));
   await panel(page).getByLabel('Start', { exact: true }).fill(times[0]!);
   await panel(page).getByLabel('End', { exact: true }).fill(times[1]!);
-  await panel(page)
-    .getByRole('button', { name: `Book ${place}` })
-    .click();
-  await told(page, `${place} is yours`);
+  await Promise.all([
+    told(page, `${place} is yours`),
+    panel(page)
+      .getByRole('button', { name: `Book ${place}` })
+      .click(),
+  ]);
 }
 
 test('a coordinator’s day in two windows leaves database, letters and screens agreed', async ({
@@ -142,10 +147,12 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
     if (k === 0) await there.goto(address(`/calendar?date=${WEEK}`));
     await act(async () => {
       await meet(here, title, day, times, [...guests.map((one) => GUESTS[one].name), ...places]);
-      await panel(here)
-        .getByRole('button', { name: /^Send to 2 people/ })
-        .click();
-      await told(here, `“${title}” is sent to 2 people.`);
+      await Promise.all([
+        told(here, `“${title}” is sent to 2 people.`),
+        panel(here)
+          .getByRole('button', { name: /^Send to 2 people/ })
+          .click(),
+      ]);
     });
     await there.goto(address(`/calendar?date=${WEEK}`));
     await expect(item(there, title)).toBeVisible();
@@ -221,16 +228,17 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   await act(async () => {
     await b.goto(address(`/events/${await idOf('Tarn four')}`));
     await b.getByLabel('Title', { exact: true }).fill('Tarn four, long');
-    await saveQuietly(b);
-    await told(b, '“Tarn four, long” is changed.');
+    await Promise.all([told(b, '“Tarn four, long” is changed.'), saveQuietly(b)]);
   });
   await act(async () => {
     await expect(panel(a).getByText('Somebody else changed this')).toBeVisible();
     await expect(panel(a).getByRole('combobox', { name: 'Place', exact: true })).toHaveValue(
       'On the quay',
     );
-    await panel(a).getByRole('button', { name: 'Save and tell 2 people' }).click();
-    await told(a, '“Tarn four, long” is changed.');
+    await Promise.all([
+      told(a, '“Tarn four, long” is changed.'),
+      panel(a).getByRole('button', { name: 'Save and tell 2 people' }).click(),
+    ]);
   });
   world.set('Tarn four, long', expected('Tarn four'));
   world.delete('Tarn four');
@@ -307,8 +315,10 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
     await panel(a).getByRole('button', { name: 'Repeat it' }).click();
     await choose(panel(a).getByLabel('Ends'), 'after a number of dates');
     await panel(a).getByLabel('How many times').fill('3');
-    await panel(a).getByRole('button', { name: 'Send to 1 person' }).click();
-    await told(a, '“Tarn six” is sent to 1 person.');
+    await Promise.all([
+      told(a, '“Tarn six” is sent to 1 person.'),
+      panel(a).getByRole('button', { name: 'Send to 1 person' }).click(),
+    ]);
     world.set('Tarn six', {
       times: ['2027-10-04 16:00–16:30', '2027-10-11 16:00–16:30', '2027-10-18 16:00–16:30'],
       replies: { Hal: 'needs-action' },
@@ -322,8 +332,10 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
     await b.goto(address('/calendar?date=2027-10-11'));
     await item(b, 'Tarn six').focus();
     for (const key of ['Space', 'ArrowRight', 'Enter']) await b.keyboard.press(key);
-    await b.getByRole('button', { name: 'Move it and tell 1 person' }).click();
-    await told(b, '“Tarn six” is now');
+    await Promise.all([
+      told(b, '“Tarn six” is now'),
+      b.getByRole('button', { name: 'Move it and tell 1 person' }).click(),
+    ]);
     expected('Tarn six').times[1] = '2027-10-12 16:00–16:30';
     letter('Tarn six', 'REQUEST', ['Hal']);
   });
@@ -358,8 +370,10 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   await act(async () => {
     await a.goto(address(`/events/${await idOf('Tarn sonar')}`));
     await a.getByLabel('Title', { exact: true }).fill('Tarn echo');
-    await a.getByRole('button', { name: 'Save', exact: true }).click();
-    await told(a, '“Tarn echo” is changed.');
+    await Promise.all([
+      told(a, '“Tarn echo” is changed.'),
+      a.getByRole('button', { name: 'Save', exact: true }).click(),
+    ]);
     world.set('Tarn echo', expected('Tarn sonar'));
     world.delete('Tarn sonar');
   });
@@ -374,8 +388,7 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   await act(async () => {
     await a.goto(address(`/events/${await idOf('Tarn three')}`));
     await a.getByRole('button', { name: 'Leave Gannet out' }).click();
-    await saveQuietly(a);
-    await told(a, '“Tarn three” is changed.');
+    await Promise.all([told(a, '“Tarn three” is changed.'), saveQuietly(a)]);
     expected('Tarn three').places = [];
   });
   await act(async () => {
@@ -390,8 +403,10 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
       await expect(b.getByRole('button', { name: `Leave ${name} out` })).toBeVisible();
     }
     await b.getByLabel('only who is added or left out, 1').click();
-    await b.getByRole('button', { name: 'Save and tell 1 person' }).click();
-    await told(b, '“Tarn two” is changed.');
+    await Promise.all([
+      told(b, '“Tarn two” is changed.'),
+      b.getByRole('button', { name: 'Save and tell 1 person' }).click(),
+    ]);
     expected('Tarn two').places = ['Gannet'];
     expected('Tarn two').replies.Hal = 'needs-action';
     letter('Tarn two', 'REQUEST', ['Hal']);
