@@ -106,6 +106,7 @@ test('by keys a meeting is planned and sent in 18 Tabs, its title five from the 
   await keys.press('Enter');
   await expect(page.getByRole('region', { name: 'Line-up' }).getByText('Mika')).toBeVisible();
   // The wishes follow, then the openings, of which n takes the next from wherever the focus is.
+  await expect(openings).toContainText('all 2 free');
   await keys.press('Tab');
   await keys.press('n');
   const send = page.getByRole('button', { name: /^Send to 1 person/ });

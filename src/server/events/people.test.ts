@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
 import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+import type { InvitationDetail } from '../../contract/invitations.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -143,6 +144,31 @@ describe('the people of a sent meeting', () => {
     expect(quiet.status).toBe(200);
     expect(await newLetters(meeting)).toEqual([]);
     expect(await claimed(meeting)).toEqual(['Ines Aldabe', 'Mika Sandoval']);
+  });
+
+  it('read what was written to them, and nothing that was meant for others alone', async () => {
+    const meeting = await meetingWith(['Tomas Okafor', 'Mika Sandoval'], { message: 'For all' });
+    const messageTo = async (mailbox: string) => {
+      const client = await server.as(mailbox);
+      const { body } = await client.get<InvitationDetail>(`/api/invitations/${meeting.id}`);
+      return body.message;
+    };
+    const { body } = await change(meeting, {
+      attendees: await invitees(['Tomas Okafor', 'Hal Teague']),
+      tell: 'concerned',
+      message: 'Hal goes in place of Mika',
+    });
+    expect(await messageTo('hal.teague')).toBe('Hal goes in place of Mika');
+    expect(await messageTo('tomas.okafor')).toBe('For all');
+    const ines = await server.as('ines.aldabe');
+    const hal = body.attendees.find((one) => one.name === 'Hal Teague')!;
+    const nudged = await ines.post(`/api/events/${meeting.id}/nudge`, {
+      attendees: [hal.id],
+      message: 'Please, Hal',
+    });
+    expect(nudged.status).toBe(200);
+    expect(await messageTo('hal.teague')).toBe('Please, Hal');
+    expect(await messageTo('tomas.okafor')).toBe('For all');
   });
 
   it('are as they were once it is taken back, with the answers that stood', async () => {

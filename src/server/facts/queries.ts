@@ -1,4 +1,5 @@
 import type { Fact } from '../../core/meetings/decision.ts';
+import { participantKey } from '../../core/meetings/people.ts';
 import type { Revision } from '../../core/meetings/undo.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { noticesOf, CHANNEL } from '../live/index.ts';
@@ -38,11 +39,17 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
       ],
     );
   }
-  const rows = facts.map(({ kind, meetingId, occurrence, tell, message, details }) => ({
+  const rows = facts.map(({ kind, meetingId, occurrence, tell, message, people, details }) => ({
     kind,
     event_id: meetingId,
     occurrence,
-    details: { tell, ...(message && { message }), ...details },
+    details: {
+      tell,
+      ...(message && { message }),
+      // Whom alone it was told; a message to them is nobody else's.
+      ...(people && { to: people.map(participantKey) }),
+      ...details,
+    },
   }));
   tx.send(
     `with noted as (

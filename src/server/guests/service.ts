@@ -1,6 +1,7 @@
 import type { GuestInvitation, GuestReplyRequest } from '../../contract/guest.ts';
 import { decideReply } from '../../core/meetings/reply.ts';
 import { isSeries, occurrenceOf } from '../../core/meetings/meeting.ts';
+import { participantKey } from '../../core/meetings/people.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
@@ -46,15 +47,15 @@ export async function guestInvitation(platform: Platform, token: string): Promis
   const guest = await guestBy(pool, token);
   const { meeting } = guest;
   const now = clock.now();
+  const me = meeting.participants.find((one) => one.id === guest.attendeeId)!;
   const shown = occurrenceOf(meeting, nextOccurrence(meeting, now));
   const [organization, contacts, city, resources, message] = await Promise.all([
     organizationName(pool),
     findContacts(pool, { ids: [meeting.organizerId] }),
     cityOf(pool, meeting.organizerId),
     readResources(pool, shown.resources),
-    latestMessage(pool, meeting.id),
+    latestMessage(pool, meeting.id, participantKey(me)),
   ]);
-  const me = meeting.participants.find((one) => one.id === guest.attendeeId)!;
   const others = meeting.participants.filter((one) => one !== me && one.role !== 'organizer');
   return {
     title: shown.title,

@@ -222,14 +222,21 @@ export async function countOrganized(
   return rows[0]!;
 }
 
-/** What was last written to those who are invited to a meeting; null where nothing was. */
-export async function latestMessage(db: Database, eventId: string): Promise<string | null> {
+/**
+ * What was last written to somebody about a meeting; null where nothing was.
+ * @param key who they are, by `participantKey`
+ */
+export async function latestMessage(
+  db: Database,
+  eventId: string,
+  key: string,
+): Promise<string | null> {
   const { rows } = await db.query<{ message: string }>(
     `select details->>'message' as message from fact
      where event_id = $1 and details->>'message' <> '' and (details->>'tell')::boolean
-       and kind <> 'cancelled'
+       and kind <> 'cancelled' and (details->'to' is null or details->'to' ? $2)
      order by at desc, id desc limit 1`,
-    [eventId],
+    [eventId, key],
   );
   return rows[0]?.message ?? null;
 }

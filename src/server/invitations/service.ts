@@ -45,7 +45,7 @@ export async function invitation(
     dayEnd,
     ...(await besides(db, others, event)),
     dates: event.series ? await datesFit(db, eventId, me.id, now) : null,
-    message: await latestMessage(db, eventId),
+    message: await latestMessage(db, eventId, String(me.id)),
     conflicts: conflicts.sort(
       (a, b) => Number(b.kind === 'overlap') - Number(a.kind === 'overlap'),
     ),

@@ -110,7 +110,10 @@ function useSendKey() {
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
-      const form = (event.target as HTMLElement).closest('form');
+      const target = event.target as HTMLElement;
+      const form = target.closest('form');
+      // From the header or a panel, a view is not sent unawares.
+      if (!form && !target.closest('main')) return;
       const button = form
         ? form.querySelector<HTMLButtonElement>('button[type="submit"]')
         : document.querySelector<HTMLButtonElement>('main [data-sends]');
