@@ -171,6 +171,22 @@ describe('search over all of my calendar', () => {
     expect(series!.occurrences).toBe(4);
   });
 
+  it('finds a series by the answer to one of its dates, on that date', async () => {
+    const attendees = [{ personId: await server.id('Clara Weiss'), role: 'required' }];
+    const made = await meet('tomas.okafor', 'Nudibranch count', '05', {
+      attendees,
+      repeats: { rule: 'FREQ=WEEKLY;COUNT=4' },
+    });
+    const clara = await server.as('clara.weiss');
+    const occurrence = '2027-02-19T11:00';
+    await clara.post(`/api/invitations/${made.id}/reply`, { reply: 'declined', occurrence });
+    const starts = async (reply: string) =>
+      (await search(`q=nudibranch&reply=${reply}`)).map((one) => new Date(one.start).toISOString());
+    expect(await starts('declined')).toEqual(['2027-02-19T10:00:00.000Z']);
+    expect(await starts('needs-action')).toEqual(['2027-02-05T10:00:00.000Z']);
+    expect(await starts('accepted')).toEqual([]);
+  });
+
   it('asks for something to search', async () => {
     const clara = await server.as('clara.weiss');
     const answer = await clara.get<ProblemBody>('/api/calendar/search?q=');

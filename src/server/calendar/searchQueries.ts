@@ -15,7 +15,8 @@ export const prefixSearch = (text: string): string =>
 
 /**
  * Everything of a person's past and future that fits, those nearest to now first; of a series the
- * occurrence nearest to now. Names of people who take part are searched as well.
+ * occurrence nearest to now, or the nearest that was answered so where an answer is asked for. Names of
+ * people who take part are searched as well.
  */
 export async function findEvents(
   db: Database,
@@ -45,7 +46,7 @@ export async function findEvents(
                                          where event_category.event_id = event.id
                                            and event_category.person_id = $1 and category_id = $4))
          and ($5::text is null or (attendee.role = 'organizer') = ($5 = 'me'))
-         and ($6::text is null or (attendee.role <> 'organizer' and attendee.reply = $6))
+         and ($6::text is null or attendee.role <> 'organizer')
          and ($7::text is null or (event.rule is not null) = ($7 = 'yes'))
          and ($8::text is null or $8 = case
                when event.shows_as = 'away' then 'away'
@@ -57,7 +58,13 @@ export async function findEvents(
        select candidate.*, nearest.id as occurrence_id, nearest.distance
        from candidate
        join lateral (select id, abs(extract(epoch from starts_at - $2::timestamptz)) as distance
-                     from occurrence where event_id = candidate.id
+                     from occurrence
+                     where event_id = candidate.id
+                       and ($6::text is null
+                            or exists (select 1 from effective_reply reply
+                                       where reply.occurrence_id = occurrence.id
+                                         and reply.attendee_id = candidate.attendee_id
+                                         and reply.reply = $6))
                      order by distance limit 1) nearest on true
        order by nearest.distance limit ${MOST_FOUND}
      )
