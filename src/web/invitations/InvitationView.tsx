@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { EventDetail } from '../../contract/events.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
@@ -28,7 +27,7 @@ const LINK =
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
   const { id } = useParams();
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const occurrence = params.get('occurrence');
   const me = useMe();
   useShown([`meeting:${id}`]);
@@ -40,7 +39,9 @@ export function InvitationView() {
       ),
   });
   // Asked about one date, an answer is for it; asked about a series, for all of it; it can be chosen.
-  const [covers, setCovers] = useState<Covers>(occurrence ? 'one' : 'all');
+  // The choice stands in the address: a reload must not widen what an answer is for.
+  const chosen = params.get('covers');
+  const covers: Covers = chosen === 'one' || chosen === 'all' ? chosen : occurrence ? 'one' : 'all';
   const date = query.data?.event.series?.recurrenceId ?? null;
   const answer = useAnswer({
     eventId: id!,
@@ -106,7 +107,9 @@ export function InvitationView() {
             <Options
               label="Your answer is for"
               value={covers}
-              onChange={setCovers}
+              onChange={(next) =>
+                setParams({ ...Object.fromEntries(params), covers: next }, { replace: true })
+              }
               options={coverOptions(event, me)}
             />
           )}

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue, useState } from 'react';
+import { useDeferredValue } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   RESOURCE_KINDS,
@@ -42,9 +42,10 @@ const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.place.id);
 /** What is free, until when, and where: one kind of resource by site, each opening into its day. */
 export function PlacesView() {
   const [params, setParams] = useSearchParams();
-  const [text, setText] = useState('');
-  const [onlyFree, setOnlyFree] = useState(false);
-  const [siteId, setSiteId] = useState<number | null>(null);
+  // What is looked for stands in the address, so that a reload, Back and a shared link find it again.
+  const text = params.get('q') ?? '';
+  const onlyFree = params.get('free') === 'now';
+  const siteId = Number(params.get('site')) || null;
   const asked = useDeferredValue(text.trim());
   useShown(['resource:all']);
   const openId = Number(params.get('open')) || null;
@@ -65,13 +66,17 @@ export function PlacesView() {
     placesOf,
     60_000,
   );
-  const set = (name: string, value: string | null) =>
-    setParams((before) => {
-      const after = new URLSearchParams(before);
-      if (value) after.set(name, value);
-      else after.delete(name);
-      return after;
-    });
+  const change = (changes: Record<string, string | null>, replace = false) =>
+    setParams(
+      (before) => {
+        const after = new URLSearchParams(before);
+        for (const [name, value] of Object.entries(changes))
+          if (value) after.set(name, value);
+          else after.delete(name);
+        return after;
+      },
+      { replace },
+    );
   const listed = rows.flatMap((place, k): Row[] => [
     ...(rows[k - 1]?.site === place.site ? [] : [{ kind: 'site' as const, name: place.site }]),
     { kind: 'place', place },
@@ -90,7 +95,7 @@ export function PlacesView() {
             look="word"
             question="Kind"
             value={kind}
-            onChange={(next) => set('kind', next)}
+            onChange={(next) => change({ kind: next })}
             options={KINDS}
           />{' '}
           at{' '}
@@ -98,7 +103,7 @@ export function PlacesView() {
             look="word"
             question="Site"
             value={siteId}
-            onChange={setSiteId}
+            onChange={(next) => change({ site: next === null ? null : String(next) })}
             options={[
               { value: null, words: 'every site' },
               ...(first?.sites ?? []).map((site) => ({ value: site.id, words: site.name })),
@@ -109,7 +114,7 @@ export function PlacesView() {
             look="word"
             question="Free or taken"
             value={onlyFree}
-            onChange={setOnlyFree}
+            onChange={(next) => change({ free: next ? 'now' : null })}
             options={FREE}
           />
         </p>
@@ -120,7 +125,7 @@ export function PlacesView() {
           className="w-56 max-sm:order-1 max-sm:w-40"
           maxLength={100}
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => change({ q: event.target.value }, true)}
         />
       </div>
       {query.isPending && <Outline what="places" rows={10} />}
@@ -135,11 +140,7 @@ export function PlacesView() {
               <button
                 type="button"
                 className="font-semibold text-gentian hover:underline"
-                onClick={() => {
-                  setSiteId(null);
-                  setOnlyFree(false);
-                  set('kind', 'all');
-                }}
+                onClick={() => change({ site: null, free: null, kind: 'all' })}
               >
                 look among everything at every site
               </button>
@@ -164,7 +165,7 @@ export function PlacesView() {
               <PlaceRow
                 place={row.place}
                 isOpen={row.place.id === openId}
-                onOpen={() => set('open', String(row.place.id))}
+                onOpen={() => change({ open: String(row.place.id) })}
               />
             )
           }
@@ -172,7 +173,7 @@ export function PlacesView() {
       )}
       <Panel
         open={opened.data !== undefined || opened.isError}
-        onClose={() => set('open', null)}
+        onClose={() => change({ open: null })}
         title={opened.data?.name ?? 'A place'}
       >
         {opened.isError && <Failure error={opened.error} />}

@@ -64,7 +64,7 @@ export const DayRow = memo(function DayRow({
   const best = slice ? Math.max(0, ...slice.people) : 0;
   const label = formatDay(window.start, me.zone);
   const remarks = written ? written.split('\n') : [];
-  const small = height < 24;
+  const small = height <= 24;
   const moment = hovered === null ? null : placeOf({ start: hovered, end: hovered + 1 }, window);
   const selection = picker.dragged ?? chosen;
   return (

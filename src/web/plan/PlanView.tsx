@@ -226,11 +226,18 @@ function useAnswers({
   return { computed: answers.computed, explained: isWhole ? answers.explained : null };
 }
 
-/** The title while it is typed; once left, the address keeps it, so that a plan can be shared and reloaded. */
-function useTitle({ asked, set }: Pick<Plan, 'asked' | 'set'>, event: EventDetail | null) {
+/** The title while it is typed: the address keeps it at once, the plan once the field is left. */
+function useTitle(
+  { asked, set, note }: Pick<Plan, 'asked' | 'set' | 'note'>,
+  event: EventDetail | null,
+) {
   const kept = asked.title;
   const [title, setTitle] = useState(kept);
   useEffect(() => setTitle(kept), [kept]);
   const keep = () => title !== kept && set({ title });
-  return { title: event ? event.title : title, setTitle, keep };
+  const type = (typed: string) => {
+    setTitle(typed);
+    note({ title: typed });
+  };
+  return { title: event ? event.title : title, setTitle: type, keep };
 }

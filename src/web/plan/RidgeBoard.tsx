@@ -61,7 +61,7 @@ export function RidgeBoard({
   const zones = useMemo(() => zoneList.split(','), [zoneList]);
   const remarks = useMemo(() => dayRemarks(dates, members, me), [dates, members, me]);
   const board = phone ? PHONE_BOARD_PX : BOARD_PX;
-  const height = Math.min(46, Math.max(18, Math.floor(board / dates.length) - 2));
+  const height = Math.min(46, Math.max(phone ? 24 : 18, Math.floor(board / dates.length) - 2));
   const row = useMemo<BoardRow>(
     () => ({
       zones,

@@ -26,7 +26,7 @@ export function usePlan() {
   const me = useMe();
   const now = useNow();
   const { hours, defaultMinutes } = usePreferences();
-  const { asked, set, restore } = usePlanAddress();
+  const { asked, set, note, restore } = usePlanAddress();
   const { dayCount, allDays, repeating, eventId, occurrence, at } = asked;
   const today = dateAt(now, me.zone);
   const from = asked.from ?? today;
@@ -180,6 +180,7 @@ export function usePlan() {
     isChosenRead: chosen !== null && read !== null && contains(read, chosen),
     asked,
     set,
+    note,
     restore,
     setLineUp,
     choose,

@@ -10,6 +10,8 @@ import { asKept, readPlan, writePlan, type PlanAddress } from '../lineUp/index.t
 export function usePlanAddress(): {
   asked: PlanAddress;
   set: (changes: Partial<PlanAddress>) => void;
+  /** Writes changes into the address alone, without anything being shown anew. */
+  note: (changes: Partial<PlanAddress>) => void;
   /** Puts another plan in place of this one, as to go back to it. */
   restore: (plan: PlanAddress) => void;
 } {
@@ -24,18 +26,32 @@ export function usePlanAddress(): {
     setAsked(latest.current);
   }, [key, search]);
 
-  const restore = useCallback(
+  const write = useCallback(
     (plan: PlanAddress) => {
       latest.current = plan;
-      setAsked(plan);
-      if (window.location.pathname === pathname)
+      if (window.location.pathname !== pathname) return;
+      try {
         window.history.replaceState(window.history.state, '', pathname + writePlan(plan));
+      } catch {
+        // Some browsers refuse more than so many in half a minute; the next one takes all along.
+      }
     },
     [pathname],
+  );
+  const restore = useCallback(
+    (plan: PlanAddress) => {
+      write(plan);
+      setAsked(plan);
+    },
+    [write],
+  );
+  const note = useCallback(
+    (changes: Partial<PlanAddress>) => write({ ...latest.current, ...asKept(changes) }),
+    [write],
   );
   const set = useCallback(
     (changes: Partial<PlanAddress>) => restore({ ...latest.current, ...asKept(changes) }),
     [restore],
   );
-  return { asked, set, restore };
+  return { asked, set, note, restore };
 }
