@@ -1,5 +1,6 @@
 import type { NewEvent } from '../../src/contract/events.ts';
 import type { Me } from '../../src/contract/session.ts';
+import { USUAL_RIGHTS } from '../../src/core/meetings/meeting.ts';
 import {
   wallTimeAt,
   addDays,
@@ -157,6 +158,7 @@ function requestFor(
     place: '',
     showsAs: 'busy',
     visibility: 'default',
+    rights: USUAL_RIGHTS,
     times: {
       startsAt,
       endsAt: wallTimeAt(end, zone),

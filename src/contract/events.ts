@@ -1,4 +1,6 @@
 import { z } from 'zod';
+import { USUAL_RIGHTS, type InviteeRights, type Proposal } from '../core/meetings/meeting.ts';
+import { MOST_PROPOSALS } from '../core/meetings/propose.ts';
 import { parseRule } from '../core/recurrence/rule.ts';
 import {
   line,
@@ -137,6 +139,18 @@ const details = {
 
 const message = text(2000);
 
+const allowed = z.boolean({ error: 'must be true or false' });
+const inviteeRights = z.strictObject({
+  /** They may change it as its organizer does, but not cancel it. */
+  change: allowed.default(false),
+  /** They may ask others as well. */
+  invite: allowed.default(false),
+  /** They see who else is asked. */
+  list: allowed.default(true),
+  /** People outside see how many of the others are free. */
+  count: allowed.default(false),
+});
+
 export const createEventRequest = z.strictObject({
   title: details.title,
   description: details.description.default(''),
@@ -145,6 +159,7 @@ export const createEventRequest = z.strictObject({
   place: details.place.default(''),
   showsAs: details.showsAs.default('busy'),
   visibility: details.visibility.default('default'),
+  rights: inviteeRights.default(USUAL_RIGHTS),
   times: eventTimes,
   repeats: repeats.nullish().transform((value) => value ?? null),
   /** What to do about dates on which a resource is taken, as a refusal named them. */
@@ -188,6 +203,8 @@ export const changeEventRequest = z.strictObject({
   place: details.place.optional(),
   showsAs: details.showsAs.optional(),
   visibility: details.visibility.optional(),
+  /** What those who are invited may do; the organizer's alone to change. */
+  rights: inviteeRights.optional(),
   /** Of the named occurrence, the others following; without one, of the first. */
   times: eventTimes.optional(),
   /** A rule makes it a series; null makes a series a single event. */
@@ -246,6 +263,50 @@ export const nudgeRequest = z.strictObject({
 });
 export type NudgeRequest = z.input<typeof nudgeRequest>;
 
+export const inviteRequest = z.strictObject({
+  attendees: invitees.min(1, 'must name somebody'),
+  message: message.default(''),
+});
+export type InviteRequest = z.input<typeof inviteRequest>;
+
+/** Instants, epoch milliseconds. */
+const span = {
+  start: z.int('must be an instant in milliseconds'),
+  end: z.int('must be an instant in milliseconds'),
+};
+
+export const proposeRequest = z.strictObject({
+  /** The date of a series that is meant. */
+  occurrence: recurrenceId.optional(),
+  /** All the times that are asked for from now on, in place of those before; none takes them back. */
+  times: z
+    .array(z.strictObject(span), { error: 'must be a list of times' })
+    .max(MOST_PROPOSALS, `may name at most ${MOST_PROPOSALS} times`),
+  note: message.default(''),
+});
+export type ProposeRequest = z.input<typeof proposeRequest>;
+
+export const declineProposalRequest = z.strictObject({
+  /** The attendee's own number. */
+  attendeeId: z
+    .int('must be the number of an attendee')
+    .positive('must be the number of an attendee'),
+  occurrence: recurrenceId.optional(),
+  ...span,
+  message: message.default(''),
+});
+export type DeclineProposalRequest = z.input<typeof declineProposalRequest>;
+
+/** Moves a meeting to a time that was asked for, or to another; its places are exchanged where taken. */
+export const takeTimeRequest = z.strictObject({
+  version: versionRead,
+  occurrence: recurrenceId.optional(),
+  ...span,
+  tell: tell.default('everyone'),
+  message: message.default(''),
+});
+export type TakeTimeRequest = z.input<typeof takeTimeRequest>;
+
 export const myPartRequest = z.strictObject({
   categoryId: subjectId.nullable().optional(),
   reminders: reminderList.optional(),
@@ -295,6 +356,8 @@ export interface EventAttendee {
   repliedAt: number | null;
   /** When they were last reminded to answer. */
   nudgedAt: number | null;
+  /** Other times they ask for; of others only where I may change it. */
+  proposals: Proposal[];
   /** Why the last letter to them did not reach them; null as far as is known that it did. */
   undelivered: string | null;
 }
@@ -320,6 +383,7 @@ export interface EventDetail {
   allDay: boolean;
   showsAs: 'busy' | 'tentative' | 'away' | 'free';
   visibility: 'default' | 'public' | 'private';
+  rights: InviteeRights;
   status: 'confirmed' | 'cancelled';
   /** Null for a single event. */
   series: EventSeries | null;
@@ -327,6 +391,12 @@ export interface EventDetail {
   attendees: EventAttendee[];
   resources: { id: number; name: string; site: string; seats: number }[];
   canChange: boolean;
+  /** Whether I may cancel it and decide what others may do, as its organizer does. */
+  canCancel: boolean;
+  /** Whether I may ask others as well. */
+  canInvite: boolean;
+  /** Whether everybody who is asked is listed; else only its organizer and I. */
+  listsAll: boolean;
   myReply: Reply | null;
   /** My own category and reminders. */
   categoryId: number | null;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { text } from './common.ts';
-import type { Reply } from './events.ts';
-import { replyRequest } from './invitations.ts';
+import { proposeRequest, type Reply } from './events.ts';
+import { daysQuery, replyRequest } from './invitations.ts';
 
 /** What the letter to somebody outside holds: who they are among those invited, and a proof of it. */
 export const guestPath = z.strictObject({
@@ -13,6 +13,11 @@ export const guestReplyRequest = z.strictObject({
   note: text(2000).default(''),
 });
 export type GuestReplyRequest = z.input<typeof guestReplyRequest>;
+
+export const guestProposeRequest = proposeRequest.omit({ occurrence: true });
+export type GuestProposeRequest = z.input<typeof guestProposeRequest>;
+
+export const guestDaysQuery = daysQuery.omit({ occurrence: true });
 
 /** An invitation as somebody outside sees it. */
 export interface GuestInvitation {
@@ -42,6 +47,8 @@ export interface GuestInvitation {
   more: number;
   reply: Reply;
   note: string;
+  /** Other times they ask for, of the date that is shown. */
+  proposals: { start: number; end: number }[];
   /** Whether it is too late to answer: it is over, or cancelled. */
   isOver: boolean;
   /** The server's present instant, epoch milliseconds. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { subjectId, text, wallTime } from './common.ts';
+import type { FitState } from '../core/planner/fit.ts';
+import { subjectId, text, wallTime, zone } from './common.ts';
 import { limit } from './paging.ts';
 import type { CalendarItem, EventDetail, Reply } from './events.ts';
 
@@ -63,6 +64,55 @@ export interface InvitationDetail {
   dates: DatesFit | null;
   /** What the organizer last wrote to those who are invited. */
   message: string | null;
+}
+
+/** Days on which another time could be, with how many are free. */
+export interface DaysAround {
+  days: {
+    /** `YYYY-MM-DD` on the reader's clock, and when it begins. Epoch milliseconds. */
+    date: string;
+    start: number;
+    /** How many are free in each quarter hour of it; null where that is not shown. */
+    counts: number[] | null;
+  }[];
+  /** Of how many. */
+  total: number;
+}
+
+export const daysQuery = z.strictObject({
+  zone,
+  /** The first day. */
+  from: z.iso.date('must be a date such as 2026-11-24').optional(),
+  occurrence: wallTime.optional(),
+});
+export type DaysQuery = z.output<typeof daysQuery>;
+
+/** The present time of a meeting, those that are asked for, and Plan's best, side by side. */
+export interface OtherTimes {
+  eventId: string;
+  version: number;
+  /** The date of a series that is meant. */
+  occurrence: string | null;
+  /** Further dates of the series for which other times are asked. */
+  otherDates: string[];
+  people: { key: string; name: string }[];
+  places: { id: number; name: string }[];
+  rows: OtherTime[];
+}
+
+export interface OtherTime {
+  kind: 'present' | 'asked' | 'best';
+  start: number;
+  end: number;
+  /** Who asks for it. */
+  from: { attendeeId: number; name: string; note: string }[];
+  /** How each of the people fits, in their order. */
+  states: FitState[];
+  /** For each place: free, taken, or another one that is had in its place. */
+  places: ('free' | 'taken' | { instead: { id: number; name: string } })[];
+  free: number;
+  /** What it costs, in words; empty for the present time. */
+  reasons: string[];
 }
 
 /** Something of mine beside a meeting. */
@@ -130,6 +180,8 @@ export interface MeetingReplies {
     invitedAt: number;
     repliedAt: number | null;
     nudgedAt: number | null;
+    /** How many other times they ask for. */
+    proposals: number;
     /** Why the last letter to them did not reach them; null as far as is known that it did. */
     undelivered: string | null;
   }[];

@@ -2,7 +2,11 @@ import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { z } from 'zod';
-import { guestReplyRequest } from '../../src/contract/guest.ts';
+import {
+  guestDaysQuery,
+  guestProposeRequest,
+  guestReplyRequest,
+} from '../../src/contract/guest.ts';
 import * as availability from '../../src/contract/availability.ts';
 import * as calendar from '../../src/contract/calendar.ts';
 import { idInPath } from '../../src/contract/common.ts';
@@ -64,6 +68,8 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
   'POST /api/events/:id/nudge': { body: events.nudgeRequest },
+  'POST /api/events/:id/invite': { body: events.inviteRequest },
+  'POST /api/events/:id/proposals/decline': { body: events.declineProposalRequest },
   'GET /api/calendar': { query: calendar.calendarQuery },
   'GET /api/calendar/fullness': { query: calendar.fullnessQuery },
   'GET /api/calendar/search': { query: calendar.searchCalendarQuery },
@@ -77,6 +83,12 @@ const READS: Record<string, Asked> = {
   'GET /api/invitations/:id': { query: events.eventQuery },
   'POST /api/invitations/:id/reply': { body: invitations.replyRequest },
   'POST /api/guest/:token/reply': { body: guestReplyRequest },
+  'GET /api/guest/:token/days': { query: guestDaysQuery },
+  'PUT /api/guest/:token/proposals': { body: guestProposeRequest },
+  'GET /api/invitations/:id/days': { query: invitations.daysQuery },
+  'PUT /api/invitations/:id/proposals': { body: events.proposeRequest },
+  'GET /api/replies/:id/times': { query: events.eventQuery },
+  'POST /api/replies/:id/times': { body: events.takeTimeRequest },
   'GET /api/replies': { query: invitations.repliesQuery },
   'GET /api/mailroom': { query: mailroom.mailroomQuery },
   'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },

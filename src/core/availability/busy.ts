@@ -38,14 +38,16 @@ export function seesTitle(level: SharingLevel, visibility: Visibility): boolean 
  * time to others below `edit`, a public one shows its title to whoever sees that time is taken.
  * @param level on the organizer's calendar
  * @param takesPart the asker, or somebody for whom they act
+ * @param inviteesChange whether those who take part may change it
  */
 export function eventLevel(
   level: SharingLevel,
   visibility: Visibility,
   takesPart: boolean,
+  inviteesChange = false,
 ): SharingLevel {
   if (atLeast(level, 'edit')) return level;
-  if (takesPart) return 'everything';
+  if (takesPart) return inviteesChange ? 'edit' : 'everything';
   if (visibility === 'private') return seesBusyTimes(level) ? 'busy' : 'nothing';
   return visibility === 'public' && level === 'busy' ? 'titles' : level;
 }

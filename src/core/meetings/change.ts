@@ -14,7 +14,14 @@ import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
 import { isMoved, revised, type Decision, type Fact, type MeetingChange } from './decision.ts';
 import type { Invited } from './create.ts';
-import { isSeries, planOf, withPlan, type Meeting, type Texts } from './meeting.ts';
+import {
+  isSeries,
+  planOf,
+  withPlan,
+  type InviteeRights,
+  type Meeting,
+  type Texts,
+} from './meeting.ts';
 import { factsOfChange, withInvited, type Told } from './people.ts';
 import { splitMeeting } from './split.ts';
 import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';
@@ -35,6 +42,7 @@ export interface ChangeCommand extends Part, Telling {
   /** Those given only; HTML already cleaned. */
   texts: Partial<Texts>;
   visibility?: Visibility | undefined;
+  rights?: InviteeRights | undefined;
   /** Of the named occurrence, the others following; without one, of the first. */
   times?: AskedTimes | undefined;
   /** A rule makes it a series; null makes a series a single event. */
@@ -133,6 +141,7 @@ function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known):
   for (const [field, value] of [
     ['repeats', command.repeats],
     ['visibility', command.visibility],
+    ['rights', command.rights],
     ['attendees', command.invited],
   ] as const) {
     if (value !== undefined) {
@@ -198,6 +207,7 @@ function drafted(before: Meeting, command: ChangeCommand, now: number): Draft {
     ...before,
     ...command.texts,
     visibility: command.visibility ?? before.visibility,
+    rights: command.rights ?? before.rights,
     endZone: shape.endZone,
     resources,
     ...(command.invited && {

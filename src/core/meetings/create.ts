@@ -2,12 +2,19 @@ import type { Visibility } from '../availability/busy.ts';
 import { withChoices, type DateChoice } from './dates.ts';
 import type { Decision } from './decision.ts';
 import type { Known } from './change.ts';
-import { withPlan, type Meeting, type Participant, type Texts } from './meeting.ts';
+import {
+  withPlan,
+  type InviteeRights,
+  type Meeting,
+  type Participant,
+  type Texts,
+} from './meeting.ts';
 import { askedAt } from './people.ts';
 import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
 
 export interface CreateCommand extends Texts {
   visibility: Visibility;
+  rights: InviteeRights;
   times: AskedTimes;
   repeats: { rule: string; except: WallTimes } | null;
   dates: readonly DateChoice[];
@@ -29,7 +36,7 @@ export type Invited = Pick<Participant, 'personId' | 'name' | 'email'> & {
  * @throws Refusal naming the field that is wrong
  */
 export function decideCreate(
-  { send, message, times, repeats, dates, resources, visibility, ...texts }: CreateCommand,
+  { send, message, times, repeats, dates, resources, visibility, rights, ...texts }: CreateCommand,
   organizer: Pick<Participant, 'name' | 'email'> & { personId: number },
   invited: readonly Invited[],
   { now, newId }: Known,
@@ -55,6 +62,7 @@ export function decideCreate(
     except: [],
     overrides: [],
     visibility,
+    rights,
     status: 'confirmed',
     cancelledAt: null,
     resources,

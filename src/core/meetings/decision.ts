@@ -16,6 +16,8 @@ export type FactKind =
   | 'restored'
   | 'replied'
   | 'nudged'
+  | 'proposed'
+  | 'proposal-declined'
   | 'attached'
   | 'detached';
 
@@ -87,7 +89,9 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
         details: { ...one.details, repliesFrom: null },
       })),
       participants: after.participants.map((one) =>
-        one.role === 'organizer' ? one : { ...one, ...asked(now), nudgedAt: null, occurrences: {} },
+        one.role === 'organizer'
+          ? one
+          : { ...one, ...asked(now), nudgedAt: null, proposals: [], occurrences: {} },
       ),
     };
   }
@@ -98,6 +102,7 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
       ? one
       : {
           ...one,
+          proposals: one.proposals.filter(({ occurrence }) => !moved.has(occurrence ?? '')),
           occurrences: {
             ...one.occurrences,
             ...Object.fromEntries(again.occurrences.map((at) => [at, asked(now)])),

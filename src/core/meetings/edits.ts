@@ -11,6 +11,7 @@ import {
   type OccurrenceDetails,
   type OccurrenceOverride,
   type Participant,
+  type Proposal,
 } from './meeting.ts';
 import { participantKey } from './people.ts';
 
@@ -57,6 +58,7 @@ function renamesDates(from: Shape, to: Shape): boolean {
 function valuesOf(meeting: Meeting): Values {
   const values: Values = new Map();
   for (const name of TEXTS) values.set(name, meeting[name]);
+  values.set('rights', meeting.rights);
   values.set('status', { status: meeting.status, cancelledAt: meeting.cancelledAt });
   values.set('shape', shapeOf(meeting));
   for (const id of meeting.resources) values.set(`resource/${id}`, true);
@@ -73,6 +75,8 @@ function valuesOf(meeting: Meeting): Values {
     values.set(`participant/${participantKey(participant)}`, { personId, name, email, role });
     const path = `answer/${participantKey(participant)}`;
     values.set(path, answer(participant));
+    // As answers do, they follow from what people are asked.
+    if (participant.proposals.length > 0) values.set(`${path}/proposals`, participant.proposals);
     for (const [at, one] of Object.entries(participant.occurrences)) {
       values.set(`${path}/${at}`, answer(one));
     }
@@ -223,6 +227,7 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
     notes: text('notes'),
     showsAs: text('showsAs'),
     visibility: text('visibility'),
+    rights: values.get('rights') as Meeting['rights'],
     resources: under('resource/').map(([id]) => Number(id)),
     except: under('except/')
       .map(([at]) => at)
@@ -238,8 +243,11 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
       }),
       ...(value as Pick<Participant, 'personId' | 'name' | 'email' | 'role'>),
       ...(values.get(`answer/${key}`) as Answer),
+      proposals: (values.get(`answer/${key}/proposals`) as Proposal[] | undefined) ?? [],
       occurrences: Object.fromEntries(
-        under(`answer/${key}/`).map(([at, one]) => [at, one as Answer]),
+        under(`answer/${key}/`)
+          .filter(([at]) => at !== 'proposals')
+          .map(([at, one]) => [at, one as Answer]),
       ),
     })),
   };
@@ -253,6 +261,7 @@ const NAMES: Record<string, string> = {
   notes: 'notes',
   showsAs: 'way it shows',
   visibility: 'visibility',
+  rights: 'what invitees may do',
   status: 'cancellation',
   shape: 'time',
   resource: 'resources',

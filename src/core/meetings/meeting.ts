@@ -58,6 +58,34 @@ export interface Answer {
   stamp: number | null;
 }
 
+/** Another time that somebody asks for. */
+export interface Proposal extends Interval {
+  /** The date of a series that is meant; null for what happens once. */
+  occurrence: WallTime | null;
+  note: string;
+  /** Epoch milliseconds. */
+  madeAt: number;
+}
+
+/** What those who are invited may do, beside answering. */
+export interface InviteeRights {
+  /** Change it, as its organizer does. */
+  change: boolean;
+  /** Ask others as well. */
+  invite: boolean;
+  /** See who else is asked, and what they answered. */
+  list: boolean;
+  /** Whether people outside see how many of the others are free, where they ask for another time. */
+  count: boolean;
+}
+
+export const USUAL_RIGHTS: InviteeRights = {
+  change: false,
+  invite: false,
+  list: true,
+  count: false,
+};
+
 export interface Participant extends Answer {
   /** The attendee's own number, by which they are known; 0 before they are stored. */
   id: number;
@@ -69,6 +97,8 @@ export interface Participant extends Answer {
   role: 'organizer' | 'required' | 'optional';
   /** When they were last reminded to answer; null where not since they were asked. */
   nudgedAt: number | null;
+  /** Other times they ask for. */
+  proposals: Proposal[];
   /** Answers to single occurrences where they differ, by their place in the rule. */
   occurrences: Record<WallTime, Answer>;
 }
@@ -91,6 +121,7 @@ export interface Meeting extends Texts {
   except: WallTime[];
   overrides: OccurrenceOverride[];
   visibility: Visibility;
+  rights: InviteeRights;
   status: 'confirmed' | 'cancelled';
   /** Epoch milliseconds. */
   cancelledAt: number | null;
@@ -166,6 +197,16 @@ export const wantedResources = (meeting: Meeting): number[] => [
     ...meeting.overrides.flatMap((one) => one.details.resources ?? []),
   ]),
 ];
+
+/** Who of a meeting somebody invited is shown: all, or its organizer and themselves alone. */
+export function listedFor(
+  { participants, rights }: Pick<Meeting, 'participants' | 'rights'>,
+  reader: Pick<Participant, 'id' | 'personId'>,
+): Participant[] {
+  // Whoever may change it can take people out, and so sees them.
+  if (rights.list || (rights.change && reader.personId !== null)) return participants;
+  return participants.filter((one) => one.role === 'organizer' || one.id === reader.id);
+}
 
 /** Everyone of this installation who takes part. */
 export const peopleOf = (meeting: Pick<Meeting, 'participants'>): number[] =>

@@ -5,7 +5,7 @@ import { decideCancel, decideRestore } from './cancel.ts';
 import { decideChange, type ChangeCommand, type Known } from './change.ts';
 import { decideCreate } from './create.ts';
 import { editsBetween, takeBack } from './edits.ts';
-import { isSeries, occurrenceOf, type Meeting } from './meeting.ts';
+import { isSeries, occurrenceOf, USUAL_RIGHTS, type Meeting } from './meeting.ts';
 import { nextOccurrence } from './next.ts';
 import { decideReply, type ReplyCommand } from './reply.ts';
 import { answersOf, decideUndo } from './undo.ts';
@@ -32,6 +32,7 @@ function made(repeats: string | null = null): Meeting {
       notes: '',
       showsAs: 'busy',
       visibility: 'default',
+      rights: USUAL_RIGHTS,
       times: times('2027-03-03T09:00', '2027-03-03T10:00'),
       repeats: repeats === null ? null : { rule: repeats, except: [] },
       dates: [],

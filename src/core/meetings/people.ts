@@ -16,6 +16,7 @@ export const askedAt = (one: Invited, now: number): Participant => ({
   repliedAt: null,
   stamp: null,
   nudgedAt: null,
+  proposals: [],
   occurrences: {},
 });
 

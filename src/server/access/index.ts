@@ -1,4 +1,10 @@
 /** The only place that decides what an actor may see and do. */
 export { audible } from './audible.ts';
-export { Levels, takesPart } from './levels.ts';
-export { projectBooking, projectDetail, projectLayerItem, type BookingRow } from './project.ts';
+export { Levels, takesPart, type Viewer } from './levels.ts';
+export {
+  projectBooking,
+  projectDetail,
+  type Unprojected,
+  projectLayerItem,
+  type BookingRow,
+} from './project.ts';

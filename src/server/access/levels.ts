@@ -5,6 +5,7 @@ import {
   type SharingLevel,
   type Visibility,
 } from '../../core/availability/busy.ts';
+import type { InviteeRights } from '../../core/meetings/meeting.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';
@@ -15,17 +16,24 @@ export interface EventFacts {
   visibility: Visibility;
   /** Whether the actor takes part, or somebody for whom they act. */
   takesPart: boolean;
+  /** What those who take part may do; where it is left out, no more than see it. */
+  rights?: Pick<InviteeRights, 'change'>;
+}
+
+/** Whose eyes something is seen with. */
+export interface Viewer {
+  me: Pick<PersonActor['me'], 'id' | 'role'>;
 }
 
 /** What an actor may see and do of calendars and events; those of people it does not know, nothing. */
 export class Levels {
   private constructor(
-    private readonly actor: PersonActor,
+    private readonly actor: Viewer,
     private readonly levels: ReadonlyMap<number, SharingLevel>,
   ) {}
 
   /** @param ownerIds whoever's calendars and events are looked at */
-  static async of(db: Database, actor: PersonActor, ownerIds: readonly number[]): Promise<Levels> {
+  static async of(db: Database, actor: Viewer, ownerIds: readonly number[]): Promise<Levels> {
     const others = [...new Set(ownerIds)].filter((id) => id !== actor.me.id);
     const levels = others.length ? await readLevels(db, actor.me.id, others) : new Map();
     return new Levels(actor, levels.set(actor.me.id, 'acts'));
@@ -37,8 +45,8 @@ export class Levels {
   }
 
   /** On one event. */
-  event({ organizerId, visibility, takesPart }: EventFacts): SharingLevel {
-    return eventLevel(this.calendar(organizerId), visibility, takesPart);
+  event({ organizerId, visibility, takesPart, rights }: EventFacts): SharingLevel {
+    return eventLevel(this.calendar(organizerId), visibility, takesPart, rights?.change);
   }
 
   seesBusyTimes(ownerId: number): boolean {

@@ -10,29 +10,41 @@ import {
 import type { PersonActor } from '../actions/index.ts';
 import type { EventFacts, Levels } from './levels.ts';
 
+/** An event before it is known who looks at it. */
+export type Unprojected = Omit<
+  EventDetail,
+  'canChange' | 'canCancel' | 'canInvite' | 'listsAll' | 'myReply'
+>;
+
 /**
  * An event as an actor may see it; null when it may not be read, which looks as if it were not there.
- * Notes of replies are for whoever may change the event, and for who wrote them.
+ * Notes of replies and other times asked for are for whoever may change the event, and for whose they
+ * are. Who else is asked is for those who may see the list.
  */
 export function projectDetail(
-  detail: Omit<EventDetail, 'canChange' | 'myReply'>,
-  level: SharingLevel,
+  detail: Unprojected,
+  { level, asOrganizer }: { level: SharingLevel; asOrganizer: SharingLevel },
   actor: PersonActor,
 ): EventDetail | null {
   if (!showsEverything(level)) return null;
   const canChange = mayChange(level);
   const { id } = actor.me;
   const isMine = (personId: number | null) => personId !== null && personId === id;
+  const isOurs = (personId: number | null) =>
+    personId !== null && actor.principals.includes(personId);
+  const listsAll = canChange || detail.rights.list;
   return {
     ...detail,
-    attendees: detail.attendees.map((one) => ({
-      ...one,
-      note:
-        canChange || (one.personId !== null && actor.principals.includes(one.personId))
-          ? one.note
-          : '',
-    })),
+    attendees: detail.attendees
+      .filter((one) => listsAll || one.role === 'organizer' || isOurs(one.personId))
+      .map((one) =>
+        canChange || isOurs(one.personId) ? one : { ...one, note: '', proposals: [] },
+      ),
     canChange,
+    canCancel: mayChange(asOrganizer),
+    canInvite:
+      canChange || (detail.rights.invite && detail.attendees.some((one) => isOurs(one.personId))),
+    listsAll,
     myReply: detail.attendees.find((one) => isMine(one.personId))?.reply ?? null,
   };
 }

@@ -59,6 +59,8 @@ export async function readShared(
        and attendee.person_id = any($2)
      where claim.subject_id = $1 and claim.during && tstzrange($3, $4)
        and occurrence.ends_at <= $4 and claim.occupancy <> 'free'
+       and exists (select 1 from event where event.id = occurrence.event_id
+                     and (event.invitees_list or event.organizer_id = $1))
      group by occurrence.id, occurrence.starts_at, occurrence.ends_at
      having count(*) >= $5
      order by occurrence.starts_at desc limit $6`,

@@ -18,7 +18,7 @@ import { openingReasons } from '../../core/planner/words.ts';
 import { DAY, gaps, merge, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { Levels } from '../access/index.ts';
+import { Levels, type Viewer } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
@@ -44,11 +44,19 @@ export async function busyTimes(
   actor: PersonActor,
   request: BusyRequest,
 ): Promise<BusyResponse> {
-  const { subjects: ids, from, to, except } = request;
-  if (except) await changeableMeeting(db, actor, except.eventId);
+  if (request.except) await changeableMeeting(db, actor, request.except.eventId);
+  return readTimes(db, actor, request);
+}
+
+/** The same, for whoever was let leave that event out. */
+export async function readTimes(
+  db: Database,
+  viewer: Viewer,
+  { subjects: ids, from, to, except }: BusyRequest,
+): Promise<BusyResponse> {
   const [subjects, levels, hours, published] = await Promise.all([
     readSubjects(db, ids),
-    Levels.of(db, actor, ids),
+    Levels.of(db, viewer, ids),
     readHours(db, ids),
     readPublished(db, ids, from, to),
   ]);

@@ -38,7 +38,8 @@ export async function findEvents(
                          where occurrence_override.event_id = event.id
                            and to_tsvector('simple', coalesce(title, '') || ' ' || coalesce(place, ''))
                                @@ to_tsquery('simple', $3))
-              or exists (select 1 from attendee other
+              or (event.invitees_list or event.invitees_change or event.organizer_id = $1)
+                 and exists (select 1 from attendee other
                          where other.event_id = event.id and other.id <> attendee.id
                            and (other.person_id in (select id from named)
                                 or to_tsvector('simple', other.name) @@ to_tsquery('simple', $3))))

@@ -1,7 +1,10 @@
 /** Events: making and changing them by commands, reading them as far as they may be seen. */
 export type { Belonging } from './belongings.ts';
 export { createEvent } from './commands/create.ts';
+export { changeEvent } from './commands/change.ts';
+export type { Done } from './commands/carryOut.ts';
 export { noteOf } from './commands/note.ts';
+export { proposeTo } from './commands/propose.ts';
 export { answerAs, receiveReply, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/layout.ts';

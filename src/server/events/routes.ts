@@ -4,8 +4,10 @@ import {
   cancelEventRequest,
   changeEventRequest,
   createEventRequest,
+  declineProposalRequest,
   eventPath,
   eventQuery,
+  inviteRequest,
   myPartRequest,
   nudgeRequest,
   restoreEventRequest,
@@ -19,7 +21,9 @@ import { changePersonal } from '../personal/index.ts';
 import type { Platform } from '../platform.ts';
 import { cancelEvent } from './commands/cancel.ts';
 import type { Done } from './commands/carryOut.ts';
+import { inviteAlso } from './commands/inviteAlso.ts';
 import { nudge } from './commands/nudge.ts';
+import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
 import { restoreEvent } from './commands/restore.ts';
@@ -104,6 +108,22 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(nudgeRequest, ctx);
     await act(ctx, platform, async (tx, actor) =>
       answer(tx, actor, await nudge(tx, platform, actor, id, request)),
+    );
+  });
+
+  router.post('/:id/invite', async (ctx) => {
+    const id = eventId(ctx);
+    const request = readBody(inviteRequest, ctx);
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await inviteAlso(tx, platform, actor, id, request)),
+    );
+  });
+
+  router.post('/:id/proposals/decline', async (ctx) => {
+    const id = eventId(ctx);
+    const request = readBody(declineProposalRequest, ctx);
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await declineProposal(tx, platform, actor, id, request)),
     );
   });
 

@@ -1,10 +1,21 @@
 import Router, { type RouterContext } from '@koa/router';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { guestPath, guestReplyRequest } from '../../contract/guest.ts';
+import {
+  guestDaysQuery,
+  guestPath,
+  guestProposeRequest,
+  guestReplyRequest,
+} from '../../contract/guest.ts';
 import { Problem, read, readBody } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { networkOf } from '../session/index.ts';
-import { answerByLink, guestCalendar, guestInvitation } from './service.ts';
+import {
+  answerByLink,
+  guestCalendar,
+  guestDays,
+  guestInvitation,
+  proposeByLink,
+} from './service.ts';
 
 /** So many requests of guests may come from one network address within a minute. */
 const MOST_A_MINUTE = 60;
@@ -40,6 +51,18 @@ export function guestsRoutes(platform: Platform): Router {
     const token = await tokenOf(ctx);
     const request = readBody(guestReplyRequest, ctx);
     await answerByLink(platform, token, request);
+    ctx.body = await guestInvitation(platform, token);
+  });
+
+  router.get('/:token/days', async (ctx) => {
+    const token = await tokenOf(ctx);
+    ctx.body = await guestDays(platform, token, read(guestDaysQuery, { ...ctx.query }));
+  });
+
+  router.put('/:token/proposals', async (ctx) => {
+    const token = await tokenOf(ctx);
+    const request = readBody(guestProposeRequest, ctx);
+    await proposeByLink(platform, token, request);
     ctx.body = await guestInvitation(platform, token);
   });
 

@@ -1,6 +1,12 @@
-import type { GuestInvitation, GuestReplyRequest } from '../../contract/guest.ts';
+import type {
+  GuestInvitation,
+  GuestProposeRequest,
+  GuestReplyRequest,
+} from '../../contract/guest.ts';
+import type { DaysAround, DaysQuery } from '../../contract/invitations.ts';
 import { decideReply } from '../../core/meetings/reply.ts';
-import { isSeries, occurrenceOf } from '../../core/meetings/meeting.ts';
+import { isSeries, listedFor, occurrenceOf, peopleOf } from '../../core/meetings/meeting.ts';
+import { decidePropose } from '../../core/meetings/propose.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
@@ -9,7 +15,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { zoneCity } from '../../core/time/format.ts';
 import { transaction, type Database } from '../db/transaction.ts';
 import { answerAs, readMeeting, type StoredMeeting } from '../events/index.ts';
-import { latestMessage } from '../invitations/index.ts';
+import { daysAround, exceptOf, latestMessage } from '../invitations/index.ts';
 import { calendarPart, placeText } from '../letters/index.ts';
 import { guestKey, readToken } from '../participants/index.ts';
 import { findContacts } from '../people/index.ts';
@@ -56,7 +62,8 @@ export async function guestInvitation(platform: Platform, token: string): Promis
     readResources(pool, shown.resources),
     latestMessage(pool, meeting.id, participantKey(me)),
   ]);
-  const others = meeting.participants.filter((one) => one !== me && one.role !== 'organizer');
+  const others = listedFor(meeting, me).filter((one) => one !== me && one.role !== 'organizer');
+  const at = isSeries(meeting) ? shown.recurrenceId : null;
   return {
     title: shown.title,
     organizer: contacts[0]!.name,
@@ -79,6 +86,9 @@ export async function guestInvitation(platform: Platform, token: string): Promis
     more: Math.max(0, others.length - MOST_NAMED),
     reply: me.reply,
     note: me.note,
+    proposals: me.proposals
+      .filter((one) => one.occurrence === at && one.start > now)
+      .map(({ start, end }) => ({ start, end })),
     isOver: shown.end <= now || meeting.status === 'cancelled',
     now,
   };
@@ -103,6 +113,51 @@ export async function answerByLink(
       return decideReply(meeting, attendeeId, answer, now);
     });
   });
+}
+
+/**
+ * Keeps which other times whoever has a link asks for, of the date that they are shown.
+ * @throws Refusal when the link is nobody's, or the meeting is over or cancelled
+ */
+export async function proposeByLink(
+  platform: Platform,
+  token: string,
+  { times, note = '' }: GuestProposeRequest,
+): Promise<void> {
+  await transaction(platform.pool, async (tx) => {
+    const { attendeeId, meeting: read } = await guestBy(tx, token);
+    const now = platform.clock.now();
+    await answerAs(tx, platform, read.id, (meeting) => {
+      const occurrence = nextOccurrence(meeting, now);
+      return decidePropose(meeting, attendeeId, { occurrence, times, note }, now);
+    });
+  });
+}
+
+/**
+ * Days on which another time could be; how many of the others are free then is counted as the organizer
+ * sees it, where they show it.
+ */
+export async function guestDays(
+  platform: Platform,
+  token: string,
+  asked: DaysQuery,
+): Promise<DaysAround> {
+  const { pool, clock } = platform;
+  const { meeting } = await guestBy(pool, token);
+  const now = clock.now();
+  const occurrence = nextOccurrence(meeting, now);
+  return daysAround(
+    pool,
+    { me: { id: meeting.organizerId, role: 'staff' } },
+    {
+      people: meeting.rights.count ? peopleOf(meeting) : null,
+      except: exceptOf(meeting.id, occurrence),
+      start: occurrenceOf(meeting, occurrence).start,
+      now,
+      asked,
+    },
+  );
 }
 
 /** The meeting as an iCalendar file, in which nobody is named but the organizer and whoever has the link. */

@@ -13,6 +13,7 @@ const STATUS: Record<string, number> = {
   'not-invited': 403,
   'not-allowed': 403,
   'link-not-valid': 403,
+  'not-asked-for': 409,
   'no-such-event': 404,
   'no-such-attachment': 404,
   'no-such-place': 404,

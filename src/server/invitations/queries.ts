@@ -181,6 +181,8 @@ export async function readOrganized(
                 'note', note, 'invitedAt', ${instantJson('invited_at')},
                 'repliedAt', ${instantJson('replied_at')},
                 'nudgedAt', ${instantJson('nudged_at')},
+                'proposals', (select count(*) from jsonb_array_elements(proposals) one
+                              where (one->>'start')::numeric > extract(epoch from $2::timestamptz) * 1000),
                 'undelivered', (select failure from mail
                                 where mail.attendee_id = participant.id
                                   and (sent_at is not null or failed_at is not null)

@@ -1,17 +1,21 @@
 import Router from '@koa/router';
-import { eventPath, eventQuery } from '../../contract/events.ts';
+import { eventPath, eventQuery, proposeRequest, takeTimeRequest } from '../../contract/events.ts';
 import {
+  daysQuery,
   repliesQuery,
   replyRequest,
   type News,
   type RepliesList,
 } from '../../contract/invitations.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { readDetail, replyTo } from '../events/index.ts';
+import { proposeTo, readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
+import { daysAround, exceptOf } from './daysAround.ts';
+import { otherTimes } from './otherTimes.ts';
 import { countOrganized, readAnswers, readOrganized, readWaiting } from './queries.ts';
 import { invitation } from './service.ts';
+import { takeTime } from './takeTime.ts';
 
 /** Answers older than this are no news. */
 const NEWS_MS = 7 * DAY;
@@ -45,6 +49,49 @@ export function invitationsRoutes(platform: Platform): Router {
       const { occurrence } = await replyTo(tx, platform, actor, id, request);
       const at = occurrence ?? undefined;
       return { status: 200, body: await readDetail(tx, actor, id, { at, now: clock.now() }) };
+    });
+  });
+
+  router.get('/invitations/:id/days', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { id } = read(eventPath, ctx.params);
+    const asked = read(daysQuery, { ...ctx.query });
+    const now = clock.now();
+    const event = await readDetail(pool, actor, id, { at: asked.occurrence, now });
+    ctx.body = await daysAround(pool, actor, {
+      people: event.attendees.flatMap(({ personId }) => personId ?? []),
+      except: exceptOf(id, event.series?.recurrenceId ?? null),
+      start: event.start,
+      now,
+      asked,
+    });
+  });
+
+  router.put('/invitations/:id/proposals', async (ctx) => {
+    const { id } = read(eventPath, ctx.params);
+    const request = readBody(proposeRequest, ctx);
+    await act(ctx, platform, async (tx, actor) => {
+      const { occurrence } = await proposeTo(tx, platform, actor, id, request);
+      const at = occurrence ?? undefined;
+      return { status: 200, body: await readDetail(tx, actor, id, { at, now: clock.now() }) };
+    });
+  });
+
+  router.get('/replies/:id/times', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { id } = read(eventPath, ctx.params);
+    const { occurrence } = read(eventQuery, { ...ctx.query });
+    ctx.body = await otherTimes(pool, actor, id, clock.now(), occurrence);
+  });
+
+  router.post('/replies/:id/times', async (ctx) => {
+    const { id } = read(eventPath, ctx.params);
+    const request = readBody(takeTimeRequest, ctx);
+    await act(ctx, platform, async (tx, actor) => {
+      const { occurrence, undo } = await takeTime(tx, platform, actor, id, request);
+      const at = occurrence ?? undefined;
+      const detail = await readDetail(tx, actor, id, { at, now: clock.now() });
+      return { status: 200, body: { ...detail, ...(undo && { undo }) } };
     });
   });
 

@@ -1,5 +1,6 @@
 import {
   isSeries,
+  listedFor,
   type Meeting,
   type Occurrence,
   type Participant,
@@ -8,6 +9,7 @@ import type { FactKind } from '../../core/meetings/decision.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import { plainText } from './plainText.ts';
 import { listNames } from '../../core/planner/words.ts';
@@ -17,7 +19,14 @@ import type { Correspondence, Reader } from './recipients.ts';
 /** What letters are written about. */
 export type Occasion = Extract<
   FactKind,
-  'invited' | 'uninvited' | 'changed' | 'moved' | 'cancelled' | 'restored' | 'nudged'
+  | 'invited'
+  | 'uninvited'
+  | 'changed'
+  | 'moved'
+  | 'cancelled'
+  | 'restored'
+  | 'nudged'
+  | 'proposal-declined'
 >;
 
 export const isOccasion = (kind: FactKind): kind is Occasion => kind in SUBJECT;
@@ -30,6 +39,7 @@ const SUBJECT: Record<Occasion, string> = {
   cancelled: 'Cancelled',
   restored: 'On again',
   nudged: 'Please answer',
+  'proposal-declined': 'Stays at its time',
 };
 
 const OPENING: Record<Occasion, (who: string) => string> = {
@@ -40,6 +50,7 @@ const OPENING: Record<Occasion, (who: string) => string> = {
   cancelled: (who) => `${who} cancelled a meeting you were invited to.`,
   nudged: (who) => `${who} waits for your answer to this invitation.`,
   restored: (who) => `${who} took back the cancellation of this meeting.`,
+  'proposal-declined': (who) => `${who} cannot take the other time you asked for.`,
 };
 
 export interface LetterMatter extends Correspondence {
@@ -52,6 +63,8 @@ export interface LetterMatter extends Correspondence {
   by: string | null;
   message: string;
   place: string;
+  /** Times that the reader asked for, where the letter is about them. */
+  askedFor: Interval[];
   /** What is different; null where that is not the point. */
   changed: Differences | null;
   publicUrl: string;
@@ -80,9 +93,10 @@ export function letterTo(reader: Reader, matter: LetterMatter): Letter {
     zone === sender.zone
       ? ''
       : `${formatSpan(shown, sender.zone, clock)} for ${sender.name} in ${zoneCity(sender.zone)}`;
-  const others = meeting.participants.filter((one) => one.id !== participant.id);
+  const others = listedFor(meeting, participant).filter((one) => one.id !== participant.id);
   const facts: [string, string][] = [
     ['What changed', changedText(reader, matter)],
+    ['You asked for', matter.askedFor.map((one) => formatSpan(one, zone, clock)).join('\n')],
     [
       'When',
       [`${when} (${zoneCity(zone)} time), ${formatLength(shown.end - shown.start)}`, theirs]
@@ -121,17 +135,21 @@ function linkFor({ participant }: Reader, matter: LetterMatter): Letter['link'] 
 }
 
 /** What is different, a line for each: what was, where what is now stands below. */
-function changedText({ zone, clock }: Reader, { changed, occasion }: LetterMatter): string {
+function changedText(
+  { zone, clock, participant }: Reader,
+  { changed, occasion, meeting }: LetterMatter,
+): string {
   if (!changed || (occasion !== 'changed' && occasion !== 'moved')) return '';
   const { was, title, place, rule, added, removed, resources, description } = changed;
+  const seesWho = listedFor(meeting, participant).length === meeting.participants.length;
   return [
     was && `It was ${formatSpan(was, zone, clock)}.`,
     title !== null && `It was called “${title}”.`,
     place !== null && (place ? `The place was “${place}”.` : 'It has a place now.'),
     resources && 'Its rooms or things are others.',
     rule && 'It repeats in another way.',
-    added.length > 0 && `Asked as well: ${listNames(added, 6)}.`,
-    removed.length > 0 && `Not asked any more: ${listNames(removed, 6)}.`,
+    seesWho && added.length > 0 && `Asked as well: ${listNames(added, 6)}.`,
+    seesWho && removed.length > 0 && `Not asked any more: ${listNames(removed, 6)}.`,
     description && 'What it is about was written anew.',
   ]
     .filter(Boolean)

@@ -1,6 +1,8 @@
+import type { Method } from '../../core/icalendar/message.ts';
 import type { Fact, MeetingChange } from '../../core/meetings/decision.ts';
 import {
   isSeries,
+  listedFor,
   occurrenceOf,
   type Meeting,
   type Participant,
@@ -8,7 +10,7 @@ import {
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { DAY } from '../../core/time/interval.ts';
+import { DAY, type Interval } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { countSentOutside, postMails, type OutgoingMail } from '../mail/index.ts';
@@ -98,6 +100,21 @@ async function refuseTooMany(
   );
 }
 
+const askedTimes = ({ details }: Fact): Interval[] =>
+  (details?.times as [number, number][]).map(([start, end]) => ({ start, end }));
+
+/** What each occasion is in iTIP (RFC 5546 section 1.4). */
+const METHOD: Record<Occasion, Method> = {
+  invited: 'REQUEST',
+  uninvited: 'CANCEL',
+  changed: 'REQUEST',
+  moved: 'REQUEST',
+  cancelled: 'CANCEL',
+  restored: 'REQUEST',
+  nudged: 'REQUEST',
+  'proposal-declined': 'DECLINECOUNTER',
+};
+
 function lettersAbout(
   platform: Platform,
   actor: Actor,
@@ -108,16 +125,24 @@ function lettersAbout(
 ): OutgoingMail[] {
   const { kind: occasion, message } = fact;
   const occurrence = isSeries(meeting) ? fact.occurrence : null;
-  const isOver = occasion === 'cancelled' || occasion === 'uninvited';
-  const method = isOver ? 'CANCEL' : 'REQUEST';
   const now = platform.clock.now();
   // Whoever is asked no more is told of themselves alone (RFC 5546 section 3.2.5).
-  const participants =
+  const listed =
     occasion === 'uninvited'
       ? [...meeting.participants.filter((one) => one.role === 'organizer'), ...to]
       : meeting.participants;
-  const matterOf = { meeting: { ...meeting, participants }, occurrence, resources, sender };
-  const content = calendarPart(matterOf, method, now, message);
+  const written = new Map<number, string>();
+  /** The calendar part, written once for each number of people that it lists. */
+  const partFor = (participant: Participant): string => {
+    const participants = listedFor({ ...meeting, participants: listed }, participant);
+    const key = participants.length === listed.length ? 0 : participant.id;
+    const known = written.get(key);
+    if (known !== undefined) return known;
+    const matterOf = { meeting: { ...meeting, participants }, occurrence, resources, sender };
+    const content = calendarPart(matterOf, METHOD[occasion], now, message);
+    written.set(key, content);
+    return content;
+  };
   const shown = occurrenceOf(meeting, occurrence ?? nextOccurrence(meeting, now));
   const isOther = actor.kind === 'person' && actor.me.id !== meeting.organizerId;
   const matter: LetterMatter = {
@@ -129,6 +154,7 @@ function lettersAbout(
     readers,
     by: isOther ? actor.me.name : null,
     message,
+    askedFor: occasion === 'proposal-declined' ? askedTimes(fact) : [],
     changed:
       before && (occasion === 'changed' || occasion === 'moved')
         ? differences(before, meeting, occurrence)
@@ -149,7 +175,7 @@ function lettersAbout(
       subject: letter.subject,
       text: letterText(letter),
       html: layOutLetter(letter),
-      calendar: { method, content },
+      calendar: { method: METHOD[occasion], content: partFor(participant) },
     };
   });
 }

@@ -18,6 +18,7 @@ const participantRow = (one: Participant) => ({
   name: one.personId === null ? one.name : null,
   role: one.role,
   nudged_at: isoInstant(one.nudgedAt),
+  proposals: one.proposals,
   ...answerRow(one),
 });
 
@@ -46,12 +47,14 @@ export async function insertParticipants(
     `with new as (
        select nextval(pg_get_serial_sequence('attendee', 'id')) as id, given.*
        from jsonb_to_recordset($2) as given (place int, person_id int, email text, name text,
-                                             role text, nudged_at timestamptz, ${ANSWER_COLUMNS})
+                                             role text, nudged_at timestamptz, proposals jsonb,
+                                             ${ANSWER_COLUMNS})
      ), made as (
        insert into attendee (id, event_id, person_id, email, name, role, reply, note, invited_at,
-                             replied_at, stamp, nudged_at)
+                             replied_at, stamp, nudged_at, proposals)
        overriding system value
-       select id, $1, person_id, email, name, role, reply, note, asked_at, replied_at, stamp, nudged_at
+       select id, $1, person_id, email, name, role, reply, note, asked_at, replied_at, stamp, nudged_at,
+              proposals
        from new
      ), alone as (
        insert into occurrence_reply (event_id, recurrence_at, attendee_id, reply, note, asked_at,
@@ -122,8 +125,9 @@ function rewriteParticipants(tx: Transaction, before: Meeting, after: Meeting): 
     `with changed as (
        update attendee set role = new.role, reply = new.reply, note = new.note,
               invited_at = new.asked_at, replied_at = new.replied_at, stamp = new.stamp,
-              nudged_at = new.nudged_at
+              nudged_at = new.nudged_at, proposals = new.proposals
        from jsonb_to_recordset($2) as new (id bigint, role text, nudged_at timestamptz,
+                                           proposals jsonb,
                                            ${ANSWER_COLUMNS})
        where attendee.id = new.id and attendee.event_id = $1
      ), gone as (

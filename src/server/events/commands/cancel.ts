@@ -15,7 +15,7 @@ export async function cancelEvent(
   id: string,
   request: Cancellation,
 ): Promise<Done> {
-  const before = await lockChangeableMeeting(tx, actor, id, request.version);
+  const before = await lockChangeableMeeting(tx, actor, id, request.version, 'organizer');
   const known = { now: platform.clock.now(), newId: newMeetingId(before.uid) };
   return carryOut(tx, platform, actor, before, decideCancel(before, request, known));
 }

@@ -22,7 +22,13 @@ export async function changeEvent(
   id: string,
   change: EventChange,
 ): Promise<Done> {
-  const before = await lockChangeableMeeting(tx, actor, id, change.version);
+  const before = await lockChangeableMeeting(
+    tx,
+    actor,
+    id,
+    change.version,
+    change.rights && 'organizer',
+  );
   const given = change.resources ?? [];
   const chosen = change.dates.flatMap((one) => ('resourceId' in one ? [one.resourceId] : []));
   const held = await holdResources(tx, [...given, ...chosen], (k) =>

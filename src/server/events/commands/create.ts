@@ -56,7 +56,7 @@ export async function createEvent(
     { ...made, createdBy: me.id, keptUntil: null },
     nextOccurrence(made, now),
     { resources, attachments: [], undelivered: {}, ...personal },
-    'acts',
+    { level: 'acts', asOrganizer: 'acts' },
     actor,
   );
   return { ...detail, clockNotes: [...new Set([...decision.notes, ...detail.clockNotes])] };

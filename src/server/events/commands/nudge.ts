@@ -16,7 +16,7 @@ export async function nudge(
   id: string,
   { attendees, message }: { attendees: 'all' | number[]; message: string },
 ): Promise<Done> {
-  const before = await lockChangeableMeeting(tx, actor, id, null);
+  const before = await lockChangeableMeeting(tx, actor, id, null, 'organizer');
   const decision = decideNudge(
     before,
     { ids: attendees === 'all' ? null : attendees, message },

@@ -18,7 +18,7 @@ export async function restoreEvent(
   id: string,
   request: RestoreEvent,
 ): Promise<Done> {
-  const before = await lockChangeableMeeting(tx, actor, id, request.version);
+  const before = await lockChangeableMeeting(tx, actor, id, request.version, 'organizer');
   const known = { now: platform.clock.now(), newId: newMeetingId(before.uid) };
   return carryOut(tx, platform, actor, before, decideRestore(before, request, known));
 }

@@ -5,7 +5,7 @@ import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
-import { lockChangeableMeeting } from '../read/visible.ts';
+import { changeableMeeting, lockChangeableMeeting } from '../read/visible.ts';
 import { lockMeeting } from '../store/read.ts';
 import { hasRevisions, takeRevision } from '../store/revisions.ts';
 import { carryOut, type Done } from './carryOut.ts';
@@ -28,6 +28,9 @@ export async function undoChange(
   if (!revision) {
     throw new Refusal('nothing-to-undo', 'There is no change of this event to take back.');
   }
+  // Whoever is invited and may change it does not give themselves more, or bring it back.
+  if (revision.edits.some(({ path }) => path === 'status' || path === 'rights'))
+    await changeableMeeting(tx, actor, id, 'organizer');
   const tail = revision.splitOff && (await lockMeeting(tx, revision.splitOff.id));
   const decision = decideUndo(
     present,

@@ -11,6 +11,7 @@ import { ruleSentence } from '../../../core/recurrence/sentence.ts';
 import { timingInterval } from '../../../core/recurrence/series.ts';
 import { resolveSpan } from '../../../core/time/eventTimes.ts';
 import { wallTimeAt, type WallTime } from '../../../core/time/wall.ts';
+import type { Unprojected } from '../../access/index.ts';
 import type { Surroundings } from './surroundings.ts';
 
 /** An event with the occurrence that is in view, before it is projected to whoever asks. */
@@ -18,7 +19,7 @@ export function detailOf(
   meeting: Meeting,
   at: WallTime | null,
   { undelivered, resources, ...surroundings }: Surroundings,
-): Omit<EventDetail, 'canChange' | 'myReply'> {
+): Unprojected {
   const shown = occurrenceOf(meeting, isSeries(meeting) ? at : null);
   const { start, end, timing, endZone } = shown;
   const startsAt = isSeries(meeting) ? wallTimeAt(start, timing.zone) : timing.startsAt;
@@ -41,12 +42,13 @@ export function detailOf(
     allDay: timing.allDay,
     showsAs: shown.showsAs,
     visibility: meeting.visibility,
+    rights: meeting.rights,
     status: meeting.status,
     series: seriesOf(meeting, shown.recurrenceId),
     organizer: { id: meeting.organizerId, name: organizer.name },
     attendees: meeting.participants.map((one) => {
       const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
-      const { id, personId, name, email, role, nudgedAt } = one;
+      const { id, personId, name, email, role, nudgedAt, proposals } = one;
       return {
         id,
         personId,
@@ -58,6 +60,7 @@ export function detailOf(
         invitedAt: askedAt,
         repliedAt,
         nudgedAt,
+        proposals,
         undelivered: undelivered[id] ?? null,
       };
     }),

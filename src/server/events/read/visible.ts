@@ -15,14 +15,24 @@ const noSuchEvent = () =>
     fields: [{ field: 'id', message: 'must be the id of an event that is shared with you' }],
   });
 
-/** What an actor may see and do of a meeting. */
+/** What an actor may see and do of a meeting, and what of it as its organizer does. */
+export interface LevelsOn {
+  level: SharingLevel;
+  asOrganizer: SharingLevel;
+}
+
 export async function levelOn(
   db: Database,
   actor: PersonActor,
-  meeting: StoredMeeting,
-): Promise<SharingLevel> {
-  const levels = await Levels.of(db, actor, [meeting.organizerId]);
-  return levels.event({ ...meeting, takesPart: takesPart(actor, peopleOf(meeting)) });
+  { organizerId, visibility, rights, participants }: StoredMeeting,
+): Promise<LevelsOn> {
+  const levels = await Levels.of(db, actor, [organizerId]);
+  const facts = {
+    organizerId,
+    visibility,
+    takesPart: takesPart(actor, peopleOf({ participants })),
+  };
+  return { level: levels.event({ ...facts, rights }), asOrganizer: levels.event(facts) };
 }
 
 /**
@@ -38,7 +48,7 @@ export async function visibleMeeting(
 }
 
 async function seen(db: Database, actor: PersonActor, meeting: StoredMeeting | null) {
-  if (!meeting || !showsEverything(await levelOn(db, actor, meeting))) throw noSuchEvent();
+  if (!meeting || !showsEverything((await levelOn(db, actor, meeting)).level)) throw noSuchEvent();
   return meeting;
 }
 
@@ -59,14 +69,23 @@ export async function changeableMeeting(
   db: Database,
   actor: PersonActor,
   id: string,
+  by?: By,
 ): Promise<StoredMeeting> {
-  return changeable(db, actor, await readMeeting(db, id));
+  return changeable(db, actor, await readMeeting(db, id), by);
 }
 
-async function changeable(db: Database, actor: PersonActor, meeting: StoredMeeting | null) {
-  const level = meeting && (await levelOn(db, actor, meeting));
-  if (!meeting || !level || !showsEverything(level)) throw noSuchEvent();
-  if (!mayChange(level)) {
+/** Whether an act is its organizer's alone, or also one of those who are invited and may change it. */
+type By = 'organizer' | 'invitee';
+
+async function changeable(
+  db: Database,
+  actor: PersonActor,
+  meeting: StoredMeeting | null,
+  by: By = 'invitee',
+) {
+  const levels = meeting && (await levelOn(db, actor, meeting));
+  if (!meeting || !levels || !showsEverything(levels.level)) throw noSuchEvent();
+  if (!mayChange(by === 'invitee' ? levels.level : levels.asOrganizer)) {
     const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
     throw new Refusal('not-organizer', `Only ${organizer.name} can change this event.`);
   }
@@ -75,6 +94,7 @@ async function changeable(db: Database, actor: PersonActor, meeting: StoredMeeti
 
 /**
  * Holds a meeting that the actor may change, as it was when they read it.
+ * @param by whether it is the organizer's alone; else also of those invited, where they may change it
  * @throws Refusal with the present state when `version` is not the present one
  */
 export async function lockChangeableMeeting(
@@ -82,8 +102,9 @@ export async function lockChangeableMeeting(
   actor: PersonActor,
   id: string,
   version: number | null,
+  by?: By,
 ): Promise<StoredMeeting> {
-  const meeting = await changeable(tx, actor, await lockMeeting(tx, id));
+  const meeting = await changeable(tx, actor, await lockMeeting(tx, id), by);
   if (version !== null && meeting.version !== version) {
     throw new Refusal('stale', 'This event was changed meanwhile; look at it again.', {
       fields: [{ field: 'version', message: `must be ${meeting.version}, the present version` }],
@@ -114,12 +135,12 @@ export async function detailFor(
   meeting: StoredMeeting,
   { at, now = 0 }: { at?: WallTime | undefined; now?: number | undefined },
 ): Promise<EventDetail> {
-  const [level, surroundings, occurrence] = await Promise.all([
+  const [levels, surroundings, occurrence] = await Promise.all([
     levelOn(db, actor, meeting),
     readSurroundings(db, meeting.id, actor.me.id, wantedResources(meeting)),
     at ?? (isSeries(meeting) ? readNextOccurrence(db, meeting.id, now) : null),
   ]);
-  return present(meeting, occurrence, surroundings, level, actor);
+  return present(meeting, occurrence, surroundings, levels, actor);
 }
 
 /** Puts a detail together from what is known. */
@@ -127,10 +148,10 @@ export function present(
   meeting: StoredMeeting,
   at: WallTime | null,
   surroundings: Surroundings,
-  level: SharingLevel,
+  levels: LevelsOn,
   actor: PersonActor,
 ): EventDetail {
-  const detail = projectDetail(detailOf(meeting, at, surroundings), level, actor);
+  const detail = projectDetail(detailOf(meeting, at, surroundings), levels, actor);
   if (!detail) throw noSuchEvent();
   return detail;
 }

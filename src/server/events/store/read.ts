@@ -36,6 +36,8 @@ const MEETING_SQL = `
          event.organizer_id as "organizerId", event.created_by as "createdBy",
          event.title, event.description, event.place, event.agenda, event.notes,
          event.shows_as as "showsAs", event.visibility, event.status,
+         json_build_object('change', event.invitees_change, 'invite', event.invitees_invite,
+                           'list', event.invitees_list, 'count', event.outsiders_count) as rights,
          event.cancelled_at as "cancelledAt", event.kept_until as "keptUntil",
          event.starts_at as "startsAt", event.zone, event.fold,
          event.length_minutes as "lengthMinutes", event.all_day as "allDay",
@@ -57,7 +59,8 @@ const MEETING_SQL = `
            from occurrence_override own where own.event_id = event.id), '[]') as overrides,
          coalesce((select json_agg(json_build_object(
              'id', id, 'personId', person_id, 'name', name, 'email', email, 'role', role,
-             'nudgedAt', ${instantJson('nudged_at')}, ${ANSWER('invited_at')})
+             'nudgedAt', ${instantJson('nudged_at')}, 'proposals', proposals,
+             ${ANSWER('invited_at')})
            order by role = 'organizer' desc, role = 'required' desc, name, id)
            from participant where event_id = event.id), '[]') as participants,
          coalesce((select json_agg(json_build_object(

@@ -6,7 +6,8 @@ import type { Transaction } from '../../db/transaction.ts';
 const COLUMNS = `title text, description text, place text, agenda text, notes text, shows_as text,
   visibility text, status text, cancelled_at timestamptz, starts_at timestamp, zone text, fold text,
   length_minutes int, all_day boolean, end_zone text, rule text, except_at timestamp[],
-  sequence int, replies_from int, version int, kept_until timestamptz`;
+  sequence int, replies_from int, version int, kept_until timestamptz, invitees_change boolean,
+  invitees_invite boolean, invitees_list boolean, outsiders_count boolean`;
 const NAMES = COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_at timestamp,
@@ -37,6 +38,10 @@ const eventRow = (meeting: Meeting, keptUntil: number | null) => ({
   replies_from: meeting.repliesFrom,
   version: meeting.version,
   kept_until: isoInstant(keptUntil),
+  invitees_change: meeting.rights.change,
+  invitees_invite: meeting.rights.invite,
+  invitees_list: meeting.rights.list,
+  outsiders_count: meeting.rights.count,
 });
 
 const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({

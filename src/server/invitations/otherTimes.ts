@@ -1,0 +1,225 @@
+import type { OtherTime, OtherTimes } from '../../contract/invitations.ts';
+import type { Participant } from '../../core/meetings/meeting.ts';
+import { participantKey } from '../../core/meetings/people.ts';
+import { standingProposals } from '../../core/meetings/propose.ts';
+import { LineUpFit, type FitState } from '../../core/planner/fit.ts';
+import type { LineUpMember } from '../../core/planner/lineUp.ts';
+import { openings, type Opening } from '../../core/planner/openings.ts';
+import { NO_ROOM_WISHES, usualLead, type Wishes } from '../../core/planner/wishes.ts';
+import { openingReasons } from '../../core/planner/words.ts';
+import { DAY, HOUR, MINUTE, contains, merge, type Interval } from '../../core/time/interval.ts';
+import { addDays, dateAt, startOfDay, type WallTime } from '../../core/time/wall.ts';
+import type { PersonActor } from '../actions/index.ts';
+import { pastMeetings } from '../availability/index.ts';
+import type { Database } from '../db/transaction.ts';
+import { changeableMeeting } from '../events/index.ts';
+import { readCatalogue } from '../places/index.ts';
+import {
+  candidatesFor,
+  comers,
+  meantBy,
+  membersIn,
+  personIds,
+  placesAt,
+  type Meant,
+} from './exchange.ts';
+
+/** So many times are laid side by side, the soonest of them. */
+const MOST_ROWS = 12;
+/** How far ahead Plan looks for its best, in days. */
+const LOOK_AHEAD = 14;
+/** How much around a time is read, so that quiet time and what is close by are known. */
+const AROUND = 12 * HOUR;
+const STEP = 15;
+
+/**
+ * The present time of a meeting, those that are asked for and Plan's best, with who could come to each,
+ * what becomes of its places and what it costs.
+ * @param at the date of a series; without it, the first for which another time is asked
+ * @throws Refusal when there is no such meeting, or it is not the actor's to move
+ */
+export async function otherTimes(
+  db: Database,
+  actor: PersonActor,
+  id: string,
+  now: number,
+  at?: WallTime,
+): Promise<OtherTimes> {
+  const meant = meantBy(await changeableMeeting(db, actor, id), at, now);
+  const { meeting, present } = meant;
+  const standing = standingProposals(meeting, now);
+  const asked = standing
+    .filter(({ proposal }) => proposal.occurrence === meant.at)
+    .sort((a, b) => a.proposal.start - b.proposal.start);
+  const spans = unlike(asked.map(({ proposal }) => proposal)).slice(0, MOST_ROWS);
+  const ahead = lookAhead(actor, present, now);
+  const all = [present, ...spans];
+  const windows = merge([...all.map(around), ahead]);
+  const [catalogue, { meetings: history }] = await Promise.all([
+    present.resources.length ? readCatalogue(db, null) : [],
+    pastMeetings(db, actor, personIds(meeting.participants), now),
+  ]);
+  const candidates = candidatesFor(present.resources, catalogue, comers(meeting.participants));
+  const known = await Promise.all(
+    windows.map(async (window) => ({
+      window,
+      members: await membersIn(db, actor, meant, candidates, window),
+    })),
+  );
+  const inWindow = (span: Interval) => known.find(({ window }) => contains(window, span))!;
+  const best = bestIn(inWindow(ahead), ahead, meant, { actor, history, now });
+  const isNew = best && !all.some((one) => one.start === best.start && one.end === best.end);
+  const rowOf = (kind: OtherTime['kind'], span: Interval): OtherTime => {
+    const from = asked
+      .filter(({ proposal }) => proposal.start === span.start && proposal.end === span.end)
+      .map(({ participant, proposal }) => ({
+        attendeeId: participant.id,
+        name: participant.name,
+        note: proposal.note,
+      }));
+    const { window, members } = inWindow(span);
+    const states = statesOf(meeting.participants, members, window, span, from);
+    const opening =
+      kind === 'present' ? null : costOf(members, window, span, { actor, history, now });
+    return {
+      kind,
+      start: span.start,
+      end: span.end,
+      from,
+      states,
+      places: placesAt(members, candidates, present.resources, span),
+      free: states.filter((state) => state === 'free' || state === 'outside').length,
+      reasons: opening ? costWords(opening, members, actor) : [],
+    };
+  };
+  return {
+    eventId: meeting.id,
+    version: meeting.version,
+    occurrence: meant.at,
+    otherDates: [...new Set(standing.flatMap(({ proposal }) => proposal.occurrence ?? []))].filter(
+      (date) => date !== meant.at,
+    ),
+    people: meeting.participants.map((one) => ({ key: participantKey(one), name: one.name })),
+    places: present.resources.map((place) => ({
+      id: place,
+      name: catalogue.find((one) => one.id === place)?.name ?? '',
+    })),
+    rows: [
+      rowOf('present', present),
+      ...spans.map((span) => rowOf('asked', span)),
+      ...(isNew ? [rowOf('best', { start: best.start, end: best.end })] : []),
+    ],
+  };
+}
+
+const around = ({ start, end }: Interval): Interval => ({
+  start: start - AROUND,
+  end: end + AROUND,
+});
+
+const lookAhead = ({ me }: PersonActor, present: Interval, now: number): Interval => {
+  const first = dateAt(Math.max(now, present.start - (LOOK_AHEAD / 2) * DAY), me.zone);
+  return {
+    start: startOfDay(first, me.zone),
+    end: startOfDay(addDays(first, LOOK_AHEAD), me.zone),
+  };
+};
+
+const unlike = (spans: readonly Interval[]): Interval[] =>
+  spans.filter(
+    ({ start, end }, k) =>
+      spans.findIndex((other) => other.start === start && other.end === end) === k,
+  );
+
+/** How everybody fits; who asks for a time and is not known otherwise, is taken at their word. */
+function statesOf(
+  participants: readonly Participant[],
+  members: readonly LineUpMember[],
+  window: Interval,
+  span: Interval,
+  from: OtherTime['from'],
+): FitState[] {
+  const people = members.filter((one) => one.kind === 'person');
+  const fits = new Map(new LineUpFit(people, window).at(span).map((one) => [one.id, one.state]));
+  return participants.map(({ id, personId }) => {
+    const state = personId === null ? 'unknown' : (fits.get(personId) ?? 'unknown');
+    const asks = from.some((one) => one.attendeeId === id);
+    return asks && state === 'unknown' ? 'free' : state;
+  });
+}
+
+interface Weighing {
+  actor: PersonActor;
+  history: { start: number; end: number; people: readonly number[] }[];
+  now: number;
+}
+
+const wishesFor = (
+  window: Interval,
+  span: Interval,
+  people: number,
+  { actor, now }: Weighing,
+): Wishes => ({
+  window,
+  notBefore: now + usualLead(people) * MINUTE,
+  now,
+  lengthMinutes: Math.round((span.end - span.start) / MINUTE),
+  stepMinutes: STEP,
+  rule: 'required',
+  places: 'ignored',
+  rooms: NO_ROOM_WISHES,
+  stretchMinutes: 60,
+  stretches: {},
+  tentativeIsFree: false,
+  unknown: 'ignored',
+  leastBad: false,
+  zone: actor.me.zone,
+  limit: 1,
+});
+
+/** The best time that Plan finds, with the meeting's own places as they are. */
+function bestIn(
+  { members }: { members: LineUpMember[] },
+  window: Interval,
+  { present }: Pick<Meant, 'present'>,
+  weighing: Weighing,
+): Opening | null {
+  const needed = members.filter(
+    (one) => one.kind === 'person' || present.resources.includes(one.id),
+  );
+  const people = needed.filter((one) => one.kind === 'person').length;
+  const wishes = { ...wishesFor(window, present, people, weighing), places: 'listed' as const };
+  const found = openings(needed, wishes, { rooms: [], history: weighing.history });
+  return found.best[0] ?? null;
+}
+
+/** What one time costs its people; null where the planner has nothing to say of it. */
+function costOf(
+  members: readonly LineUpMember[],
+  window: Interval,
+  span: Interval,
+  weighing: Weighing,
+): Opening | null {
+  const people = members.filter((one) => one.kind === 'person');
+  const from =
+    span.start - Math.floor((span.start - window.start) / (STEP * MINUTE)) * STEP * MINUTE;
+  const grid = { start: from, end: window.end };
+  const wishes: Wishes = {
+    ...wishesFor(grid, span, people.length, weighing),
+    notBefore: from,
+    stretchMinutes: 720,
+    leastBad: true,
+  };
+  const slot = Math.round((span.start - from) / (STEP * MINUTE));
+  const surroundings = { rooms: [], history: weighing.history };
+  return openings(people, wishes, surroundings, (k) => k === slot).best[0] ?? null;
+}
+
+/** What is not perfect about a time, without who is free, which the row shows. */
+function costWords(opening: Opening, members: readonly LineUpMember[], { me }: PersonActor) {
+  const people = members.filter((one) => one.kind === 'person');
+  const speech = { clock: me.clock, placeOf: (zone: string) => me.zoneNames[zone] ?? zone };
+  return openingReasons(opening, people, speech)
+    .filter(({ text }) => !/\bfree\b|nothing known/.test(text))
+    .map((reason) => reason.text);
+}
