@@ -198,15 +198,20 @@ export const wantedResources = (meeting: Meeting): number[] => [
   ]),
 ];
 
+/** Whether somebody invited sees who else is; whoever may change it can take people out, and so does. */
+export const seesList = (
+  { rights }: Pick<Meeting, 'rights'>,
+  reader: Pick<Participant, 'personId'>,
+): boolean => rights.list || (rights.change && reader.personId !== null);
+
 /** Who of a meeting somebody invited is shown: all, or its organizer and themselves alone. */
-export function listedFor(
-  { participants, rights }: Pick<Meeting, 'participants' | 'rights'>,
+export const listedFor = (
+  meeting: Pick<Meeting, 'participants' | 'rights'>,
   reader: Pick<Participant, 'id' | 'personId'>,
-): Participant[] {
-  // Whoever may change it can take people out, and so sees them.
-  if (rights.list || (rights.change && reader.personId !== null)) return participants;
-  return participants.filter((one) => one.role === 'organizer' || one.id === reader.id);
-}
+): Participant[] =>
+  seesList(meeting, reader)
+    ? meeting.participants
+    : meeting.participants.filter((one) => one.role === 'organizer' || one.id === reader.id);
 
 /** Everyone of this installation who takes part. */
 export const peopleOf = (meeting: Pick<Meeting, 'participants'>): number[] =>

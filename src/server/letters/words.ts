@@ -1,6 +1,7 @@
 import {
   isSeries,
   listedFor,
+  seesList,
   type Meeting,
   type Occurrence,
   type Participant,
@@ -141,7 +142,7 @@ function changedText(
 ): string {
   if (!changed || (occasion !== 'changed' && occasion !== 'moved')) return '';
   const { was, title, place, rule, added, removed, resources, description } = changed;
-  const seesWho = listedFor(meeting, participant).length === meeting.participants.length;
+  const seesWho = seesList(meeting, participant);
   return [
     was && `It was ${formatSpan(was, zone, clock)}.`,
     title !== null && `It was called “${title}”.`,
