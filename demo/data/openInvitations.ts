@@ -1,6 +1,6 @@
 import type { NewEvent } from '../../src/contract/events.ts';
 import type { Me } from '../../src/contract/session.ts';
-import { USUAL_RIGHTS } from '../../src/core/meetings/meeting.ts';
+import { USUAL_RIGHTS, type InviteeRights } from '../../src/core/meetings/meeting.ts';
 import {
   wallTimeAt,
   addDays,
@@ -8,9 +8,10 @@ import {
   resolveWallTime,
   weekdayOf,
 } from '../../src/core/time/wall.ts';
+import { MINUTE } from '../../src/core/time/interval.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import type { PersonActor } from '../../src/server/actions/index.ts';
-import { createEvent, replyTo } from '../../src/server/events/index.ts';
+import { createEvent, proposeTo, replyTo } from '../../src/server/events/index.ts';
 import type { Platform } from '../../src/server/platform.ts';
 import type { Calendars } from './calendars.ts';
 import type { LoadedOrganization, LoadedPerson } from './load.ts';
@@ -28,6 +29,9 @@ interface OpenMeeting {
   minutes: number;
   replies?: Record<string, { reply: 'accepted' | 'tentative' | 'declined'; note?: string }>;
   message?: string;
+  /** Who asks for other times: minutes after the present one. */
+  proposals?: Record<string, { after: number[]; note: string }>;
+  rights?: Partial<InviteeRights>;
 }
 
 /** Meetings that wait for answers: made by the real actions, so their mails are in the Mailroom. */
@@ -68,6 +72,10 @@ const OPEN_MEETINGS: OpenMeeting[] = [
       'Samuel Kiprop': { reply: 'declined', note: 'At sea all week, please share the notes.' },
       'Robine Thys': { reply: 'accepted' },
     },
+    proposals: {
+      'Priya Raman': { after: [30, 24 * 60 + 60], note: 'half an hour later suits the lab' },
+    },
+    rights: { count: true },
   },
   {
     title: 'Desk plan for spring',
@@ -126,6 +134,13 @@ export async function openInvitations(
     for (const [name, { reply, note = '' }] of Object.entries(meeting.replies ?? {})) {
       await replyTo(tx, platform, actorOf(person(name)), event.id, { reply, note });
     }
+    for (const [name, { after, note }] of Object.entries(meeting.proposals ?? {})) {
+      const times = after.map((minutes) => ({
+        start: event.start + minutes * MINUTE,
+        end: event.end + minutes * MINUTE,
+      }));
+      await proposeTo(tx, platform, actorOf(person(name)), event.id, { times, note });
+    }
   }
 }
 
@@ -158,7 +173,7 @@ function requestFor(
     place: '',
     showsAs: 'busy',
     visibility: 'default',
-    rights: USUAL_RIGHTS,
+    rights: { ...USUAL_RIGHTS, ...meeting.rights },
     times: {
       startsAt,
       endsAt: wallTimeAt(end, zone),

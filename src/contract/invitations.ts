@@ -129,6 +129,19 @@ export interface Beside {
 export interface News {
   waiting: WaitingInvitation[];
   answers: NewAnswer[];
+  proposals: NewProposal[];
+}
+
+/** Other times that somebody asks for lately of something I organize. */
+export interface NewProposal {
+  eventId: string;
+  attendeeId: number;
+  title: string;
+  name: string;
+  askedAt: number;
+  /** The first of them, and how many there are. */
+  start: number;
+  count: number;
 }
 
 /** An answer that was given lately to something I organize. */

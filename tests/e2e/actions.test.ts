@@ -187,6 +187,39 @@ for (const phone of [false, true]) {
     expect(hand.count).toBeLessThanOrEqual(most(3));
   });
 
+  test(`taking a time that was asked for: ${most(2)}${where}`, async ({ browser }) => {
+    const page = await open(browser, 'Clara Weiss');
+    const title = phone ? 'Diatom count' : 'Diatom list';
+    const day = phone ? '2027-05-20' : '2027-05-21';
+    const hour = (n: number) => Date.parse(`${day}T00:00Z`) + n * 3_600_000;
+    const id = await make(page, {
+      title,
+      times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
+      attendees: [{ personId: await idOf(page, 'Hal Teague'), role: 'required' }],
+    });
+    const hal = await openAs(browser, 'Hal Teague');
+    const asked = await hal.request.put(address(`/api/invitations/${id}/proposals`), {
+      headers: { Origin: address(), 'Idempotency-Key': `asked-${id}` },
+      data: { times: [{ start: hour(12), end: hour(13) }] },
+    });
+    expect(asked.status()).toBe(200);
+    await page.goto(address('/replies'));
+    const hand = new Hand(page, phone);
+    await hand.press(page.getByRole('link', { name: new RegExp(title) }));
+    const answers = page.getByRole('article', { name: title });
+    const times = answers.getByRole('region', { name: 'Other times asked for' });
+    await hand.press(
+      times
+        .getByRole(phone ? 'listitem' : 'row')
+        .filter({ hasText: 'from Hal' })
+        .getByRole('button', { name: /^Take it/ }),
+    );
+    await expect(times).toBeHidden();
+    const moved = await page.request.get(address(`/api/events/${id}`));
+    expect(((await moved.json()) as { start: number }).start).toBe(hour(12));
+    expect(hand.count).toBeLessThanOrEqual(most(2));
+  });
+
   test(`reminding everybody who is silent: ${most(1)}${where}`, async ({ browser }) => {
     const page = await open(browser, 'Leila Haddad');
     const title = phone ? 'Algae count' : 'Algae list';

@@ -71,6 +71,29 @@ test('somebody outside answers by the link in their letter, in their own time, a
   await expect(guest.getByText('Grace Paul knows that you do not come.')).toBeVisible();
   await expect(answers.getByRole('region', { name: 'Not coming' })).toContainText('ola@drones');
 
+  // Another time, picked by keys on a day of the next week; the organizer takes it with one click.
+  const day = guest.getByRole('slider').nth(2);
+  await day.focus();
+  await day.press('ArrowRight');
+  await day.press('Enter');
+  await expect(guest.getByRole('list', { name: 'Times chosen' }).getByRole('button')).toHaveCount(
+    1,
+  );
+  await guest.getByRole('textbox', { name: 'Why, if you like' }).fill('The boat is back then');
+  await guest.getByRole('button', { name: 'Propose this time' }).click();
+  await expect(guest.getByText('Grace Paul sees what you propose.')).toBeVisible();
+  const times = answers.getByRole('region', { name: 'Other times asked for' });
+  await expect(times).toContainText('The boat is back then');
+  await times
+    .getByRole('row', { name: /from ola/ })
+    .getByRole('button', { name: /^Take it/ })
+    .click();
+  await expect(
+    grace.getByText(/“Reef drones” is moved to .*; everybody is told/).first(),
+  ).toBeVisible();
+  await expect(times).toBeHidden();
+  await expect(answers.getByRole('region', { name: 'Silent' })).toContainText('ola@drones');
+
   await guest.goto(address(`${link.slice(0, -2)}AA`));
   await expect(guest.getByText('This link does not lead to an invitation')).toBeVisible();
 });

@@ -13,10 +13,14 @@ interface Asked {
   /** Epoch milliseconds. */
   invitedAt: number;
   nudgedAt: number | null;
+  /** How many other times they ask for. */
+  proposals: number;
 }
 
 /** Why a meeting wants its organizer's attention. */
 export type Attention =
+  /** Who asks for another time. */
+  | { kind: 'asks'; names: string[] }
   | { kind: 'declined'; names: string[] }
   /** Required people who have not answered though it is soon. */
   | { kind: 'soon'; names: string[] }
@@ -24,8 +28,8 @@ export type Attention =
   | { kind: 'silent'; names: string[]; since: number };
 
 /**
- * What of a meeting's answers needs its organizer, the gravest first: required people who declined,
- * then those who are silent though it is soon, then those who have been silent for two days.
+ * What of a meeting's answers needs its organizer, the gravest first: who asks for another time, then
+ * required people who declined, then those who are silent though it is soon, then those who have been silent for two days.
  * @param start of its next date; as `now` in epoch milliseconds
  */
 export function attentionTo(
@@ -40,7 +44,9 @@ export function attentionTo(
   const long = silent.filter(
     (one) => !late.includes(one) && now - (one.nudgedAt ?? one.invitedAt) >= SILENT_AFTER,
   );
+  const asks = replies.filter((one) => one.proposals > 0);
   return [
+    ...(asks.length ? [{ kind: 'asks' as const, names: names(asks) }] : []),
     ...(declined.length ? [{ kind: 'declined' as const, names: names(declined) }] : []),
     ...(late.length ? [{ kind: 'soon' as const, names: names(late) }] : []),
     ...(long.length

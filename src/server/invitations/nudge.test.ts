@@ -126,6 +126,7 @@ describe('what needs its organizer', () => {
       reply: 'needs-action' as const,
       invitedAt: now - 3 * DAY,
       nudgedAt: null,
+      proposals: 0,
       ...changes,
     });
     const replies = [

@@ -3,6 +3,7 @@ import type {
   DatesFit,
   MeetingReplies,
   NewAnswer,
+  NewProposal,
   RepliesQuery,
   WaitingInvitation,
 } from '../../contract/invitations.ts';
@@ -126,6 +127,29 @@ export async function readAnswers(
   return rows;
 }
 
+/** Who asks for another time than that of a meeting that a person organizes, the latest first. */
+export async function readProposals(
+  db: Database,
+  personId: number,
+  now: number,
+  since: number,
+): Promise<NewProposal[]> {
+  const { rows } = await db.query<NewProposal>(
+    `select event.id as "eventId", participant.id as "attendeeId", event.title, participant.name,
+            max((asked->>'madeAt')::float8)::float8 as "askedAt",
+            min((asked->>'start')::float8)::float8 as start, count(*) as count
+     from event
+     join participant on participant.event_id = event.id and participant.proposals <> '[]'
+     cross join jsonb_array_elements(participant.proposals) asked
+     where event.organizer_id = $1 and event.status = 'confirmed'
+       and (asked->>'start')::float8 > $2 and (asked->>'madeAt')::float8 > $3
+     group by event.id, participant.id, event.title, participant.name
+     order by "askedAt" desc, participant.id limit ${MOST_NEWS}`,
+    [personId, now, since],
+  );
+  return rows;
+}
+
 const interval = (milliseconds: number) => `interval '${milliseconds / 1000} seconds'`;
 const [SILENT, CLOSE] = [interval(SILENT_AFTER), interval(SOON)];
 
@@ -141,7 +165,9 @@ const ORGANIZED = `
                        and attendee.reply = 'needs-action') as settled,
          exists (select 1 from attendee
                  where attendee.event_id = event.id and attendee.role <> 'organizer'
-                   and (attendee.role = 'required' and attendee.reply = 'declined'
+                   and (exists (select 1 from jsonb_array_elements(attendee.proposals) asked
+                               where (asked->>'start')::numeric > extract(epoch from $2::timestamptz) * 1000)
+                        or attendee.role = 'required' and attendee.reply = 'declined'
                         or attendee.reply = 'needs-action'
                            and (coalesce(attendee.nudged_at, attendee.invited_at) <= $2::timestamptz - ${SILENT}
                                 or attendee.role = 'required' and next.starts_at <= $2::timestamptz + ${CLOSE}))

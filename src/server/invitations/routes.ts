@@ -13,7 +13,13 @@ import { act, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { daysAround, exceptOf } from './daysAround.ts';
 import { otherTimes } from './otherTimes.ts';
-import { countOrganized, readAnswers, readOrganized, readWaiting } from './queries.ts';
+import {
+  countOrganized,
+  readAnswers,
+  readOrganized,
+  readProposals,
+  readWaiting,
+} from './queries.ts';
 import { invitation } from './service.ts';
 import { takeTime } from './takeTime.ts';
 
@@ -28,11 +34,12 @@ export function invitationsRoutes(platform: Platform): Router {
   router.get('/invitations', async (ctx) => {
     const { me } = requireActor(ctx);
     const now = clock.now();
-    const [waiting, answers] = await Promise.all([
+    const [waiting, answers, proposals] = await Promise.all([
       readWaiting(pool, me.id, now),
       readAnswers(pool, me.id, now, now - NEWS_MS),
+      readProposals(pool, me.id, now, now - NEWS_MS),
     ]);
-    ctx.body = { waiting, answers } satisfies News;
+    ctx.body = { waiting, answers, proposals } satisfies News;
   });
 
   router.get('/invitations/:id', async (ctx) => {

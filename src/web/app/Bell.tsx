@@ -16,9 +16,11 @@ export function Bell() {
   const { data } = useNews();
   const invitations = data?.waiting ?? [];
   const answers = data?.answers ?? [];
+  const proposals = data?.proposals ?? [];
   const unseen =
     invitations.filter((one) => one.invitedAt > seenAt).length +
-    answers.filter((one) => one.repliedAt > seenAt).length;
+    answers.filter((one) => one.repliedAt > seenAt).length +
+    proposals.filter((one) => one.askedAt > seenAt).length;
   return (
     <Popover.Root onOpenChange={(open) => !open && markSeen(now)}>
       <Popover.Trigger asChild>
@@ -45,7 +47,7 @@ export function Bell() {
           className="z-40 grid max-h-[70dvh] w-[min(400px,94vw)] content-start overflow-y-auto rounded-sm border border-edge bg-sheet px-4 py-3 shadow-lg"
         >
           <h2 className="mb-1 text-[15px]">What is new</h2>
-          {invitations.length + answers.length === 0 && (
+          {invitations.length + answers.length + proposals.length === 0 && (
             <p className="py-2 text-ink-2">
               Nothing is. Invitations, and answers to what you organize, show up here.
             </p>
@@ -77,6 +79,19 @@ export function Bell() {
                   }}
                   about={one.title}
                 />
+              </li>
+            ))}
+            {proposals.map((one) => (
+              <li key={`${one.eventId} ${one.attendeeId}`} className="border-t border-edge py-2">
+                <Popover.Close asChild>
+                  <Link to={`/replies?meeting=${one.eventId}`} className="hover:underline">
+                    <b className="font-semibold">{one.name}</b> asks for another time of {one.title}
+                  </Link>
+                </Popover.Close>
+                <span className="block text-ink-2">
+                  {formatDay(one.start, me.zone)} {formatTime(one.start, me.zone, me.clock)}
+                  {one.count > 1 && `, or ${one.count - 1} more`}
+                </span>
               </li>
             ))}
             {answers.map((one) => (

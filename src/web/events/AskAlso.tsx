@@ -5,7 +5,7 @@ import { errorText } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
-import { invitedWith, isMailAddress, type Invitee } from '../lineUp/index.ts';
+import { isMailAddress, type Invitee } from '../lineUp/index.ts';
 import { useEventActions } from './useEventActions.ts';
 
 /** Somebody who is about to be asked as well. */
@@ -14,28 +14,26 @@ interface Chosen {
   invitees: Invitee[];
 }
 
-/** Asks somebody as well, to a meeting that is sent; only they are told. */
+/** Asks somebody as well, to a meeting that is sent; only they are told. Whoever is invited may, where the organizer lets them. */
 export function AskAlso({ event }: { event: EventDetail }) {
   const actions = useEventActions();
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const [isBusy, setIsBusy] = useState(false);
+  // Whoever is invited themselves and asks others does not decide who must come.
+  const role = event.canChange ? ('required' as const) : ('optional' as const);
   const there = new Set(event.attendees.map((one) => one.personId));
   const pick = (one: Exclude<Found, { kind: 'resource' }>) => {
     const ids = (one.kind === 'team' ? one.memberIds : [one.id]).filter((id) => !there.has(id));
     if (ids.length === 0) return tellUser(`${one.name}: asked already.`);
     setChosen({
       words: one.kind === 'team' ? `${ids.length} of ${one.name}` : one.name,
-      invitees: ids.map((personId) => ({ personId, role: 'required' })),
+      invitees: ids.map((personId) => ({ personId, role })),
     });
   };
   const ask = async () => {
     setIsBusy(true);
     try {
-      await actions.change(event.id, {
-        version: event.version,
-        attendees: invitedWith(event, chosen!.invitees),
-        tell: 'concerned',
-      });
+      await actions.invite(event, chosen!.invitees, chosen!.words);
       setChosen(null);
     } catch (error) {
       tellUser(errorText(error));
@@ -53,8 +51,7 @@ export function AskAlso({ event }: { event: EventDetail }) {
           isMailAddress(typed)
             ? {
                 detail: 'outside, by mail',
-                pick: () =>
-                  setChosen({ words: typed, invitees: [{ email: typed, role: 'required' }] }),
+                pick: () => setChosen({ words: typed, invitees: [{ email: typed, role }] }),
               }
             : null
         }

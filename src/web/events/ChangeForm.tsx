@@ -20,6 +20,7 @@ export function ChangeForm({
   const { people, isRefused, isReady, telling, change } = rest;
   return (
     <EventForm
+      mayGrant={event.canCancel}
       form={form}
       full={full}
       gathering={gathering}

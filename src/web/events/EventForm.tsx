@@ -33,6 +33,7 @@ export function EventForm({
   form,
   full = false,
   repeats = true,
+  mayGrant = false,
   cancelled,
   gathering = null,
   action,
@@ -47,6 +48,8 @@ export function EventForm({
   full?: boolean;
   /** Whether how it repeats can be changed here. */
   repeats?: boolean;
+  /** Whether what those who are invited may do is decided here. */
+  mayGrant?: boolean;
   cancelled?: readonly string[];
   /** How its time suits everybody, where its people and places are chosen here. */
   gathering?: Gathering | null;
@@ -158,6 +161,7 @@ export function EventForm({
         set={set}
         full={full}
         repeats={repeats}
+        mayGrant={mayGrant}
         startsAt={read.times?.startsAt ?? `${draft.typed.date}T00:00`}
         {...(cancelled && { cancelled })}
         problemOf={(field) => messageOf(errors[field as keyof Draft]) ?? problem?.field(field)}

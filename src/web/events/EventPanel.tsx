@@ -97,7 +97,7 @@ function OpenEvent({
   return (
     <div className="grid gap-5">
       <EventFacts event={event} />
-      {event.canChange && event.status === 'confirmed' && <AskAlso event={event} />}
+      {event.canInvite && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
       <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
@@ -120,7 +120,7 @@ function OpenEvent({
           </Link>
         )}
         <Button onClick={() => onCopy(copyOf(event, me.id))}>Copy</Button>
-        {event.canChange && event.status === 'confirmed' && (
+        {event.canCancel && event.status === 'confirmed' && (
           <CancelButton event={event} onDone={onClose} />
         )}
       </div>

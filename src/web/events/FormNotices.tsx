@@ -16,6 +16,7 @@ const NAMES: Record<keyof Draft, string> = {
   notes: 'Notes',
   showsAs: 'My time then',
   visibility: 'What others see',
+  rights: 'Those who are invited may',
   categoryId: 'Category',
   reminders: 'Reminders',
   typed: 'Time',

@@ -8,6 +8,7 @@ import { CategoryField } from './CategoryField.tsx';
 import type { Draft } from './draft.ts';
 import { RecurrenceEditor } from './recurrence/RecurrenceEditor.tsx';
 import { usualRule } from './recurrence/repeating.ts';
+import { RightsField, rightsWords } from './RightsField.tsx';
 import { RemindersField, reminderWords } from './RemindersField.tsx';
 
 const RichText = lazy(() => import('./RichText.tsx'));
@@ -40,6 +41,7 @@ export function FurtherParts({
   set,
   full,
   repeats,
+  mayGrant,
   startsAt,
   cancelled,
   problemOf,
@@ -50,6 +52,8 @@ export function FurtherParts({
   full: boolean;
   /** Whether how it repeats can be changed here. */
   repeats: boolean;
+  /** Whether what those who are invited may do is decided here. */
+  mayGrant: boolean;
   startsAt: WallTime;
   cancelled?: readonly string[];
   problemOf: (field: string) => string | undefined;
@@ -94,6 +98,9 @@ export function FurtherParts({
       {opened.has('reminders') && (
         <RemindersField value={draft.reminders} onChange={(reminders) => set({ reminders })} />
       )}
+      {opened.has('rights') && (
+        <RightsField value={draft.rights} onChange={(rights) => set({ rights })} />
+      )}
       <div className="flex flex-wrap gap-1.5">
         {repeats && !isRepeating && (
           <Chip
@@ -119,6 +126,9 @@ export function FurtherParts({
           onChange={(visibility) => set({ visibility })}
           options={OTHERS_SEE}
         />
+        {mayGrant && !opened.has('rights') && (
+          <Chip onClick={() => open('rights')}>{rightsWords(draft.rights)}</Chip>
+        )}
         {!opened.has('reminders') && (
           <Chip onClick={() => open('reminders')}>
             {first

@@ -67,6 +67,7 @@ export function NewEventPage() {
       <div className="px-4 py-5 md:px-6">
         <h1 className="sr-only">New event</h1>
         <EventForm
+          mayGrant
           form={form}
           full
           gathering={gathering}

@@ -56,6 +56,7 @@ export function NewEventPanel({
       title={copyOf ? 'Copy' : 'New event'}
     >
       <EventForm
+        mayGrant
         form={form}
         gathering={gathering}
         action={label}

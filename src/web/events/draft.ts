@@ -1,4 +1,5 @@
 import type { EventDetail, Reminder } from '../../contract/events.ts';
+import { USUAL_RIGHTS } from '../../core/meetings/meeting.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
 import { joined, outsider, required, type Asked } from '../lineUp/index.ts';
@@ -13,6 +14,7 @@ export interface Draft {
   notes: string;
   showsAs: EventDetail['showsAs'];
   visibility: EventDetail['visibility'];
+  rights: EventDetail['rights'];
   categoryId: number | null;
   reminders: Reminder[];
   typed: TypedTimes;
@@ -36,6 +38,7 @@ export const blankDraft = (
   notes: '',
   showsAs: 'busy',
   visibility: 'default',
+  rights: USUAL_RIGHTS,
   categoryId: null,
   reminders,
   typed: typedFrom(span.start, span.end, zone, span.allDay),
@@ -52,6 +55,7 @@ export const draftOf = (event: EventDetail): Draft => ({
   notes: event.notes,
   showsAs: event.showsAs,
   visibility: event.visibility,
+  rights: event.rights,
   categoryId: event.categoryId,
   reminders: event.reminders,
   typed: typedFrom(event.start, event.end, event.zone, event.allDay, event.endZone),

@@ -5,6 +5,7 @@ import type {
   ChangeEventRequest,
   CreateEventRequest,
   EventDetail,
+  InviteRequest,
 } from '../../contract/events.ts';
 import { errorText, sendApi, offerUndo, undoable } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
@@ -61,6 +62,21 @@ export function useEventActions() {
     return event;
   };
 
+  /** Asks more people; only they are told. */
+  const invite = async (
+    { id, title }: Pick<EventDetail, 'id' | 'title'>,
+    attendees: InviteRequest['attendees'],
+    names: string,
+  ): Promise<Made> => {
+    const event = await sendApi<Made>('POST', `/events/${id}/invite`, {
+      attendees,
+    } satisfies InviteRequest);
+    void refresh();
+    const text = `${names} ${attendees.length === 1 ? 'is' : 'are'} asked to “${title}”.`;
+    offerEventUndo(text, event.undo ?? { id, version: event.version }, 'concerned', refresh);
+    return event;
+  };
+
   const cancel = async (id: string, request: CancelEventRequest, title: string): Promise<void> => {
     const event = await sendApi<EventDetail>('POST', `/events/${id}/cancel`, request);
     void refresh();
@@ -92,6 +108,7 @@ export function useEventActions() {
   return {
     create: (...args: Parameters<typeof create>) => undoable(create(...args)),
     change: (...args: Parameters<typeof change>) => undoable(change(...args)),
+    invite: (...args: Parameters<typeof invite>) => undoable(invite(...args)),
     cancel: (...args: Parameters<typeof cancel>) => undoable(cancel(...args)),
     showAt,
     refresh,

@@ -119,6 +119,7 @@ function requestFor(
   }
   if (draft.visibility !== before.visibility && scope !== 'one')
     texts.visibility = draft.visibility;
+  if (!same(draft.rights, before.rights) && scope !== 'one') texts.rights = draft.rights;
   const repeats = repeatsOf(draft.repeating);
   const guests = guestsIn(draft, places);
   const held = (of: Draft) => of.people.flatMap((one) => (places.has(one.id) ? [one.id] : []));

@@ -14,6 +14,7 @@ export {
   type Lane,
 } from './gridItems.ts';
 export { COLOUR_WORDS, MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
+export { Silhouette, sliceOf } from './Silhouette.tsx';
 export { layOutDay } from './layout.ts';
 export { CategoriesProvider, useCategoryMap } from './useCategoryMap.ts';
 export { useMonthDrag } from './useMonthDrag.ts';

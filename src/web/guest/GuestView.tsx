@@ -1,13 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
-import type { GuestInvitation, GuestReplyRequest } from '../../contract/guest.ts';
+import type {
+  GuestInvitation,
+  GuestProposeRequest,
+  GuestReplyRequest,
+} from '../../contract/guest.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatHours, formatLongDay, formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { zoneCalled, ZONES } from '../../core/time/zones.ts';
 import { ApiProblem, Failure, readApi, sendApi } from '../app/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { SearchSelect } from '../design/SearchSelect.tsx';
+import { AnotherTime } from '../invitations/index.ts';
 import { Empty, Loading } from '../design/states.tsx';
 
 type Answer = GuestReplyRequest['reply'];
@@ -124,6 +129,9 @@ function Invitation({ token, asked }: { token: string; asked: GuestInvitation })
           )}
         </div>
         <div className="grid content-start gap-6">
+          {!asked.isOver && !asked.allDay && (
+            <AnotherTimeByLink token={token} asked={asked} zone={zone} clock={clock} />
+          )}
           {(asked.message || asked.description) && (
             <section>
               <h2 className="mb-1 text-[15px]">What it is about</h2>
@@ -143,6 +151,39 @@ function Invitation({ token, asked }: { token: string; asked: GuestInvitation })
         This page is for {asked.name}. The answer can be changed here until the meeting.
       </p>
     </>
+  );
+}
+
+function AnotherTimeByLink({
+  token,
+  asked,
+  zone,
+  clock,
+}: {
+  token: string;
+  asked: GuestInvitation;
+  zone: string;
+  clock: ClockStyle;
+}) {
+  const client = useQueryClient();
+  return (
+    <AnotherTime
+      about={`guest ${token}`}
+      daysAt={`/guest/${token}/days`}
+      occurrence={null}
+      zone={zone}
+      clock={clock}
+      present={asked}
+      mine={asked.proposals}
+      organizer={asked.organizer}
+      send={async (times, note) => {
+        const now = await sendApi<GuestInvitation>('PUT', `/guest/${token}/proposals`, {
+          times,
+          note,
+        } satisfies GuestProposeRequest);
+        client.setQueryData(['guest', token], now);
+      }}
+    />
   );
 }
 

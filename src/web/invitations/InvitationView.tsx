@@ -1,6 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail, ProposeRequest } from '../../contract/events.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import {
   formatHours,
@@ -9,12 +9,13 @@ import {
   formatTime,
   zoneCity,
 } from '../../core/time/format.ts';
-import { Failure, readApi, useMe, useShown } from '../app/index.ts';
+import { Failure, readApi, sendApi, useMe, useNow, useShown } from '../app/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
 import { Options } from '../design/ticks.tsx';
 import { CancelButton, eventAddress } from '../events/index.ts';
 import { planPath } from '../lineUp/index.ts';
+import { AnotherTime } from './AnotherTime.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
 import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
@@ -30,6 +31,7 @@ export function InvitationView() {
   const [params, setParams] = useSearchParams();
   const occurrence = params.get('occurrence');
   const me = useMe();
+  const now = useNow();
   useShown([`meeting:${id}`]);
   const query = useQuery({
     queryKey: ['invitations', id, occurrence],
@@ -123,6 +125,9 @@ export function InvitationView() {
               send={(reply, note) => answer.mutateAsync({ reply, note })}
             />
           )}
+          {!mine && event.status === 'confirmed' && !event.allDay && event.end > now && (
+            <AnotherTimeFor event={event} />
+          )}
           {mine && <Organizing event={event} />}
           {message && (
             <blockquote className="border-l-[3px] border-gentian pl-3 whitespace-pre-line">
@@ -134,6 +139,34 @@ export function InvitationView() {
         </section>
       </div>
     </main>
+  );
+}
+
+/** Other times that I ask for, of the date that is shown. */
+function AnotherTimeFor({ event }: { event: EventDetail }) {
+  const me = useMe();
+  const client = useQueryClient();
+  const occurrence = event.series?.recurrenceId ?? null;
+  const mine = event.attendees.find((one) => one.personId === me.id)?.proposals ?? [];
+  return (
+    <AnotherTime
+      about={`${event.id} ${occurrence ?? ''}`}
+      daysAt={`/invitations/${event.id}/days`}
+      occurrence={occurrence}
+      zone={me.zone}
+      clock={me.clock}
+      present={event}
+      mine={mine.filter((one) => one.occurrence === occurrence)}
+      organizer={event.organizer.name}
+      send={async (times, note) => {
+        await sendApi('PUT', `/invitations/${event.id}/proposals`, {
+          ...(occurrence && { occurrence }),
+          times,
+          note,
+        } satisfies ProposeRequest);
+        await client.invalidateQueries({ queryKey: ['invitations'] });
+      }}
+    />
   );
 }
 
@@ -154,7 +187,9 @@ function Organizing({ event }: { event: EventDetail }) {
               Find another time
             </Link>
           )}
-          <CancelButton event={event} onDone={() => void navigate('/replies')} />
+          {event.canCancel && (
+            <CancelButton event={event} onDone={() => void navigate('/replies')} />
+          )}
         </>
       )}
       <Link className="font-semibold text-gentian underline" to="/replies">

@@ -13,6 +13,7 @@ import { tellUser } from '../design/notices.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnswersInTime } from './AnswersInTime.tsx';
 import { lengthWords } from './attentionWords.ts';
+import { OtherTimesAsked } from './OtherTimesAsked.tsx';
 import { StandIns } from './StandIns.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 
@@ -37,7 +38,10 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
   const requiredComing = coming.filter((one) => one.role === 'required').length;
   const first = Math.min(...silent.map((one) => one.invitedAt));
   return (
-    <article aria-labelledby="meeting" className="grid content-start gap-6">
+    <article
+      aria-labelledby="meeting"
+      className="grid grid-cols-[minmax(0,1fr)] content-start gap-6"
+    >
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h2 id="meeting" className="text-[26px] leading-tight max-sm:text-[20px]">
           {meeting.title}
@@ -108,9 +112,11 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
               key={one.attendeeId}
               one={one}
               remark={
-                one.nudgedAt !== null
-                  ? `nudged ${agoWords(now - one.nudgedAt)}`
-                  : `asked ${agoWords(now - one.invitedAt)}`
+                one.proposals > 0
+                  ? 'asks for another time'
+                  : one.nudgedAt !== null
+                    ? `nudged ${agoWords(now - one.nudgedAt)}`
+                    : `asked ${agoWords(now - one.invitedAt)}`
               }
               act={
                 isRested(one, now) && (
@@ -130,6 +136,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
         </Column>
       </div>
       {meeting.dates.length > 0 && <SingleDates meeting={meeting} />}
+      {meeting.replies.some((one) => one.proposals > 0) && <OtherTimesAsked meeting={meeting} />}
       <AnswersInTime meeting={meeting} />
     </article>
   );

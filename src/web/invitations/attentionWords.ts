@@ -16,6 +16,8 @@ const MOST_NAMED = 2;
 
 function words(attention: Attention, now: number): string {
   const names = listNames(attention.names, MOST_NAMED);
+  if (attention.kind === 'asks')
+    return `${names} ${attention.names.length === 1 ? 'asks' : 'ask'} for another time`;
   if (attention.kind === 'declined') return `${names} declined, required`;
   if (attention.kind === 'soon') return `${names} silent, required, and it is soon`;
   return `${names} silent for ${lengthWords(now - attention.since)}`;
