@@ -1,6 +1,6 @@
+import { USUAL_RIGHTS, type InviteeRights } from '../../src/core/meetings/rights.ts';
 import type { NewEvent } from '../../src/contract/events.ts';
 import type { Me } from '../../src/contract/session.ts';
-import { USUAL_RIGHTS, type InviteeRights } from '../../src/core/meetings/meeting.ts';
 import {
   wallTimeAt,
   addDays,

@@ -1,6 +1,6 @@
+import { USUAL_RIGHTS, type InviteeRights, MOST_PROPOSALS } from '../core/meetings/rights.ts';
 import { z } from 'zod';
-import { USUAL_RIGHTS, type InviteeRights, type Proposal } from '../core/meetings/meeting.ts';
-import { MOST_PROPOSALS } from '../core/meetings/propose.ts';
+import { type Proposal } from '../core/meetings/meeting.ts';
 import { parseRule } from '../core/recurrence/rule.ts';
 import {
   line,

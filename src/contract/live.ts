@@ -2,20 +2,21 @@ import { z } from 'zod';
 
 /**
  * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
- * own (their session, preferences, categories), and the Mailroom. `resource:all` is every resource.
+ * own (their session, preferences, categories), their reminders, and the Mailroom. `resource:all` is every resource.
  */
 export const LIVE_SUBJECT_KINDS = [
   'calendar',
   'resource',
   'meeting',
   'person',
+  'reminders',
   'mailroom',
 ] as const;
 export type LiveSubjectKind = (typeof LIVE_SUBJECT_KINDS)[number];
 
 const MOST_SUBJECTS = 2100;
 
-/** `?subjects=calendar:5,resource:all`; my own calendar is heard of in any case. */
+/** `?subjects=calendar:5,resource:all`; my own calendar and reminders are heard of in any case. */
 export const liveQuery = z.strictObject({
   subjects: z
     .string()

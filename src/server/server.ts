@@ -27,6 +27,7 @@ import { explainTaken, placesRoutes } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesRoutes } from './preferences/index.ts';
 import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
+import { reminderJob, remindersRoutes } from './reminders/index.ts';
 import { searchRoutes } from './search/index.ts';
 import { sessionRoutes, sessions } from './session/index.ts';
 import { setupRoutes } from './setup/index.ts';
@@ -66,6 +67,7 @@ const ROUTERS = [
   lineUpsRoutes,
   invitationsRoutes,
   guestsRoutes,
+  remindersRoutes,
   placesRoutes,
 ];
 
@@ -99,6 +101,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     letterJob(parts.transport(platform)),
     horizonJob,
     publishedJob,
+    reminderJob,
     housekeepingJob,
   ]);
   await untilAvailable(platform.pool, log);

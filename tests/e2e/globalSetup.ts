@@ -24,6 +24,7 @@ export default async function setUp() {
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   process.env.MARMOT_TEST_ADDRESS = base;
+  process.env.MARMOT_TEST_DATABASE = cluster.url(DATABASE);
   process.env.MARMOT_TEST_CLUSTER = cluster.url('postgres');
   for (let tries = 0; ; tries++) {
     const up = await fetch(`${base}/api/health`).then(

@@ -18,6 +18,7 @@ import * as mailroom from '../../src/contract/mailroom.ts';
 import { peopleQuery } from '../../src/contract/people.ts';
 import * as places from '../../src/contract/places.ts';
 import * as preferences from '../../src/contract/preferences.ts';
+import * as reminders from '../../src/contract/reminders.ts';
 import { searchQuery } from '../../src/contract/search.ts';
 import { signInRequest } from '../../src/contract/session.ts';
 import { setupRequest } from '../../src/contract/setup.ts';
@@ -78,6 +79,8 @@ const READS: Record<string, Asked> = {
   'PATCH /api/preferences': { body: preferences.changePreferencesRequest },
   'POST /api/categories': { body: preferences.categoryRequest },
   'PATCH /api/categories/:id': { body: preferences.categoryRequest },
+  'POST /api/reminders/snooze': { body: reminders.snoozeRequest },
+  'POST /api/reminders/dismiss': { body: reminders.dismissRequest },
   'PUT /api/line-ups': { body: lineUps.lineUpRequest },
   'POST /api/line-ups/addresses': { body: lineUps.addressesRequest },
   'GET /api/invitations/:id': { query: events.eventQuery },

@@ -1,3 +1,4 @@
+import type { InviteeRights } from './rights.ts';
 import { firstOccurrence } from '../recurrence/expand.ts';
 import { parseRule } from '../recurrence/rule.ts';
 import {
@@ -14,14 +15,7 @@ import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
 import { isMoved, revised, type Decision, type Fact, type MeetingChange } from './decision.ts';
 import type { Invited } from './create.ts';
-import {
-  isSeries,
-  planOf,
-  withPlan,
-  type InviteeRights,
-  type Meeting,
-  type Texts,
-} from './meeting.ts';
+import { isSeries, planOf, withPlan, type Meeting, type Texts } from './meeting.ts';
 import { factsOfChange, withInvited, type Told } from './people.ts';
 import { splitMeeting } from './split.ts';
 import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';

@@ -1,14 +1,9 @@
+import type { InviteeRights } from './rights.ts';
 import type { Visibility } from '../availability/busy.ts';
 import { withChoices, type DateChoice } from './dates.ts';
 import type { Decision } from './decision.ts';
 import type { Known } from './change.ts';
-import {
-  withPlan,
-  type InviteeRights,
-  type Meeting,
-  type Participant,
-  type Texts,
-} from './meeting.ts';
+import { withPlan, type Meeting, type Participant, type Texts } from './meeting.ts';
 import { askedAt } from './people.ts';
 import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
 

@@ -8,6 +8,7 @@ import {
 } from '../recurrence/series.ts';
 import type { Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
+import type { InviteeRights } from './rights.ts';
 
 /** What a meeting says of itself in words. */
 export interface Texts {
@@ -66,25 +67,6 @@ export interface Proposal extends Interval {
   /** Epoch milliseconds. */
   madeAt: number;
 }
-
-/** What those who are invited may do, beside answering. */
-export interface InviteeRights {
-  /** Change it, as its organizer does. */
-  change: boolean;
-  /** Ask others as well. */
-  invite: boolean;
-  /** See who else is asked, and what they answered. */
-  list: boolean;
-  /** Whether people outside see how many of the others are free, where they ask for another time. */
-  count: boolean;
-}
-
-export const USUAL_RIGHTS: InviteeRights = {
-  change: false,
-  invite: false,
-  list: true,
-  count: false,
-};
 
 export interface Participant extends Answer {
   /** The attendee's own number, by which they are known; 0 before they are stored. */

@@ -1,3 +1,4 @@
+import { USUAL_RIGHTS } from './rights.ts';
 import { describe, expect, it } from 'vitest';
 import { askAgain, isNewRevision } from '../icalendar/sequence.ts';
 import type { Refusal } from '../refusal.ts';
@@ -5,7 +6,7 @@ import { decideCancel, decideRestore } from './cancel.ts';
 import { decideChange, type ChangeCommand, type Known } from './change.ts';
 import { decideCreate } from './create.ts';
 import { editsBetween, takeBack } from './edits.ts';
-import { isSeries, occurrenceOf, USUAL_RIGHTS, type Meeting } from './meeting.ts';
+import { isSeries, occurrenceOf, type Meeting } from './meeting.ts';
 import { nextOccurrence } from './next.ts';
 import { decideReply, type ReplyCommand } from './reply.ts';
 import { answersOf, decideUndo } from './undo.ts';

@@ -13,9 +13,8 @@ import {
   type Proposal,
 } from './meeting.ts';
 import { notInvited } from './reply.ts';
+import { MOST_PROPOSALS } from './rights.ts';
 
-/** So many other times somebody may ask for at once, of one meeting or one date of a series. */
-export const MOST_PROPOSALS = 5;
 const LONGEST = 7 * DAY;
 const FURTHEST = 366 * DAY;
 

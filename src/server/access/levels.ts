@@ -1,3 +1,4 @@
+import type { InviteeRights } from '../../core/meetings/rights.ts';
 import {
   eventLevel,
   seesBusyTimes,
@@ -5,7 +6,6 @@ import {
   type SharingLevel,
   type Visibility,
 } from '../../core/availability/busy.ts';
-import type { InviteeRights } from '../../core/meetings/meeting.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';

@@ -21,7 +21,9 @@ export function liveRoutes(platform: Platform): Router {
   router.get('/api/live', async (ctx) => {
     const actor = requireActor(ctx);
     const { subjects } = read(liveQuery, { ...ctx.query });
-    const own = [subjectOf('calendar', actor.me.id), subjectOf('person', actor.me.id)];
+    const own = (['calendar', 'person', 'reminders'] as const).map((kind) =>
+      subjectOf(kind, actor.me.id),
+    );
     const heard = [...new Set([...own, ...(await audible(platform.pool, actor, subjects))])];
     const stream = new PassThrough();
     ctx.set({

@@ -75,6 +75,8 @@ export async function replaceReminders(
     `with gone as (
        delete from reminder where event_id = $1 and person_id = $2
          and (minutes_before, means) not in (select * from unnest($3::int[], $4::text[]))
+     ), choice as (
+       insert into reminder_choice (event_id, person_id) values ($1, $2) on conflict do nothing
      )
      insert into reminder (event_id, person_id, minutes_before, means)
      select $1, $2, * from unnest($3::int[], $4::text[])

@@ -1,5 +1,5 @@
 import { Search, X } from 'lucide-react';
-import { Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
 import { IconButton } from '../design/controls.tsx';
@@ -15,6 +15,10 @@ import { useMe, useNow } from './session.ts';
 import { undoLatest } from './undo.ts';
 import { MeMenu } from './MeMenu.tsx';
 import { WaysAbove, WaysBelow } from './Ways.tsx';
+
+const Reminders = lazy(() =>
+  import('../reminders/index.ts').then((module) => ({ default: module.Reminders })),
+);
 
 /** The header with its links and field, and the view below it. */
 export function Shell() {
@@ -79,6 +83,9 @@ export function Shell() {
         <BesideTheView />
       </div>
       {isPhone && <WaysBelow />}
+      <Suspense>
+        <Reminders />
+      </Suspense>
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );

@@ -35,6 +35,7 @@ const READ_AGAIN: Record<string, string[][]> = {
   resource: [['places'], ['calendar', 'items'], ['calendar', 'busy'], ['calendar', 'rooms']],
   meeting: [['calendar', 'event'], ['invitations'], ['replies']],
   person: [['session'], ['calendar'], ['line-ups']],
+  reminders: [['reminders']],
   mailroom: [['mailroom']],
 };
 

@@ -1,5 +1,5 @@
+import { USUAL_RIGHTS } from '../../core/meetings/rights.ts';
 import type { EventDetail, Reminder } from '../../contract/events.ts';
-import { USUAL_RIGHTS } from '../../core/meetings/meeting.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
 import { joined, outsider, required, type Asked } from '../lineUp/index.ts';

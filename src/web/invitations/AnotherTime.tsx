@@ -1,8 +1,8 @@
+import { MOST_PROPOSALS } from '../../core/meetings/rights.ts';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { DaysAround } from '../../contract/invitations.ts';
-import { MOST_PROPOSALS } from '../../core/meetings/propose.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { addDays } from '../../core/time/wall.ts';

@@ -39,9 +39,16 @@ export async function readSurroundings(
                  where attachment.event_id = $1), '[]') as attachments,
        (select category_id from event_category
         where event_id = $1 and person_id = $2) as "categoryId",
-       coalesce((select json_agg(json_build_object('minutes', minutes_before, 'means', means)
-                                 order by minutes_before, means)
-                 from reminder where event_id = $1 and person_id = $2), '[]') as reminders,
+       case when exists (select 1 from attendee
+                         where event_id = $1 and person_id = $2 and role <> 'organizer')
+             and not exists (select 1 from reminder_choice where event_id = $1 and person_id = $2)
+            -- Whoever is invited has those of their preferences until they choose.
+            then coalesce((select default_reminders from preference where person_id = $2),
+                          '[{"minutes": 10, "means": "popup"}]')
+            else coalesce((select jsonb_agg(jsonb_build_object('minutes', minutes_before,
+                                              'means', means) order by minutes_before, means)
+                           from reminder where event_id = $1 and person_id = $2), '[]')
+       end as reminders,
        coalesce((select json_object_agg(attendee_id, failure)
                  from (select distinct on (attendee_id) attendee_id, failure
                        from mail

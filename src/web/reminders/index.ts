@@ -1,0 +1,2 @@
+/** Reminders of mine that are due, over every view. */
+export { Reminders } from './Reminders.tsx';
