@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import { useParams } from 'react-router';
 import type {
   GuestInvitation,
@@ -12,8 +12,8 @@ import { zoneCalled, ZONES } from '../../core/time/zones.ts';
 import { ApiProblem, Failure, readApi, sendApi } from '../app/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { SearchSelect } from '../design/SearchSelect.tsx';
-import { AnotherTime } from '../invitations/index.ts';
-import { Empty, Loading } from '../design/states.tsx';
+import { AnotherTimeLater } from '../invitations/index.ts';
+import { Empty, Loading, Outline } from '../design/states.tsx';
 
 type Answer = GuestReplyRequest['reply'];
 
@@ -167,23 +167,25 @@ function AnotherTimeByLink({
 }) {
   const client = useQueryClient();
   return (
-    <AnotherTime
-      about={`guest ${token}`}
-      daysAt={`/guest/${token}/days`}
-      occurrence={null}
-      zone={zone}
-      clock={clock}
-      present={asked}
-      mine={asked.proposals}
-      organizer={asked.organizer}
-      send={async (times, note) => {
-        const now = await sendApi<GuestInvitation>('PUT', `/guest/${token}/proposals`, {
-          times,
-          note,
-        } satisfies GuestProposeRequest);
-        client.setQueryData(['guest', token], now);
-      }}
-    />
+    <Suspense fallback={<Outline what="the days" rows={6} />}>
+      <AnotherTimeLater
+        about={`guest ${token}`}
+        daysAt={`/guest/${token}/days`}
+        occurrence={null}
+        zone={zone}
+        clock={clock}
+        present={asked}
+        mine={asked.proposals}
+        organizer={asked.organizer}
+        send={async (times, note) => {
+          const now = await sendApi<GuestInvitation>('PUT', `/guest/${token}/proposals`, {
+            times,
+            note,
+          } satisfies GuestProposeRequest);
+          client.setQueryData(['guest', token], now);
+        }}
+      />
+    </Suspense>
   );
 }
 
