@@ -17,6 +17,8 @@ export interface Config {
   logLevel: string;
   /** Where metrics are served, apart from everything else; nowhere by default. */
   metrics: { host: string; port: number } | null;
+  /** So long letters about meetings are held back, in which they can be taken back. */
+  holdSeconds: number;
   /** Whether the demonstration may be shown beyond this machine, its password being public. */
   demonstrationMayBePublic: boolean;
 }
@@ -46,11 +48,22 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     publicUrlGiven: !!env.MARMOT_PUBLIC_URL,
     proxies: readProxies(env.MARMOT_PROXIES),
     clock: readClock(env.MARMOT_NOW),
+    holdSeconds: readSeconds(env.MARMOT_HOLD_SECONDS),
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',
     metrics: readMetrics(env.MARMOT_METRICS),
     demonstrationMayBePublic: env.MARMOT_DEMONSTRATION === 'public',
   };
+}
+
+/** So long letters are held back where nothing else is set, in seconds. */
+const USUAL_HOLD = 10;
+
+/** @throws Error when the text is no number of seconds from 0 to 120 */
+function readSeconds(text: string | undefined): number {
+  const seconds = text ? Number(text) : USUAL_HOLD;
+  if (Number.isInteger(seconds) && seconds >= 0 && seconds <= 120) return seconds;
+  throw new Error(`MARMOT_HOLD_SECONDS must be a number of seconds from 0 to 120, not "${text}".`);
 }
 
 /** @throws Error when the text is no port, with an address before it or without */

@@ -89,6 +89,7 @@ export function createPlatform(
     publicUrl: config.publicUrl,
     publicUrlGiven: config.publicUrlGiven,
     proxies: config.proxies,
+    holdSeconds: config.holdSeconds,
     belongings: [...personalBelongings, attachmentBelonging],
   };
 }

@@ -19,10 +19,12 @@ export default async function setUp() {
       ...process.env,
       MARMOT_DATABASE_URL: cluster.url(DATABASE),
       MARMOT_NOW: TEST_NOW,
+      MARMOT_HOLD_SECONDS: '0',
       PORT: String(port),
     },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
+  process.env.MARMOT_HOLD_SECONDS = '0';
   process.env.MARMOT_TEST_ADDRESS = base;
   process.env.MARMOT_TEST_DATABASE = cluster.url(DATABASE);
   process.env.MARMOT_TEST_CLUSTER = cluster.url('postgres');

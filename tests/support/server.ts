@@ -16,7 +16,11 @@ export class TestServer {
   running!: RunningServer;
   private readonly clients = new Map<string, Promise<Client>>();
 
-  constructor(private readonly parts: Partial<Parameters<typeof startServer>[1]> = {}) {}
+  constructor(
+    private readonly parts: Partial<Parameters<typeof startServer>[1]> = {},
+    /** So long letters are held back; the tests do not wait for what they are not about. */
+    private readonly holdSeconds = 0,
+  ) {}
 
   get base(): string {
     return `http://127.0.0.1:${this.running.port}`;
@@ -50,6 +54,7 @@ export class TestServer {
       MARMOT_DATABASE_URL: this.database.url,
       MARMOT_NOW: TEST_NOW,
       MARMOT_LOG: 'error',
+      MARMOT_HOLD_SECONDS: String(this.holdSeconds),
       PORT: '0',
     });
     this.running = await startServer(config, {
@@ -78,8 +83,8 @@ export class TestServer {
 }
 
 /** Starts a server before the file's tests and ends it after them. */
-export function useServer(parts?: ConstructorParameters<typeof TestServer>[0]): TestServer {
-  const server = new TestServer(parts);
+export function useServer(...given: ConstructorParameters<typeof TestServer>): TestServer {
+  const server = new TestServer(...given);
   beforeAll(() => server.start());
   afterAll(() => server.end());
   return server;

@@ -13,7 +13,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { countSentOutside, postMails, type OutgoingMail } from '../mail/index.ts';
+import { countSentOutside, postMails, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
 import { guestKey, guestToken } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
@@ -59,12 +59,16 @@ export async function writeLetters(
   gone: ReadonlySet<string>,
   changes: readonly MeetingChange[],
 ): Promise<number> {
+  const spared = await takeBack(tx, platform, facts);
   const told = facts
     .filter((fact): fact is Occurred => fact.tell && isOccasion(fact.kind))
     .map((fact): Told => {
       const meeting = meetings.get(fact.meetingId)!;
       const before = changes.find((one) => one.before?.id === meeting.id)?.before ?? null;
-      return { fact, meeting, before, to: addressees(meeting, fact) };
+      const to = addressees(meeting, fact).filter(
+        ({ email }) => !spared.get(fact.meetingId)?.has(email.toLowerCase()),
+      );
+      return { fact, meeting, before, to };
     })
     .filter(({ to }) => to.length > 0);
   if (told.length === 0) return 0;
@@ -79,8 +83,31 @@ export async function writeLetters(
   const kept = mails.map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
-  postMails(tx, kept, platform.clock.now());
+  postMails(tx, kept, platform.clock.now(), platform.holdSeconds);
   return mails.length;
+}
+
+/**
+ * Takes back letters that are still held and told of what is undone or cancelled now.
+ * @returns who needs no further letter about a meeting, by their addresses: the one that told them of
+ *   what is undone never left, or they never heard of what is cancelled
+ */
+async function takeBack(
+  tx: Transaction,
+  { holdSeconds }: Platform,
+  facts: readonly Fact[],
+): Promise<Map<string, Set<string>>> {
+  const spared = new Map<string, Set<string>>();
+  if (holdSeconds === 0) return spared;
+  for (const { kind, meetingId, details } of facts) {
+    const undone = details?.undone as number | undefined;
+    const isOver = kind === 'cancelled' || kind === 'uninvited';
+    if (spared.has(meetingId) || (undone === undefined && !isOver)) continue;
+    const withdrawn = await withdrawLetters(tx, meetingId, undone ?? null);
+    const silent = withdrawn.filter((one) => undone !== undefined || one.isFirst);
+    spared.set(meetingId, new Set(silent.map((one) => one.email)));
+  }
+  return spared;
 }
 
 /** @throws Refusal when somebody would write to more addresses outside than a day allows */
@@ -176,6 +203,7 @@ function lettersAbout(
       text: letterText(letter),
       html: layOutLetter(letter),
       calendar: { method: METHOD[occasion], content: partFor(participant) },
+      tells: { occasion, version: meeting.version },
     };
   });
 }

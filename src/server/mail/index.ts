@@ -1,4 +1,9 @@
 /** The outbox: written in an action's transaction, delivered by jobs. */
 export { letterJob, LETTER_PAUSES_MINUTES } from './deliver.ts';
-export { countSentOutside, insertMails as postMails, type OutgoingMail } from './queries.ts';
+export {
+  countSentOutside,
+  insertMails as postMails,
+  withdrawLetters,
+  type OutgoingMail,
+} from './queries.ts';
 export { MailRefused, smtpTransport, type Envelope, type MailTransport } from './transport.ts';

@@ -11,13 +11,23 @@ export interface OutgoingMail {
   text: string;
   html: string;
   calendar: { method: Method; content: string } | null;
+  /** What it tells of a meeting and of which version, where it may be taken back before it leaves. */
+  tells?: { occasion: string; version: number };
 }
 
 /** The kind of job that delivers a mail; its key is the mail's id. */
 export const LETTER_JOB = 'letter';
 
-/** Puts mails into the outbox, each with the job that delivers it: one statement for all. */
-export function insertMails(tx: Transaction, mails: readonly OutgoingMail[], now: number): void {
+/**
+ * Puts mails into the outbox, each with the job that delivers it: one statement for all.
+ * @param holdSeconds so long they are held back
+ */
+export function insertMails(
+  tx: Transaction,
+  mails: readonly OutgoingMail[],
+  now: number,
+  holdSeconds = 0,
+): void {
   const rows = mails.map((mail) => ({
     event_id: mail.eventId,
     attendee_id: mail.attendeeId,
@@ -30,20 +40,64 @@ export function insertMails(tx: Transaction, mails: readonly OutgoingMail[], now
     body_html: mail.html,
     calendar: mail.calendar?.content ?? null,
     method: mail.calendar?.method ?? null,
+    occasion: mail.tells?.occasion ?? null,
+    version: mail.tells?.version ?? null,
   }));
   tx.send(
     `with posted as (
        insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
-                         recipient_email, subject, body_text, body_html, calendar, method, created_at)
+                         recipient_email, subject, body_text, body_html, calendar, method, occasion,
+                         version, created_at)
        select new.*, $2 from jsonb_to_recordset($1) as new (
          event_id uuid, attendee_id bigint, sender_name text, sender_email text,
          recipient_name text, recipient_email text, subject text, body_text text, body_html text,
-         calendar text, method text)
+         calendar text, method text, occasion text, version int)
        returning id
      )
-     insert into job (kind, key) select '${LETTER_JOB}', id::text from posted`,
-    [JSON.stringify(rows), new Date(now)],
+     insert into job (kind, key, due_at)
+     select '${LETTER_JOB}', id::text, now() + make_interval(secs => $3) from posted`,
+    [JSON.stringify(rows), new Date(now), holdSeconds],
   );
+}
+
+/** A letter that was taken back before it left. */
+export interface Withdrawn {
+  /** Of whoever it was to, in lower case. */
+  email: string;
+  /** Whether it would have been the first that they heard of the meeting. */
+  isFirst: boolean;
+}
+
+/**
+ * Takes back the letters about a meeting that are still held back: none of them is being sent, and
+ * none will be.
+ * @param version those that tell of this version alone; null for all
+ */
+export async function withdrawLetters(
+  tx: Transaction,
+  eventId: string,
+  version: number | null,
+): Promise<Withdrawn[]> {
+  const { rows } = await tx.query<Withdrawn>(
+    `with freed as (
+       delete from job using mail
+       where job.kind = '${LETTER_JOB}' and job.key = mail.id::text
+         and job.due_at > now() and job.leased_until is null
+         and mail.event_id = $1 and mail.sent_at is null and mail.failed_at is null
+         and mail.occasion is not null and ($2::int is null or mail.version = $2)
+       returning mail.id, lower(mail.recipient_email) as email
+     ), gone as (
+       delete from mail using freed where mail.id = freed.id
+     )
+     select distinct email,
+            not exists (select 1 from mail
+                        where event_id = $1 and lower(recipient_email) = freed.email
+                          and occasion is not null and id not in (select id from freed))
+              as "isFirst"
+     from freed`,
+    [eventId, version],
+  );
+  return rows;
 }
 
 /** How many mails somebody sent to people who are not here, since an instant. */

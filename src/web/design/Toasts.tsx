@@ -10,6 +10,8 @@ export function Toasts() {
       {shown.map((notice) => (
         <Toast.Root
           key={notice.id}
+          // As long as letters are held back.
+          duration={notice.undo ? 10_000 : 7_000}
           onOpenChange={(open) => !open && dismiss(notice.id)}
           className="flex items-center gap-4 rounded-sm bg-ink px-4 py-3 text-paper"
         >
