@@ -181,6 +181,8 @@ export interface MeetingReplies {
   end: number;
   allDay: boolean;
   recurring: boolean;
+  /** How many answers by mail were put aside, to be looked at. */
+  aside: number;
   replies: {
     attendeeId: number;
     /** Null of people outside. */
@@ -193,6 +195,8 @@ export interface MeetingReplies {
     invitedAt: number;
     repliedAt: number | null;
     nudgedAt: number | null;
+    /** What a machine of theirs answered by itself, such as that they are away; null for nothing. */
+    automatic: string | null;
     /** How many other times they ask for. */
     proposals: number;
     /** Why the last letter to them did not reach them; null as far as is known that it did. */

@@ -17,7 +17,20 @@ export const mailroomAnswer = z.strictObject({
     error: 'must be "accepted", "tentative" or "declined"',
   }),
   note: text(2000).default(''),
+  /** Another time that is asked for: the answer is then a COUNTER. */
+  instead: z
+    .strictObject({
+      start: z.int('must be an instant in milliseconds'),
+      end: z.int('must be an instant in milliseconds'),
+    })
+    .optional(),
 });
+
+/** What became of a mail that was dropped: counted, or put aside with a reason. */
+export interface MailroomDropped {
+  state: 'counted' | 'automatic' | 'bounced' | 'aside';
+  reason: string;
+}
 export type MailroomAnswer = z.input<typeof mailroomAnswer>;
 
 export interface MailroomEntry {

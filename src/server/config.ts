@@ -17,6 +17,10 @@ export interface Config {
   logLevel: string;
   /** Where metrics are served, apart from everything else; nowhere by default. */
   metrics: { host: string; port: number } | null;
+  /** Where answers to letters come back; null where no mail comes in. */
+  answerDomain: string | null;
+  /** Where a mail server of this machine hands over what came in (LMTP); null for nowhere. */
+  lmtpPort: number | null;
   /** So long letters about meetings are held back, in which they can be taken back. */
   holdSeconds: number;
   /** Whether the demonstration may be shown beyond this machine, its password being public. */
@@ -36,10 +40,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
   if (!databaseUrl) {
     throw new Error('MARMOT_DATABASE_URL must name a PostgreSQL database; npm start sets it.');
   }
-  const port = Number(env.PORT ?? 4270);
-  if (!Number.isInteger(port) || port < 0 || port > 65_535) {
-    throw new Error(`PORT must be a number from 0 to 65535, not "${env.PORT}".`);
-  }
+  const port = readPort('PORT', env.PORT ?? '4270');
   return {
     databaseUrl,
     host: env.HOST ?? '127.0.0.1',
@@ -49,11 +50,21 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     proxies: readProxies(env.MARMOT_PROXIES),
     clock: readClock(env.MARMOT_NOW),
     holdSeconds: readSeconds(env.MARMOT_HOLD_SECONDS),
+    // The Mailroom stands in for whoever hands mail over; a real mail server has to be told to.
+    answerDomain: env.MARMOT_ANSWER_DOMAIN ?? (env.MARMOT_SMTP_URL ? null : 'marmot.example'),
+    lmtpPort: env.MARMOT_LMTP_PORT ? readPort('MARMOT_LMTP_PORT', env.MARMOT_LMTP_PORT) : null,
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',
     metrics: readMetrics(env.MARMOT_METRICS),
     demonstrationMayBePublic: env.MARMOT_DEMONSTRATION === 'public',
   };
+}
+
+/** @throws Error when the text is no port */
+function readPort(name: string, text: string): number {
+  const port = Number(text);
+  if (Number.isInteger(port) && port >= 0 && port <= 65_535) return port;
+  throw new Error(`${name} must be a number from 0 to 65535, not "${text}".`);
 }
 
 /** So long letters are held back where nothing else is set, in seconds. */

@@ -25,6 +25,8 @@ export interface Platform {
   publicUrlGiven: boolean;
   /** Proxies whose word about who asks is believed. */
   proxies: readonly string[];
+  /** Where answers to letters come back; null where no mail comes in. */
+  answerDomain: string | null;
   /** So long letters about meetings are held back, in which they can be taken back. Seconds. */
   holdSeconds: number;
   /** What goes along when a part of a series becomes an event of its own. */

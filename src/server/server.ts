@@ -15,6 +15,7 @@ import { housekeepingJob } from './housekeeping.ts';
 import { createApp } from './http/app.ts';
 import { whoAsks } from './http/index.ts';
 import { createListener } from './http/listener.ts';
+import { incomingRoutes, startListener } from './incoming/index.ts';
 import { invitationsRoutes } from './invitations/index.ts';
 import { Jobs } from './jobs/index.ts';
 import { lineUpsRoutes } from './lineUps/index.ts';
@@ -47,6 +48,8 @@ export interface RunningServer {
   port: number;
   /** Where metrics are served, if they are. */
   metricsPort: number | null;
+  /** Where mail is handed over, if it is. */
+  lmtpPort: number | null;
   /** Every route there is, for the test that holds who may use which. */
   routes: { method: string; path: string }[];
   end(): Promise<void>;
@@ -66,6 +69,7 @@ const ROUTERS = [
   preferencesRoutes,
   lineUpsRoutes,
   invitationsRoutes,
+  incomingRoutes,
   guestsRoutes,
   remindersRoutes,
   placesRoutes,
@@ -89,6 +93,7 @@ export function createPlatform(
     publicUrl: config.publicUrl,
     publicUrlGiven: config.publicUrlGiven,
     proxies: config.proxies,
+    answerDomain: config.answerDomain,
     holdSeconds: config.holdSeconds,
     belongings: [...personalBelongings, attachmentBelonging],
   };
@@ -131,12 +136,14 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     );
   });
   const port = await listen(server, config.host, config.port);
+  const listener = config.lmtpPort === null ? null : await startListener(platform, config.lmtpPort);
   const metricsPage =
     config.metrics && (await serveMetrics(metrics, config.metrics.host, config.metrics.port));
   return {
     platform,
     port,
     metricsPort: metricsPage?.port ?? null,
+    lmtpPort: listener?.port ?? null,
     routes: routers.flatMap(({ stack }) =>
       stack.flatMap(({ methods, path }) =>
         methods.filter((one) => one !== 'HEAD').map((method) => ({ method, path: String(path) })),
@@ -152,6 +159,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
       await Promise.all([closed, jobs.end()]);
       clearInterval(idle);
       clearTimeout(insist);
+      await listener?.end();
       await metricsPage?.end();
       await platform.live.end();
       await platform.pool.end();

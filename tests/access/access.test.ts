@@ -124,7 +124,7 @@ describe('every route', () => {
       const address = path.replace(':id', '1').replace(':attachment', '1');
       const { status } = await stranger.request(
         method,
-        address.replace(/events\/1|invitations\/1|mailroom\/1/, (found) =>
+        address.replace(/events\/1|invitations\/1|mailroom\/1|replies\/1|incoming\/1/, (found) =>
           found.replace('1', randomUUID()),
         ),
         method === 'GET' ? undefined : {},
@@ -150,7 +150,14 @@ describe('every route', () => {
       name: 'Of Tomas',
       members: [{ id: ids.guest, role: 'required' }],
     });
-    const numbers: Record<string, number | undefined> = {
+    const { id: event } = await meeting('default');
+    const [mail] = await server.sql<{ id: string }>(
+      `insert into incoming_mail (received_at, message_id, sender, subject, words, state, event_id)
+       values (now(), '<of-leila>', '', '', '', 'aside', $1) returning id`,
+      [event],
+    );
+    const numbers: Record<string, number | string | undefined> = {
+      incoming: mail!.id,
       layers: layers.body.layers.at(-1)?.id,
       categories: categories.body.categories.at(-1)?.id,
       'line-ups': lineUps.body.lineUps.at(-1)?.id,
@@ -158,7 +165,7 @@ describe('every route', () => {
     for (const [route, kind] of Object.entries(ROUTES)) {
       if (kind !== 'own by number' || route.includes('mailroom')) continue;
       const [method = '', path = ''] = route.split(' ');
-      const number = numbers[path.split('/').at(-2)!];
+      const number = numbers[path.split('/:id')[0]!.split('/').at(-1)!];
       expect(number).toBeDefined();
       const body =
         method === 'DELETE'
@@ -167,7 +174,8 @@ describe('every route', () => {
             ? { shown: false }
             : { name: 'Taken', colour: 'lake', pattern: 'plain' };
       const other = await ines.request(method, path.replace(':id', String(number)), body);
-      const none = await ines.request(method, path.replace(':id', '999999'), body);
+      const unknown = typeof number === 'string' ? randomUUID() : '999999';
+      const none = await ines.request(method, path.replace(':id', unknown), body);
       expect([route, other.status]).toEqual([route, 404]);
       expect(told(other)).toEqual(told(none));
     }
@@ -180,6 +188,7 @@ const REFUSED: Record<string, string> = {
   'POST /api/events/:id/invite': 'asked-already',
   'POST /api/events/:id/proposals/decline': 'not-asked-for',
   'GET /api/replies/:id/times': 'let in',
+  'GET /api/replies/:id/aside': 'let in',
 };
 
 describe.each(VISIBILITIES)('a %s event', (visibility) => {

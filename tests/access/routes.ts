@@ -69,6 +69,9 @@ export const ROUTES: Record<string, Kind> = {
   'POST /api/categories': 'own',
   'PATCH /api/categories/:id': 'own by number',
   'DELETE /api/categories/:id': 'own by number',
+  'GET /api/replies/:id/aside': 'changes event',
+  'POST /api/incoming/:id/count': 'own by number',
+  'POST /api/incoming/:id/leave': 'own by number',
   'GET /api/reminders': 'own',
   'POST /api/reminders/snooze': 'own',
   'POST /api/reminders/dismiss': 'own',
@@ -85,6 +88,7 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/replies/:id/times': 'changes event',
   'POST /api/replies/:id/times': 'changes event',
   // The Mailroom is a stand-in: in the demonstration everybody reads all of it, elsewhere their own.
+  'POST /api/mailroom/drop': 'own',
   'GET /api/mailroom': 'own',
   'GET /api/mailroom/:id': 'own by number',
   'GET /api/mailroom/:id/letter': 'own by number',

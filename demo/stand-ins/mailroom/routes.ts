@@ -1,14 +1,16 @@
 import Router from '@koa/router';
+import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import PostalMime, { type Email } from 'postal-mime';
 import {
   mailroomAnswer,
   mailroomPath,
   mailroomQuery,
+  type MailroomDropped,
   type MailroomMessage,
 } from '../../../src/contract/mailroom.ts';
 import { composeReply } from '../../../src/core/icalendar/reply.ts';
 import type { PersonActor } from '../../../src/server/actions/index.ts';
-import { receiveReply } from '../../../src/server/events/index.ts';
+import { MOST_BYTES, receiveMail } from '../../../src/server/incoming/index.ts';
 import { Problem, read, readBody, requireActor } from '../../../src/server/http/index.ts';
 import type { Platform } from '../../../src/server/platform.ts';
 import { readEntries, readMessage, readsEverything } from './queries.ts';
@@ -65,21 +67,69 @@ export function mailroomRoutes(platform: Platform): Router {
 
   router.post('/:id/answer', async (ctx) => {
     const { entry, mail } = await openMessage(platform, requireActor(ctx), ctx.params);
-    const { reply, note } = readBody(mailroomAnswer, ctx);
+    const { reply, note, instead } = readBody(mailroomAnswer, ctx);
     const calendar = calendarPart(mail);
     if (!calendar) throw new Problem(409, 'no-invitation', 'This mail carries no invitation.');
+    const now = platform.clock.now();
     const answer = composeReply(calendar, {
       email: entry.recipient,
       reply,
       comment: note,
-      stamp: platform.clock.now(),
+      stamp: now,
+      instead,
     });
-    await receiveReply(platform, answer);
+    const to = mail.replyTo?.[0]?.address ?? '';
+    const source = await mailOf(mail, entry.recipient, to, note, answer);
+    const { state, reason } = await receiveMail(platform, source, to);
+    if (state !== 'counted') throw new Problem(422, 'put-aside', `It was put aside. ${reason}`);
     ctx.status = 204;
+  });
+
+  /** A mail or a calendar file that somebody has, as if it had just come in. */
+  router.post('/drop', async (ctx) => {
+    requireActor(ctx);
+    const source = await rawBody(ctx.req);
+    const mail = await PostalMime.parse(source).catch(() => {
+      throw new Problem(400, 'not-a-mail', 'This is no mail and no calendar file.');
+    });
+    const recipients = [...(mail.to ?? []), ...(mail.cc ?? [])].map((one) => one.address ?? '');
+    const to = recipients.find((one) => one.startsWith('answers+')) ?? '';
+    ctx.body = (await receiveMail(platform, source, to)) satisfies MailroomDropped;
   });
 
   return router;
 }
+
+/** At most so much is read of what is dropped; more is refused. */
+async function rawBody(stream: AsyncIterable<Buffer>): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  let size = 0;
+  for await (const part of stream) {
+    size += part.length;
+    if (size > MOST_BYTES) throw new Problem(413, 'too-large', 'A mail may be at most 2 MB large.');
+    parts.push(part);
+  }
+  return Buffer.concat(parts);
+}
+
+/** The answer as a mail program sends it. */
+const mailOf = (
+  letter: Email,
+  from: string,
+  to: string,
+  note: string,
+  calendar: string,
+): Promise<Buffer> =>
+  new MailComposer({
+    from,
+    to,
+    subject: `Re: ${letter.subject ?? ''}`,
+    inReplyTo: letter.messageId,
+    text: note,
+    icalEvent: { method: /^METHOD:(\w+)/m.exec(calendar)![1]!, content: calendar },
+  })
+    .compile()
+    .build();
 
 async function openMessage(platform: Platform, { me }: PersonActor, params: unknown) {
   const { id } = read(mailroomPath, params);

@@ -189,6 +189,7 @@ describe('an iTIP REPLY', () => {
         reply: 'declined',
         comment: 'At sea, sorry',
         occurrence: null,
+        sentBy: null,
       },
     ]);
   });
@@ -259,7 +260,7 @@ describe('an iTIP REPLY', () => {
     ],
     [
       'an answer that is none',
-      reply().replace('PARTSTAT=DECLINED', 'PARTSTAT=DELEGATED'),
+      reply().replace('PARTSTAT=DECLINED', 'PARTSTAT=IN-PROCESS'),
       /not accepted/,
     ],
     ['no calendar', 'hello', /./],

@@ -5,7 +5,7 @@ export { changeEvent } from './commands/change.ts';
 export type { Done } from './commands/carryOut.ts';
 export { noteOf } from './commands/note.ts';
 export { proposeTo } from './commands/propose.ts';
-export { answerAs, receiveReply, replyTo } from './commands/reply.ts';
+export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/layout.ts';
 export { claimPeople } from './occurrences/queries.ts';

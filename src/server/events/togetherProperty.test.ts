@@ -5,7 +5,7 @@ import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
 import { resolveWallTime } from '../../core/time/wall.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { receiveReply } from './index.ts';
+import { receiveAnswer } from './index.ts';
 
 /*
  * Several people at one series: two who may change it, two who answer here and one who answers by
@@ -473,7 +473,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           'END:VEVENT',
           'END:VCALENDAR',
         ];
-        return receiveReply(server.running.platform, lines.join('\r\n')).then(
+        return receiveAnswer(server.running.platform, lines.join('\r\n')).then(
           () => undefined,
           (error: { code: string }) => error.code,
         );

@@ -9,12 +9,3 @@ export async function cityOf(db: Database, personId: number): Promise<string | n
   );
   return rows[0]?.city ?? null;
 }
-
-/** The meeting that an attendee is asked to; null where they are asked no more. */
-export async function meetingOfAttendee(db: Database, attendeeId: number): Promise<string | null> {
-  const { rows } = await db.query<{ id: string }>(
-    'select event_id as id from attendee where id = $1',
-    [attendeeId],
-  );
-  return rows[0]?.id ?? null;
-}

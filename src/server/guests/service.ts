@@ -17,12 +17,12 @@ import { transaction, type Database } from '../db/transaction.ts';
 import { answerAs, readMeeting, type StoredMeeting } from '../events/index.ts';
 import { daysAround, exceptOf, latestMessage } from '../invitations/index.ts';
 import { calendarPart, placeText } from '../letters/index.ts';
-import { guestKey, readToken } from '../participants/index.ts';
+import { guestKey, meetingOfAttendee, readToken } from '../participants/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { readResources } from '../reservations/index.ts';
 import { organizationName } from '../session/index.ts';
-import { cityOf, meetingOfAttendee } from './queries.ts';
+import { cityOf } from './queries.ts';
 
 /** Of more others than this, only how many they are is said. */
 const MOST_NAMED = 3;

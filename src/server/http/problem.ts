@@ -14,6 +14,8 @@ const STATUS: Record<string, number> = {
   'not-allowed': 403,
   'link-not-valid': 403,
   'not-asked-for': 409,
+  'not-theirs': 422,
+  'no-such-mail': 404,
   'no-such-event': 404,
   'no-such-attachment': 404,
   'no-such-place': 404,

@@ -300,7 +300,8 @@ describe('mail', () => {
     const old = await ines.post<ProblemBody>(`/api/mailroom/${entry.id}/answer`, {
       reply: 'declined',
     });
-    expect(old).toMatchObject({ status: 422, body: { code: 'outdated' } });
+    expect(old).toMatchObject({ status: 422, body: { code: 'put-aside' } });
+    expect(old.body.detail).toContain('for an earlier time of this meeting');
   });
 
   it('a letter carries no script of its own and may load nothing', async () => {

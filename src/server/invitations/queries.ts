@@ -202,11 +202,16 @@ export async function readOrganized(
        order by ${ORDER} limit $5)
      select part.event_id as id, part.title, part.starts_at as start,
             part.ends_at as "end", part.all_day as "allDay", part.recurring,
+            (select count(*) from incoming_mail
+             where incoming_mail.event_id = part.event_id and state = 'aside') as aside,
             (select json_agg(json_build_object(
                 'attendeeId', id, 'personId', person_id, 'name', name, 'email', email, 'role', role, 'reply', reply,
                 'note', note, 'invitedAt', ${instantJson('invited_at')},
                 'repliedAt', ${instantJson('replied_at')},
                 'nudgedAt', ${instantJson('nudged_at')},
+                'automatic', (select reason from incoming_mail
+                              where attendee_id = participant.id and state = 'automatic'
+                              order by received_at desc limit 1),
                 'proposals', (select count(*) from jsonb_array_elements(proposals) one
                               where (one->>'start')::numeric > extract(epoch from $2::timestamptz) * 1000),
                 'undelivered', (select failure from mail

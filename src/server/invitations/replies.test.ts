@@ -5,7 +5,7 @@ import type { InvitationDetail, RepliesList } from '../../contract/invitations.t
 import { readCalendars } from '../../../tests/support/readCalendars.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { receiveReply } from '../events/index.ts';
+import { receiveAnswer } from '../events/index.ts';
 
 const server = useServer({ works: false });
 const GUEST = 'jon@harbour.example';
@@ -83,7 +83,7 @@ function mail(
     '',
   ].join('\r\n');
 }
-const receive = (text: string) => receiveReply(server.running.platform, text);
+const receive = (text: string) => receiveAnswer(server.running.platform, text);
 
 describe('taking a change back', () => {
   it('leaves the answers that came in between, and what they claim', async () => {

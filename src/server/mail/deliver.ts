@@ -2,6 +2,7 @@ import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { JobDefinition } from '../jobs/index.ts';
+import { answerAddress, guestKey } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import {
   insertMails,
@@ -40,7 +41,12 @@ export function letterJob(transport: MailTransport): JobDefinition {
       const mail = await readUnsent(platform.pool, mailId);
       if (!mail) return;
       try {
-        await transport.deliver(await envelopeOf(mail, platform.clock.now()), signal);
+        const source = await composeSource(
+          mail,
+          platform.clock.now(),
+          await replyTo(platform, mail),
+        );
+        await transport.deliver(envelopeOf(mail, source), signal);
       } catch (error) {
         if (!(error instanceof MailRefused)) throw error;
         await giveUp(platform, mail, error.message);
@@ -58,12 +64,21 @@ export function letterJob(transport: MailTransport): JobDefinition {
   };
 }
 
-const envelopeOf = async (mail: OutgoingMail & { id: string }, now: number) => ({
+/** Where an answer to a letter goes: an address of its own, or nowhere but its sender's. */
+const replyTo = async (
+  { pool, answerDomain }: Platform,
+  { attendeeId }: OutgoingMail,
+): Promise<string | null> =>
+  attendeeId === null || answerDomain === null
+    ? null
+    : answerAddress(await guestKey(pool), attendeeId, answerDomain);
+
+const envelopeOf = (mail: OutgoingMail & { id: string }, source: Buffer) => ({
   mailId: mail.id,
   from: mail.from.email,
   to: mail.to.email,
   subject: mail.subject,
-  source: await composeSource(mail, now),
+  source,
 });
 
 /** Marks a mail as not deliverable and writes to its sender, unless it was such a letter itself. */
@@ -98,7 +113,11 @@ function undeliverable(mail: OutgoingMail, failure: string): OutgoingMail {
   };
 }
 
-function composeSource(mail: OutgoingMail & { id: string }, now: number): Promise<Buffer> {
+function composeSource(
+  mail: OutgoingMail & { id: string },
+  now: number,
+  answersTo: string | null,
+): Promise<Buffer> {
   const domain = mail.from.email.split('@')[1] ?? 'localhost';
   return new MailComposer({
     // The same at every try, so that a receiver knows a mail that came twice.
@@ -113,6 +132,7 @@ function composeSource(mail: OutgoingMail & { id: string }, now: number): Promis
     date: new Date(now),
     from: { name: mail.from.name, address: mail.from.email },
     to: { name: mail.to.name, address: mail.to.email },
+    ...(answersTo && { replyTo: { name: mail.from.name, address: answersTo } }),
     subject: mail.subject,
     text: mail.text,
     html: mail.html,

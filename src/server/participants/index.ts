@@ -1,4 +1,10 @@
 /** Who takes part in meetings and what they answered: nothing else writes attendees and replies. */
-export { findByAddress, insertParticipants, updateParticipants } from './queries.ts';
+export { answerAddress, readAnswerAddress } from './answerAddress.ts';
+export {
+  findByAddress,
+  insertParticipants,
+  meetingOfAttendee,
+  updateParticipants,
+} from './queries.ts';
 export { guestKey, guestToken, readToken } from './guestLinks.ts';
 export { lookUpInvited } from './invited.ts';

@@ -175,3 +175,12 @@ export async function findByAddress(
   );
   return rows[0]?.id ?? null;
 }
+
+/** The meeting that an attendee is asked to; null where they are asked no more. */
+export async function meetingOfAttendee(db: Database, attendeeId: number): Promise<string | null> {
+  const { rows } = await db.query<{ id: string }>(
+    'select event_id as id from attendee where id = $1',
+    [attendeeId],
+  );
+  return rows[0]?.id ?? null;
+}

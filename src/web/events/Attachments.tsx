@@ -1,8 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import type { ProblemBody } from '../../contract/common.ts';
 import type { EventDetail } from '../../contract/events.ts';
-import { ApiProblem, errorText, sendApi } from '../app/index.ts';
+import { ApiProblem, errorText, sendApi, sendFile } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -12,29 +11,13 @@ const sizeText = (bytes: number): string =>
     ? `${Math.max(1, Math.round(bytes / 1024))} kB`
     : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
-/** Sends a file and tells how far it has come, which fetch cannot. @throws ApiProblem */
-export function sendFile(
-  eventId: string,
-  file: File,
-  onProgress: (share: number) => void,
-): Promise<EventDetail> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open(
-      'POST',
-      `/api/events/${eventId}/attachments?name=${encodeURIComponent(file.name)}`,
-    );
-    request.setRequestHeader('Content-Type', 'application/octet-stream');
-    request.upload.addEventListener('progress', (event) => onProgress(event.loaded / event.total));
-    request.addEventListener('load', () => {
-      const answer: unknown = JSON.parse(request.responseText);
-      if (request.status < 400) resolve(answer as EventDetail);
-      else reject(new ApiProblem(answer as ProblemBody));
-    });
-    request.addEventListener('error', () => reject(new TypeError('the server cannot be reached')));
-    request.send(file);
-  });
-}
+/** Sends a file of an event and tells how far it has come. @throws ApiProblem */
+export const sendAttachment = (eventId: string, file: File, onProgress: (share: number) => void) =>
+  sendFile<EventDetail>(
+    `/events/${eventId}/attachments?name=${encodeURIComponent(file.name)}`,
+    file,
+    onProgress,
+  );
 
 /** An event's files, to be kept on one's own device; its organizer adds and removes them. */
 export function AttachmentList({
@@ -53,7 +36,7 @@ export function AttachmentList({
       for (const file of files) {
         if (file.size > MOST_BYTES) throw new Error(`${file.name} is larger than 10 MB.`);
         setProgress({ name: file.name, share: 0 });
-        await sendFile(event.id, file, (share) => setProgress({ name: file.name, share }));
+        await sendAttachment(event.id, file, (share) => setProgress({ name: file.name, share }));
       }
     },
     onSettled: () => {

@@ -7,7 +7,7 @@ import { ApiProblem, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
-import { sendFile } from './Attachments.tsx';
+import { sendAttachment } from './Attachments.tsx';
 import { blankDraft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
 import { BegunBefore, NEW } from './FormNotices.tsx';
@@ -53,7 +53,7 @@ export function NewEventPage() {
   const sendAll = async (id: string) => {
     for (const file of files) {
       try {
-        await sendFile(id, file, () => undefined);
+        await sendAttachment(id, file, () => undefined);
       } catch (error) {
         tellUser(
           `${file.name}: ${error instanceof ApiProblem ? error.message : 'could not be sent'}`,

@@ -13,6 +13,7 @@ import { tellUser } from '../design/notices.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnswersInTime } from './AnswersInTime.tsx';
 import { lengthWords } from './attentionWords.ts';
+import { AnswersAside } from './AnswersAside.tsx';
 import { OtherTimesAsked } from './OtherTimesAsked.tsx';
 import { StandIns } from './StandIns.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
@@ -136,6 +137,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
         </Column>
       </div>
       {meeting.dates.length > 0 && <SingleDates meeting={meeting} />}
+      {meeting.aside > 0 && <AnswersAside meetingId={meeting.id} />}
       {meeting.replies.some((one) => one.proposals > 0) && <OtherTimesAsked meeting={meeting} />}
       <AnswersInTime meeting={meeting} />
     </article>
@@ -212,6 +214,9 @@ function Person({
           {children}
         </span>
         {one.note && <span className="block text-xs text-ink-2">“{one.note}”</span>}
+        {one.automatic && (
+          <span className="block text-xs text-ink-2">answered by itself: “{one.automatic}”</span>
+        )}
         {one.undelivered && <Undelivered reason={one.undelivered} />}
       </span>
       <span className="flex items-baseline gap-2 text-xs text-ink-2">

@@ -13,6 +13,7 @@ import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
+import { DropMail } from './DropMail.tsx';
 import { AnswerForm, REPLY_WORDS } from '../invitations/index.ts';
 
 const entriesOf = (part: MailroomList) => part.entries;
@@ -48,6 +49,7 @@ export function MailroomView() {
               demonstration can read it.
             </p>
           </div>
+          {!id && <DropMail />}
           <TextInput
             type="search"
             aria-label="Find by receiver or subject"

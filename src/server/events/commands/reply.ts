@@ -1,4 +1,11 @@
-import { parseReply, type ReplyMessage } from '../../../core/icalendar/parse.ts';
+import {
+  parseAnswer,
+  type AnswerMessage,
+  type CounterMessage,
+  type ReplyMessage,
+} from '../../../core/icalendar/parse.ts';
+import { nextOccurrence } from '../../../core/meetings/next.ts';
+import { decidePropose, type ProposeCommand } from '../../../core/meetings/propose.ts';
 import { decideReply, notInvited, type ReplyCommand } from '../../../core/meetings/reply.ts';
 import type { Decision } from '../../../core/meetings/decision.ts';
 import { isSeries, type Meeting } from '../../../core/meetings/meeting.ts';
@@ -6,7 +13,7 @@ import { Refusal } from '../../../core/refusal.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import { Levels } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
-import { transaction, type Transaction } from '../../db/transaction.ts';
+import { transaction, type Database, type Transaction } from '../../db/transaction.ts';
 import { findByAddress } from '../../participants/index.ts';
 import type { Platform } from '../../platform.ts';
 import { lockVisibleMeeting } from '../read/visible.ts';
@@ -68,53 +75,107 @@ export async function answerAs(
   await carryOut(tx, platform, { kind: 'system' }, meeting, decide(meeting));
 }
 
+/** Who sent something back, as far as the road on which it came proves it. */
+export interface ProvenSender {
+  /** The attendee whose letter was answered; null where nothing says so. */
+  attendeeId: number | null;
+}
+
 /**
- * Counts a REPLY that came back by mail (RFC 5546 section 3.2.3): each answer in it, all or none.
+ * Counts what somebody invited sent back by mail: a REPLY (RFC 5546 section 3.2.3), each answer in it,
+ * all or none, or a COUNTER (section 3.2.7), which asks for another time.
  * @param calendar the text/calendar part
+ * @param sender where it is proven, it answers for nobody else
+ * @param within the transaction that it is a part of; else it has its own
+ * @returns the attendee it was from, and their meeting
  * @throws Refusal saying why it cannot be counted
  */
-export async function receiveReply(platform: Platform, calendar: string): Promise<void> {
-  const answers = readReply(calendar);
-  await transaction(platform.pool, async (tx) => {
+export async function receiveAnswer(
+  platform: Platform,
+  calendar: string,
+  sender: ProvenSender | null = null,
+  within?: Transaction,
+): Promise<{ eventId: string; attendeeId: number }> {
+  const message = readAnswer(calendar);
+  const parts = message.method === 'REPLY' ? message.answers : [message.counter];
+  const count = async (tx: Transaction) => {
     const ids = await findByUid(
       tx,
-      answers.map((one) => one.uid),
+      parts.map((one) => one.uid),
     );
-    for (const answer of answers) await receiveAnswer(tx, platform, ids.get(answer.uid), answer);
-  });
-}
-
-async function receiveAnswer(
-  tx: Transaction,
-  platform: Platform,
-  id: string | undefined,
-  answer: ReplyMessage,
-): Promise<void> {
-  const meeting = id === undefined ? null : await lockMeeting(tx, id);
-  if (!meeting) {
-    throw new Refusal('unknown-meeting', 'The answer is for a meeting not known here.');
-  }
-  const attendee = await findByAddress(tx, meeting.id, answer.email);
-  if (attendee === null) throw notInvited();
-  const now = platform.clock.now();
-  const command: ReplyCommand = {
-    reply: answer.reply,
-    note: answer.comment,
-    occurrence: isSeries(meeting) ? (answer.occurrence?.(meeting.timing.zone) ?? null) : null,
-    stamp: answer.stamp ?? now,
-    sequence: answer.sequence,
+    let from = { eventId: '', attendeeId: 0 };
+    for (const part of parts) {
+      const id = ids.get(part.uid);
+      const meeting = id === undefined ? null : await lockMeeting(tx, id);
+      if (!meeting)
+        throw new Refusal('unknown-meeting', 'The answer is for a meeting not known here.');
+      const attendeeId = await findByAddress(tx, meeting.id, part.email);
+      if (attendeeId === null) throw notInvited();
+      if (sender && sender.attendeeId !== attendeeId)
+        throw new Refusal('not-theirs', `It answers for ${part.email}, whose letter this was not.`);
+      const now = platform.clock.now();
+      const decision =
+        'reply' in part
+          ? decideReply(meeting, attendeeId, commandOf(part, meeting, now), now)
+          : decidePropose(meeting, attendeeId, timesOf(part, meeting, now), now);
+      await carryOut(tx, platform, { kind: 'system' }, meeting, decision);
+      from = { eventId: meeting.id, attendeeId };
+    }
+    return from;
   };
-  const decision = decideReply(meeting, attendee, command, now);
-  await carryOut(tx, platform, { kind: 'system' }, meeting, decision);
+  return within ? count(within) : transaction(platform.pool, count);
 }
 
-function readReply(calendar: string): ReplyMessage[] {
+/**
+ * Which meeting an answer is about, and who of those invited it names.
+ * @returns null where it is none that can be read, or of a meeting not known here
+ */
+export async function meetingAnswered(
+  db: Database,
+  calendar: string,
+): Promise<{ eventId: string; attendeeId: number | null } | null> {
+  let message: AnswerMessage;
   try {
-    return parseReply(calendar);
+    message = parseAnswer(calendar);
+  } catch {
+    return null;
+  }
+  const part = message.method === 'REPLY' ? message.answers[0]! : message.counter;
+  const eventId = (await findByUid(db, [part.uid])).get(part.uid);
+  if (eventId === undefined) return null;
+  return { eventId, attendeeId: await findByAddress(db, eventId, part.email) };
+}
+
+/** Which date of a series is meant; null for all of it, or for what happens once. */
+const dateOf = ({ occurrence }: Pick<ReplyMessage, 'occurrence'>, meeting: Meeting) =>
+  isSeries(meeting) ? (occurrence?.(meeting.timing.zone) ?? null) : null;
+
+/** What they say, and who says it in their stead. */
+const noteOf = ({ comment, sentBy }: Pick<ReplyMessage, 'comment' | 'sentBy'>): string =>
+  [comment, sentBy && `(answered by ${sentBy})`].filter(Boolean).join(' ');
+
+const commandOf = (answer: ReplyMessage, meeting: Meeting, now: number): ReplyCommand => ({
+  reply: answer.reply,
+  note: noteOf(answer),
+  occurrence: dateOf(answer, meeting),
+  stamp: answer.stamp ?? now,
+  sequence: answer.sequence,
+});
+
+const timesOf = (counter: CounterMessage, meeting: Meeting, now: number): ProposeCommand => ({
+  // Of a series its next date is meant where none is named.
+  occurrence: dateOf(counter, meeting) ?? nextOccurrence(meeting, now),
+  times: [{ start: counter.start, end: counter.end }],
+  note: noteOf(counter),
+});
+
+function readAnswer(calendar: string): AnswerMessage {
+  try {
+    return parseAnswer(calendar);
   } catch (error) {
     const why = error instanceof Error ? error.message : 'It cannot be read.';
     throw new Refusal('not-a-reply', why, {
-      fields: [{ field: 'calendar', message: 'must be an iTIP REPLY' }],
+      fields: [{ field: 'calendar', message: 'must be an iTIP REPLY or COUNTER' }],
     });
   }
 }

@@ -1,0 +1,78 @@
+import type { AddressInfo } from 'node:net';
+import { SMTPServer } from 'smtp-server';
+import { guestKey, readAnswerAddress } from '../participants/index.ts';
+import type { Platform } from '../platform.ts';
+import { MOST_BYTES, receiveMail } from './receive.ts';
+
+/** Only a mail server of this machine hands mail over. */
+const HOST = '127.0.0.1';
+const MOST_CLIENTS = 20;
+const SILENT_MS = 30_000;
+
+export interface MailListener {
+  port: number;
+  end(): Promise<void>;
+}
+
+const refusal = (code: number, sentence: string) =>
+  Object.assign(new Error(sentence), { responseCode: code });
+
+/**
+ * Listens for mail that a mail server hands over (LMTP, RFC 2033), on loopback. Addresses that are no
+ * letter's are refused at once; a mail that cannot be taken just now is to be handed over again.
+ * @param port 0 takes a free one
+ */
+export async function startListener(platform: Platform, port: number): Promise<MailListener> {
+  const server = new SMTPServer({
+    lmtp: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    disableReverseLookup: true,
+    size: MOST_BYTES,
+    maxClients: MOST_CLIENTS,
+    socketTimeout: SILENT_MS,
+    closeTimeout: 5_000,
+    onRcptTo({ address }, _session, done) {
+      guestKey(platform.pool).then(
+        (key) =>
+          done(
+            readAnswerAddress(key, address) === null
+              ? refusal(550, 'No letter is answered at this address.')
+              : null,
+          ),
+        () => done(refusal(451, 'Marmot cannot get at its data right now; try again later.')),
+      );
+    },
+    onData(stream, session, done) {
+      const parts: Buffer[] = [];
+      let size = 0;
+      stream.on('data', (part: Buffer) => {
+        size += part.length;
+        // What is too large is read to its end and dropped.
+        if (size <= MOST_BYTES) parts.push(part);
+      });
+      stream.on('end', () => {
+        if (size > MOST_BYTES || stream.sizeExceeded)
+          return done(refusal(552, 'A mail may be at most 2 MB large.'));
+        const source = Buffer.concat(parts);
+        Promise.all(
+          session.envelope.rcptTo.map(({ address }) => receiveMail(platform, source, address)),
+        ).then(
+          () => done(null, 'taken'),
+          (error: unknown) => {
+            platform.log.warn({ error }, 'a mail could not be taken');
+            done(refusal(451, 'It could not be taken just now; try again later.'));
+          },
+        );
+      });
+    },
+  });
+  server.on('error', (error: Error) => platform.log.warn({ error }, 'handing over mail failed'));
+  await new Promise<void>((resolve, reject) => {
+    server.server.once('error', reject);
+    server.listen(port, HOST, resolve);
+  });
+  return {
+    port: (server.server.address() as AddressInfo).port,
+    end: () => new Promise((resolve) => server.close(() => resolve())),
+  };
+}

@@ -1,0 +1,87 @@
+import type { AsideMail } from '../../contract/incoming.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+export interface IncomingMail {
+  messageId: string;
+  sender: string;
+  subject: string;
+  words: string;
+  calendar: string | null;
+  state: 'counted' | 'automatic' | 'bounced' | 'aside';
+  reason: string;
+  eventId: string | null;
+  attendeeId: number | null;
+}
+
+/** Whether a mail came before. */
+export async function isKnown(db: Database, messageId: string): Promise<boolean> {
+  const { rowCount } = await db.query('select 1 from incoming_mail where message_id = $1', [
+    messageId,
+  ]);
+  return rowCount === 1;
+}
+
+/** Keeps a mail with what was made of it; one that comes twice, once. */
+export async function keepMail(db: Database, mail: IncomingMail, now: number): Promise<void> {
+  await db.query(
+    `insert into incoming_mail (received_at, message_id, sender, subject, words, calendar, state,
+                                reason, event_id, attendee_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (message_id) do nothing`,
+    [
+      new Date(now),
+      mail.messageId,
+      mail.sender,
+      mail.subject,
+      mail.words,
+      mail.calendar,
+      mail.state,
+      mail.reason,
+      mail.eventId,
+      mail.attendeeId,
+    ],
+  );
+}
+
+/** Marks the last letter to somebody as one that did not reach them. */
+export async function markBounced(
+  tx: Transaction,
+  attendeeId: number,
+  failure: string,
+  now: number,
+): Promise<void> {
+  await tx.query(
+    `update mail set failed_at = $3, failure = $2
+     where id = (select id from mail where attendee_id = $1 and sent_at is not null
+                 order by created_at desc, id limit 1)`,
+    [attendeeId, failure.slice(0, 500), new Date(now)],
+  );
+}
+
+/** Mails about a meeting that were put aside, the latest first. */
+export async function readAside(db: Database, eventId: string): Promise<AsideMail[]> {
+  const { rows } = await db.query<AsideMail>(
+    `select id, received_at as "receivedAt", sender, subject, words, reason,
+            calendar is not null as "canCount"
+     from incoming_mail where event_id = $1 and state = 'aside'
+     order by received_at desc, id limit 50`,
+    [eventId],
+  );
+  return rows;
+}
+
+/** A mail that is put aside, held until the transaction ends; null where there is none. */
+export async function lockAside(
+  tx: Transaction,
+  id: string,
+): Promise<{ eventId: string; calendar: string | null } | null> {
+  const { rows } = await tx.query<{ eventId: string; calendar: string | null }>(
+    `select event_id as "eventId", calendar from incoming_mail
+     where id = $1 and state = 'aside' and event_id is not null for update`,
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+export async function settle(tx: Transaction, id: string): Promise<void> {
+  await tx.query(`update incoming_mail set state = 'settled' where id = $1`, [id]);
+}
