@@ -1,5 +1,6 @@
 import { forgetFiles } from './attachments/index.ts';
 import { forgetKeys } from './http/index.ts';
+import { forgetIncoming } from './incoming/index.ts';
 import type { JobDefinition } from './jobs/index.ts';
 import { forgetDevices, forgetSessions } from './session/index.ts';
 
@@ -15,5 +16,6 @@ export const housekeepingJob: JobDefinition = {
     await forgetSessions(platform.pool, platform.clock.now());
     await forgetDevices(platform.pool, platform.clock.now());
     await forgetFiles(platform.pool);
+    await forgetIncoming(platform.pool, platform.clock.now());
   },
 };

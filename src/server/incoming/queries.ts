@@ -57,6 +57,14 @@ export async function markBounced(
   );
 }
 
+/** Forgets mails of long ago, what was made of them being kept elsewhere. */
+export async function forgetIncoming(db: Database, now: number): Promise<void> {
+  await db.query(
+    `delete from incoming_mail where received_at < $1::timestamptz - interval '180 days'`,
+    [new Date(now)],
+  );
+}
+
 /** Mails about a meeting that were put aside, the latest first. */
 export async function readAside(db: Database, eventId: string): Promise<AsideMail[]> {
   const { rows } = await db.query<AsideMail>(

@@ -64,7 +64,7 @@ export async function receiveMail(
     );
     if (about) announce(tx, [subjectOf('meeting', about.eventId)]);
   });
-  return outcome;
+  return { state: outcome.state, reason: outcome.reason };
 }
 
 /** A calendar file by itself is taken as a mail of nothing else. */

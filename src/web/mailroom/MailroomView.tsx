@@ -49,16 +49,18 @@ export function MailroomView() {
               demonstration can read it.
             </p>
           </div>
-          {!id && <DropMail />}
-          <TextInput
-            type="search"
-            aria-label="Find by receiver or subject"
-            placeholder="Receiver or subject"
-            className={id ? 'w-full' : 'mb-2 w-72 max-w-full'}
-            maxLength={254}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-          />
+          <div className={id ? '' : 'flex flex-wrap gap-x-3'}>
+            {!id && <DropMail />}
+            <TextInput
+              type="search"
+              aria-label="Find by receiver or subject"
+              placeholder="Receiver or subject"
+              className={id ? 'w-full' : 'mb-2 w-72 max-w-full'}
+              maxLength={254}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+          </div>
         </div>
         {query.isPending && <Outline what="the mail" rows={8} />}
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}

@@ -119,7 +119,7 @@ function OneReminder({
           Dismiss
         </Button>
         <Select<Until | null>
-          look="chip"
+          look="word"
           question={`Remind me of ${title} again`}
           value={null}
           onChange={(until) => until !== null && snooze(until)}
