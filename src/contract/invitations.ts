@@ -79,6 +79,20 @@ export interface DaysAround {
   total: number;
 }
 
+/** What happened about the answers to a meeting, the latest first. */
+export interface AnswerHistory {
+  entries: {
+    at: number;
+    attendeeId: number;
+    name: string;
+    what: 'invited' | 'replied' | 'nudged' | 'proposed' | 'proposal-declined';
+    /** What was answered. */
+    reply: Reply | null;
+    /** The date of a series that it was about; null for all of it. */
+    occurrence: string | null;
+  }[];
+}
+
 export const daysQuery = z.strictObject({
   zone,
   /** The first day. */

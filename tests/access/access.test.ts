@@ -189,6 +189,7 @@ const REFUSED: Record<string, string> = {
   'POST /api/events/:id/proposals/decline': 'not-asked-for',
   'GET /api/replies/:id/times': 'let in',
   'GET /api/replies/:id/aside': 'let in',
+  'GET /api/replies/:id/history': 'let in',
 };
 
 describe.each(VISIBILITIES)('a %s event', (visibility) => {

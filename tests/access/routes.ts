@@ -85,6 +85,7 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/invitations/:id/days': 'reads event',
   'PUT /api/invitations/:id/proposals': 'answers event',
   'GET /api/replies': 'own',
+  'GET /api/replies/:id/history': 'changes event',
   'GET /api/replies/:id/times': 'changes event',
   'POST /api/replies/:id/times': 'changes event',
   // The Mailroom is a stand-in: in the demonstration everybody reads all of it, elsewhere their own.

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
 import type { EventDetail } from '../../contract/events.ts';
 import type { GuestInvitation } from '../../contract/guest.ts';
-import type { DaysAround, OtherTimes } from '../../contract/invitations.ts';
+import type { AnswerHistory, DaysAround, OtherTimes } from '../../contract/invitations.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -220,5 +220,26 @@ describe('somebody outside', () => {
       times: [],
     });
     expect(gone.body.proposals).toEqual([]);
+  });
+});
+
+describe('the history of answers', () => {
+  it('holds each answer, also those that were changed, for whoever organizes it', async () => {
+    const event = await asked(28, { resources: [] });
+    const leila = await server.as('leila.haddad');
+    const reply = (answer: string) =>
+      leila.post(`/api/invitations/${event.id}/reply`, { reply: answer });
+    await reply('tentative');
+    await reply('accepted');
+    await leila.request('PUT', `/api/invitations/${event.id}/proposals`, { times: [span(29, 9)] });
+    const ines = await server.as('ines.aldabe');
+    await ines.post(`/api/events/${event.id}/nudge`, { attendees: 'all' });
+    const path = `/api/replies/${event.id}/history`;
+    const { entries } = (await ines.get<AnswerHistory>(path)).body;
+    const of = (name: string) =>
+      entries.filter((one) => one.name === name).map(({ what, reply: said }) => said ?? what);
+    expect(of('Leila Haddad')).toEqual(['proposed', 'accepted', 'tentative', 'invited']);
+    expect(of('Hal Teague')).toEqual(['nudged', 'invited']);
+    expect((await leila.get(path)).status).toBe(403);
   });
 });

@@ -1,5 +1,6 @@
 import { SILENT_AFTER, SOON } from '../../core/meetings/attention.ts';
 import type {
+  AnswerHistory,
   DatesFit,
   MeetingReplies,
   NewAnswer,
@@ -253,6 +254,32 @@ export async function countOrganized(
     [personId, new Date(now)],
   );
   return rows[0]!;
+}
+
+/** So much of what happened is told of a meeting. */
+const MOST_HISTORY = 300;
+
+/** What happened about the answers to a meeting, the latest first, by those who are still asked. */
+export async function readHistory(
+  db: Database,
+  eventId: string,
+): Promise<AnswerHistory['entries']> {
+  const { rows } = await db.query<AnswerHistory['entries'][number]>(
+    `select fact.at, participant.id as "attendeeId", participant.name, fact.kind as what,
+            fact.details->>'reply' as reply, fact.occurrence
+     from fact
+     join participant on participant.event_id = fact.event_id and participant.role <> 'organizer'
+     where fact.event_id = $1
+       and (fact.kind in ('replied', 'proposed', 'proposal-declined')
+              and participant.id = (fact.details->>'attendee')::bigint
+            or fact.kind = 'nudged' and fact.details->'attendees' @> to_jsonb(participant.id)
+            or fact.kind = 'invited'
+              and (fact.details->'to' is null
+                   or fact.details->'to' ? coalesce(participant.person_id::text, lower(participant.email))))
+     order by fact.at desc, fact.id desc, participant.name limit ${MOST_HISTORY}`,
+    [eventId],
+  );
+  return rows;
 }
 
 /**

@@ -4,11 +4,12 @@ import {
   daysQuery,
   repliesQuery,
   replyRequest,
+  type AnswerHistory,
   type News,
   type RepliesList,
 } from '../../contract/invitations.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { proposeTo, readDetail, replyTo } from '../events/index.ts';
+import { changeableMeeting, proposeTo, readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { daysAround, exceptOf } from './daysAround.ts';
@@ -17,6 +18,7 @@ import {
   countOrganized,
   readAnswers,
   readOrganized,
+  readHistory,
   readProposals,
   readWaiting,
 } from './queries.ts';
@@ -82,6 +84,13 @@ export function invitationsRoutes(platform: Platform): Router {
       const at = occurrence ?? undefined;
       return { status: 200, body: await readDetail(tx, actor, id, { at, now: clock.now() }) };
     });
+  });
+
+  router.get('/replies/:id/history', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { id } = read(eventPath, ctx.params);
+    await changeableMeeting(pool, actor, id, 'organizer');
+    ctx.body = { entries: await readHistory(pool, id) } satisfies AnswerHistory;
   });
 
   router.get('/replies/:id/times', async (ctx) => {

@@ -125,15 +125,15 @@ export function InvitationView() {
               send={(reply, note) => answer.mutateAsync({ reply, note })}
             />
           )}
-          {!mine && event.status === 'confirmed' && !event.allDay && event.end > now && (
-            <AnotherTimeFor event={event} />
-          )}
           {mine && <Organizing event={event} />}
           {message && (
             <blockquote className="border-l-[3px] border-gentian pl-3 whitespace-pre-line">
               {message}
               <footer className="mt-0.5 text-xs text-ink-2">{event.organizer.name}</footer>
             </blockquote>
+          )}
+          {!mine && event.status === 'confirmed' && !event.allDay && event.end > now && (
+            <AnotherTimeFor event={event} />
           )}
           <Facts event={event} />
         </section>

@@ -13,6 +13,7 @@ import { tellUser } from '../design/notices.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnswersInTime } from './AnswersInTime.tsx';
 import { lengthWords } from './attentionWords.ts';
+import { EveryAnswer } from './EveryAnswer.tsx';
 import { AnswersAside } from './AnswersAside.tsx';
 import { OtherTimesAsked } from './OtherTimesAsked.tsx';
 import { StandIns } from './StandIns.tsx';
@@ -140,6 +141,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
       {meeting.aside > 0 && <AnswersAside meetingId={meeting.id} />}
       {meeting.replies.some((one) => one.proposals > 0) && <OtherTimesAsked meeting={meeting} />}
       <AnswersInTime meeting={meeting} />
+      <EveryAnswer meetingId={meeting.id} />
     </article>
   );
 }

@@ -151,7 +151,7 @@ function DayOfRidge({
             slice={{
               people: counts,
               required: counts,
-              places: [],
+              places: counts.map(() => 0),
               totals: { people: total, required: total, places: 0 },
             }}
           />
