@@ -247,21 +247,31 @@ export const undoEventRequest = z.strictObject({
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
 
+/** Attendees by their own numbers, or all who are meant. */
+const someAttendees = z.union(
+  [
+    z.literal('all'),
+    z
+      .array(z.int().positive())
+      .min(1, 'must name somebody')
+      .max(500, 'may name at most 500 people'),
+  ],
+  { error: 'must be "all" or a list of the numbers of attendees' },
+);
+
 export const nudgeRequest = z.strictObject({
-  /** Attendees' own numbers, or all who have not answered and were not reminded within a day. */
-  attendees: z.union(
-    [
-      z.literal('all'),
-      z
-        .array(z.int().positive())
-        .min(1, 'must name somebody')
-        .max(500, 'may name at most 500 people'),
-    ],
-    { error: 'must be "all" or a list of the numbers of attendees' },
-  ),
+  /** "all" are those who have not answered and were not reminded within a day. */
+  attendees: someAttendees,
   message: message.default(''),
 });
 export type NudgeRequest = z.input<typeof nudgeRequest>;
+
+/** Sends the invitation once more to those named, or to all. */
+export const resendRequest = z.strictObject({
+  attendees: someAttendees,
+  message: message.default(''),
+});
+export type ResendRequest = z.input<typeof resendRequest>;
 
 export const inviteRequest = z.strictObject({
   attendees: invitees.min(1, 'must name somebody'),

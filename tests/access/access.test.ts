@@ -34,6 +34,7 @@ function probe(client: Client, route: string, id: string): Promise<Answer<unknow
     '/reply': { reply: 'accepted' },
     // Nobody has this number.
     '/nudge': { attendees: [2_000_000_000] },
+    '/resend': { attendees: [2_000_000_000] },
     // Who is asked already.
     '/invite': { attendees: [{ personId: ids.guest, role: 'required' }] },
     '/proposals': { times: [] },
@@ -185,6 +186,7 @@ describe('every route', () => {
 /** How a probe of whoever may change the event ends, where it is not for its old version. */
 const REFUSED: Record<string, string> = {
   'POST /api/events/:id/nudge': 'invalid-request',
+  'POST /api/events/:id/resend': 'invalid-request',
   'POST /api/events/:id/invite': 'asked-already',
   'POST /api/events/:id/proposals/decline': 'not-asked-for',
   'GET /api/replies/:id/times': 'let in',

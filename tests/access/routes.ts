@@ -50,6 +50,7 @@ export const ROUTES: Record<string, Kind> = {
   'POST /api/events/:id/restore': 'changes event',
   'POST /api/events/:id/undo': 'changes event',
   'POST /api/events/:id/nudge': 'changes event',
+  'POST /api/events/:id/resend': 'changes event',
   'POST /api/events/:id/invite': 'changes event',
   'POST /api/events/:id/proposals/decline': 'changes event',
   'POST /api/events/:id/attachments': 'changes event',

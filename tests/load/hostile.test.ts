@@ -69,6 +69,7 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
   'POST /api/events/:id/nudge': { body: events.nudgeRequest },
+  'POST /api/events/:id/resend': { body: events.resendRequest },
   'POST /api/events/:id/invite': { body: events.inviteRequest },
   'POST /api/events/:id/proposals/decline': { body: events.declineProposalRequest },
   'GET /api/calendar': { query: calendar.calendarQuery },

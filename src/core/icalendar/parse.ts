@@ -32,7 +32,10 @@ export interface CounterMessage extends Omit<ReplyMessage, 'reply'> {
 
 /** What somebody who is invited sends back. */
 export type AnswerMessage =
-  { method: 'REPLY'; answers: ReplyMessage[] } | { method: 'COUNTER'; counter: CounterMessage };
+  | { method: 'REPLY'; answers: ReplyMessage[] }
+  | { method: 'COUNTER'; counter: CounterMessage }
+  /** They lost the invitation, and ask for it once more (section 3.2.6). */
+  | { method: 'REFRESH'; refresh: Omit<ReplyMessage, 'reply'> };
 
 const REPLIES: Record<string, ReplyMessage['reply']> = {
   ACCEPTED: 'accepted',
@@ -64,12 +67,18 @@ export function parseReply(text: string): ReplyMessage[] {
 }
 
 /**
- * Reads what somebody who is invited sends back: a REPLY, or a COUNTER that asks for another time.
+ * Reads what somebody who is invited sends back: a REPLY, a COUNTER that asks for another time, or a
+ * REFRESH that asks for the invitation once more.
  * @throws Error with a sentence when it is neither, or asks for no time
  */
 export function parseAnswer(text: string): AnswerMessage {
   const [calendar] = readCalendars(text);
   const method = String(calendar?.getFirstPropertyValue('method') ?? '').toUpperCase();
+  if (calendar && method === 'REFRESH') {
+    const [event] = calendar.getAllSubcomponents('vevent');
+    if (!event) throw new Error('The REFRESH names no event.');
+    return { method: 'REFRESH', refresh: senderOf(event, calendar) };
+  }
   if (!calendar || method !== 'COUNTER') return { method: 'REPLY', answers: parseReply(text) };
   const events = calendar.getAllSubcomponents('vevent');
   if (events.length !== 1) throw new Error('A COUNTER asks for another time of exactly one event.');

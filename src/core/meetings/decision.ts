@@ -16,6 +16,7 @@ export type FactKind =
   | 'restored'
   | 'replied'
   | 'nudged'
+  | 'resent'
   | 'proposed'
   | 'proposal-declined'
   | 'attached'

@@ -10,6 +10,7 @@ import {
   inviteRequest,
   myPartRequest,
   nudgeRequest,
+  resendRequest,
   restoreEventRequest,
   undoEventRequest,
 } from '../../contract/events.ts';
@@ -26,6 +27,7 @@ import { nudge } from './commands/nudge.ts';
 import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
+import { resend } from './commands/resend.ts';
 import { restoreEvent } from './commands/restore.ts';
 import { undoChange } from './commands/undo.ts';
 import { detailFor, readDetail, visibleMeeting } from './read/visible.ts';
@@ -108,6 +110,14 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(nudgeRequest, ctx);
     await act(ctx, platform, async (tx, actor) =>
       answer(tx, actor, await nudge(tx, platform, actor, id, request)),
+    );
+  });
+
+  router.post('/:id/resend', async (ctx) => {
+    const id = eventId(ctx);
+    const request = readBody(resendRequest, ctx);
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await resend(tx, platform, actor, id, request)),
     );
   });
 

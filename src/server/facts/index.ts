@@ -1,2 +1,2 @@
 /** What happened: written once, in the transaction in which it happened. */
-export { recordFacts, type Revised } from './queries.ts';
+export { countFacts, recordFacts, type Revised } from './queries.ts';

@@ -1,7 +1,7 @@
-import type { Fact } from '../../core/meetings/decision.ts';
+import type { Fact, FactKind } from '../../core/meetings/decision.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import type { Revision } from '../../core/meetings/undo.ts';
-import type { Transaction } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
 import { noticesOf, CHANNEL } from '../live/index.ts';
 
 /** A change that can be taken back. */
@@ -60,4 +60,18 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
      select pg_notify($4, notice) from unnest($5::text[]) as notice`,
     [new Date(now), actorId, JSON.stringify(rows), CHANNEL, noticesOf(subjects)],
   );
+}
+
+/** How often something of a kind happened to a meeting since an instant. */
+export async function countFacts(
+  db: Database,
+  eventId: string,
+  kind: FactKind,
+  since: number,
+): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    'select count(*) from fact where event_id = $1 and kind = $2 and at > $3',
+    [eventId, kind, new Date(since)],
+  );
+  return Number(rows[0]!.count);
 }

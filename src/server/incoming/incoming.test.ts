@@ -147,6 +147,30 @@ describe('mail that comes back', () => {
     });
   });
 
+  it('asks for the invitation once more, and gets it, but not for ever', async () => {
+    const { event, letterTo } = await asked('Reef survey eight');
+    const { to, calendar } = await letterTo(GUEST);
+    const refresh = answerTo(calendar).replace('METHOD:REPLY', 'METHOD:REFRESH');
+    await handOver({ to, calendar: refresh });
+    const letters = async () =>
+      (
+        await server.sql<{ body: string }>(
+          `select body_text as body from mail where event_id = $1 and recipient_email = $2
+             and occasion = 'resent'`,
+          [event.id, GUEST],
+        )
+      ).map((one) => one.body);
+    expect(await letters()).toHaveLength(1);
+    expect((await letters())[0]).toContain('once more');
+    const ines = await server.as('ines.aldabe');
+    const resend = () => ines.post(`/api/events/${event.id}/resend`, { attendees: 'all' });
+    for (let k = 0; k < 9; k++) expect((await resend()).status).toBe(200);
+    expect((await resend()).status).toBe(429);
+    await handOver({ to, calendar: refresh });
+    expect(await letters()).toHaveLength(10);
+    expect((await asideOf(event.id))[0]!.reason).toContain('at most 10 times');
+  });
+
   it('that is doubtful is put aside with the reason, and counted by hand', async () => {
     const { event, letterTo } = await asked('Reef survey three');
     const [leila, guest] = [await letterTo('leila.haddad@ternrock.example'), await letterTo(GUEST)];

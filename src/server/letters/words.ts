@@ -27,6 +27,7 @@ export type Occasion = Extract<
   | 'cancelled'
   | 'restored'
   | 'nudged'
+  | 'resent'
   | 'proposal-declined'
 >;
 
@@ -40,6 +41,7 @@ const SUBJECT: Record<Occasion, string> = {
   cancelled: 'Cancelled',
   restored: 'On again',
   nudged: 'Please answer',
+  resent: 'Invitation',
   'proposal-declined': 'Stays at its time',
 };
 
@@ -49,6 +51,7 @@ const OPENING: Record<Occasion, (who: string) => string> = {
   changed: (who) => `${who} changed a meeting you are invited to.`,
   moved: (who) => `${who} moved a meeting you are invited to. Please answer again.`,
   cancelled: (who) => `${who} cancelled a meeting you were invited to.`,
+  resent: (who) => `${who} sends you this invitation once more.`,
   nudged: (who) => `${who} waits for your answer to this invitation.`,
   restored: (who) => `${who} took back the cancellation of this meeting.`,
   'proposal-declined': (who) => `${who} cannot take the other time you asked for.`,

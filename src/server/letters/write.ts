@@ -139,6 +139,7 @@ const METHOD: Record<Occasion, Method> = {
   cancelled: 'CANCEL',
   restored: 'REQUEST',
   nudged: 'REQUEST',
+  resent: 'REQUEST',
   'proposal-declined': 'DECLINECOUNTER',
 };
 

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { EventDetail, NudgeRequest } from '../../contract/events.ts';
+import type { EventDetail, NudgeRequest, ResendRequest } from '../../contract/events.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
 import { isRested } from '../../core/meetings/nudge.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
@@ -84,7 +84,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
           remark={required > 0 ? `${requiredComing} of ${required} required` : ''}
         >
           {coming.map((one) => (
-            <Person key={one.attendeeId} one={one} remark={afterWords(one)}>
+            <Person key={one.attendeeId} meetingId={meeting.id} one={one} remark={afterWords(one)}>
               {one.reply === 'tentative' && 'perhaps'}
             </Person>
           ))}
@@ -93,6 +93,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
           {notComing.map((one) => (
             <Person
               key={one.attendeeId}
+              meetingId={meeting.id}
               one={one}
               remark={afterWords(one)}
               below={
@@ -112,6 +113,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
           {silent.map((one) => (
             <Person
               key={one.attendeeId}
+              meetingId={meeting.id}
               one={one}
               remark={
                 one.proposals > 0
@@ -191,12 +193,14 @@ function Column({
 }
 
 function Person({
+  meetingId,
   one,
   remark,
   act,
   below,
   children,
 }: {
+  meetingId: string;
   one: Asked;
   remark: string;
   act?: ReactNode;
@@ -204,6 +208,16 @@ function Person({
   below?: ReactNode;
   children?: ReactNode;
 }) {
+  const sendAgain = async () => {
+    try {
+      await sendApi('POST', `/events/${meetingId}/resend`, {
+        attendees: [one.attendeeId],
+      } satisfies ResendRequest);
+      tellUser(`The invitation to ${one.name} is sent again.`);
+    } catch (error) {
+      tellUser(errorText(error));
+    }
+  };
   return (
     <li className="grid grid-cols-[auto_minmax(0,1fr)_auto] items-baseline gap-x-2 py-1">
       <span className="translate-y-[5px] self-start -mt-1">
@@ -219,7 +233,18 @@ function Person({
         {one.automatic && (
           <span className="block text-xs text-ink-2">answered by itself: “{one.automatic}”</span>
         )}
-        {one.undelivered && <Undelivered reason={one.undelivered} />}
+        {one.undelivered && (
+          <>
+            <Undelivered reason={one.undelivered} />{' '}
+            <button
+              type="button"
+              className="reach text-xs font-semibold text-gentian hover:underline"
+              onClick={() => void sendAgain()}
+            >
+              send it again
+            </button>
+          </>
+        )}
       </span>
       <span className="flex items-baseline gap-2 text-xs text-ink-2">
         {remark}

@@ -6,6 +6,7 @@ import {
 } from '../../../core/icalendar/parse.ts';
 import { nextOccurrence } from '../../../core/meetings/next.ts';
 import { decidePropose, type ProposeCommand } from '../../../core/meetings/propose.ts';
+import { decideResend } from '../../../core/meetings/resend.ts';
 import { decideReply, notInvited, type ReplyCommand } from '../../../core/meetings/reply.ts';
 import type { Decision } from '../../../core/meetings/decision.ts';
 import { isSeries, type Meeting } from '../../../core/meetings/meeting.ts';
@@ -19,6 +20,7 @@ import type { Platform } from '../../platform.ts';
 import { lockVisibleMeeting } from '../read/visible.ts';
 import { findByUid, lockMeeting } from '../store/read.ts';
 import { carryOut, type Done } from './carryOut.ts';
+import { refuseTooOften } from './resend.ts';
 
 /**
  * Keeps my answer, or that of somebody for whom I act, and claims or frees time accordingly.
@@ -83,7 +85,8 @@ export interface ProvenSender {
 
 /**
  * Counts what somebody invited sent back by mail: a REPLY (RFC 5546 section 3.2.3), each answer in it,
- * all or none, or a COUNTER (section 3.2.7), which asks for another time.
+ * all or none, a COUNTER (section 3.2.7), which asks for another time, or a REFRESH (section 3.2.6),
+ * which is answered with the invitation once more.
  * @param calendar the text/calendar part
  * @param sender where it is proven, it answers for nobody else
  * @param within the transaction that it is a part of; else it has its own
@@ -97,7 +100,7 @@ export async function receiveAnswer(
   within?: Transaction,
 ): Promise<{ eventId: string; attendeeId: number }> {
   const message = readAnswer(calendar);
-  const parts = message.method === 'REPLY' ? message.answers : [message.counter];
+  const parts = partsOf(message);
   const count = async (tx: Transaction) => {
     const ids = await findByUid(
       tx,
@@ -114,10 +117,13 @@ export async function receiveAnswer(
       if (sender && sender.attendeeId !== attendeeId)
         throw new Refusal('not-theirs', `It answers for ${part.email}, whose letter this was not.`);
       const now = platform.clock.now();
+      if (message.method === 'REFRESH') await refuseTooOften(tx, meeting.id, now);
       const decision =
         'reply' in part
           ? decideReply(meeting, attendeeId, commandOf(part, meeting, now), now)
-          : decidePropose(meeting, attendeeId, timesOf(part, meeting, now), now);
+          : 'start' in part
+            ? decidePropose(meeting, attendeeId, timesOf(part, meeting, now), now)
+            : decideResend(meeting, { ids: [attendeeId], message: '' });
       await carryOut(tx, platform, { kind: 'system' }, meeting, decision);
       from = { eventId: meeting.id, attendeeId };
     }
@@ -140,11 +146,19 @@ export async function meetingAnswered(
   } catch {
     return null;
   }
-  const part = message.method === 'REPLY' ? message.answers[0]! : message.counter;
+  const part = partsOf(message)[0]!;
   const eventId = (await findByUid(db, [part.uid])).get(part.uid);
   if (eventId === undefined) return null;
   return { eventId, attendeeId: await findByAddress(db, eventId, part.email) };
 }
+
+/** What is answered, each by itself. */
+const partsOf = (
+  message: AnswerMessage,
+): (ReplyMessage | CounterMessage | Omit<ReplyMessage, 'reply'>)[] =>
+  message.method === 'REPLY'
+    ? message.answers
+    : [message.method === 'COUNTER' ? message.counter : message.refresh];
 
 /** Which date of a series is meant; null for all of it, or for what happens once. */
 const dateOf = ({ occurrence }: Pick<ReplyMessage, 'occurrence'>, meeting: Meeting) =>
