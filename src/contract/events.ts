@@ -1,4 +1,4 @@
-import { USUAL_RIGHTS, type InviteeRights, MOST_PROPOSALS } from '../core/meetings/rights.ts';
+import { USUAL_RIGHTS, type InviteeRights } from '../core/meetings/rights.ts';
 import { z } from 'zod';
 import { type Proposal } from '../core/meetings/meeting.ts';
 import { parseRule } from '../core/recurrence/rule.ts';
@@ -52,7 +52,7 @@ const repeats = z.strictObject({
 });
 export type Repeats = z.output<typeof repeats>;
 
-const recurrenceId = wallTime;
+export const recurrenceId = wallTime;
 
 /** What to do about a date of a series on which a resource is taken. */
 const dateChoice = z.discriminatedUnion(
@@ -111,7 +111,7 @@ const invitee = z.union(
 );
 export type Invitee = z.infer<typeof invitee>;
 
-const invitees = z
+export const invitees = z
   .array(invitee, { error: 'must be a list' })
   .max(500, 'may name at most 500 people');
 
@@ -137,7 +137,7 @@ const details = {
   }),
 };
 
-const message = text(2000);
+export const message = text(2000);
 
 const allowed = z.boolean({ error: 'must be true or false' });
 const inviteeRights = z.strictObject({
@@ -176,7 +176,7 @@ export const createEventRequest = z.strictObject({
 export type CreateEventRequest = z.input<typeof createEventRequest>;
 export type NewEvent = z.output<typeof createEventRequest>;
 
-const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
+export const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
 
 /** Of a change of people, those concerned are the added and the removed. */
 const told = z.enum(['everyone', 'concerned', 'nobody'], {
@@ -246,76 +246,6 @@ export const undoEventRequest = z.strictObject({
   tell: told.default('everyone'),
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
-
-/** Attendees by their own numbers, or all who are meant. */
-const someAttendees = z.union(
-  [
-    z.literal('all'),
-    z
-      .array(z.int().positive())
-      .min(1, 'must name somebody')
-      .max(500, 'may name at most 500 people'),
-  ],
-  { error: 'must be "all" or a list of the numbers of attendees' },
-);
-
-export const nudgeRequest = z.strictObject({
-  /** "all" are those who have not answered and were not reminded within a day. */
-  attendees: someAttendees,
-  message: message.default(''),
-});
-export type NudgeRequest = z.input<typeof nudgeRequest>;
-
-/** Sends the invitation once more to those named, or to all. */
-export const resendRequest = z.strictObject({
-  attendees: someAttendees,
-  message: message.default(''),
-});
-export type ResendRequest = z.input<typeof resendRequest>;
-
-export const inviteRequest = z.strictObject({
-  attendees: invitees.min(1, 'must name somebody'),
-  message: message.default(''),
-});
-export type InviteRequest = z.input<typeof inviteRequest>;
-
-/** Instants, epoch milliseconds. */
-const span = {
-  start: z.int('must be an instant in milliseconds'),
-  end: z.int('must be an instant in milliseconds'),
-};
-
-export const proposeRequest = z.strictObject({
-  /** The date of a series that is meant. */
-  occurrence: recurrenceId.optional(),
-  /** All the times that are asked for from now on, in place of those before; none takes them back. */
-  times: z
-    .array(z.strictObject(span), { error: 'must be a list of times' })
-    .max(MOST_PROPOSALS, `may name at most ${MOST_PROPOSALS} times`),
-  note: message.default(''),
-});
-export type ProposeRequest = z.input<typeof proposeRequest>;
-
-export const declineProposalRequest = z.strictObject({
-  /** The attendee's own number. */
-  attendeeId: z
-    .int('must be the number of an attendee')
-    .positive('must be the number of an attendee'),
-  occurrence: recurrenceId.optional(),
-  ...span,
-  message: message.default(''),
-});
-export type DeclineProposalRequest = z.input<typeof declineProposalRequest>;
-
-/** Moves a meeting to a time that was asked for, or to another; its places are exchanged where taken. */
-export const takeTimeRequest = z.strictObject({
-  version: versionRead,
-  occurrence: recurrenceId.optional(),
-  ...span,
-  tell: tell.default('everyone'),
-  message: message.default(''),
-});
-export type TakeTimeRequest = z.input<typeof takeTimeRequest>;
 
 export const myPartRequest = z.strictObject({
   categoryId: subjectId.nullable().optional(),

@@ -7,6 +7,7 @@ import {
   guestProposeRequest,
   guestReplyRequest,
 } from '../../src/contract/guest.ts';
+import * as asking from '../../src/contract/asking.ts';
 import * as availability from '../../src/contract/availability.ts';
 import * as calendar from '../../src/contract/calendar.ts';
 import { idInPath } from '../../src/contract/common.ts';
@@ -68,10 +69,10 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/cancel': { body: events.cancelEventRequest },
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
-  'POST /api/events/:id/nudge': { body: events.nudgeRequest },
-  'POST /api/events/:id/resend': { body: events.resendRequest },
-  'POST /api/events/:id/invite': { body: events.inviteRequest },
-  'POST /api/events/:id/proposals/decline': { body: events.declineProposalRequest },
+  'POST /api/events/:id/nudge': { body: asking.nudgeRequest },
+  'POST /api/events/:id/resend': { body: asking.resendRequest },
+  'POST /api/events/:id/invite': { body: asking.inviteRequest },
+  'POST /api/events/:id/proposals/decline': { body: asking.declineProposalRequest },
   'GET /api/calendar': { query: calendar.calendarQuery },
   'GET /api/calendar/fullness': { query: calendar.fullnessQuery },
   'GET /api/calendar/search': { query: calendar.searchCalendarQuery },
@@ -90,9 +91,9 @@ const READS: Record<string, Asked> = {
   'GET /api/guest/:token/days': { query: guestDaysQuery },
   'PUT /api/guest/:token/proposals': { body: guestProposeRequest },
   'GET /api/invitations/:id/days': { query: invitations.daysQuery },
-  'PUT /api/invitations/:id/proposals': { body: events.proposeRequest },
+  'PUT /api/invitations/:id/proposals': { body: asking.proposeRequest },
   'GET /api/replies/:id/times': { query: events.eventQuery },
-  'POST /api/replies/:id/times': { body: events.takeTimeRequest },
+  'POST /api/replies/:id/times': { body: asking.takeTimeRequest },
   'GET /api/replies': { query: invitations.repliesQuery },
   'GET /api/mailroom': { query: mailroom.mailroomQuery },
   'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },

@@ -1,16 +1,18 @@
 import Router from '@koa/router';
 import type { Context } from 'koa';
 import {
+  declineProposalRequest,
+  inviteRequest,
+  nudgeRequest,
+  resendRequest,
+} from '../../contract/asking.ts';
+import {
   cancelEventRequest,
   changeEventRequest,
   createEventRequest,
-  declineProposalRequest,
   eventPath,
   eventQuery,
-  inviteRequest,
   myPartRequest,
-  nudgeRequest,
-  resendRequest,
   restoreEventRequest,
   undoEventRequest,
 } from '../../contract/events.ts';

@@ -1,5 +1,6 @@
 import Router from '@koa/router';
-import { eventPath, eventQuery, proposeRequest, takeTimeRequest } from '../../contract/events.ts';
+import { proposeRequest, takeTimeRequest } from '../../contract/asking.ts';
+import { eventPath, eventQuery } from '../../contract/events.ts';
 import {
   daysQuery,
   repliesQuery,

@@ -1,4 +1,4 @@
-import type { TakeTimeRequest } from '../../contract/events.ts';
+import type { TakeTimeRequest } from '../../contract/asking.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { EventDetail, ProposeRequest } from '../../contract/events.ts';
+import type { ProposeRequest } from '../../contract/asking.ts';
+import type { EventDetail } from '../../contract/events.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import {
   formatHours,

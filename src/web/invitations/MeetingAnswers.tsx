@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { EventDetail, NudgeRequest, ResendRequest } from '../../contract/events.ts';
+import type { NudgeRequest, ResendRequest } from '../../contract/asking.ts';
+import type { EventDetail } from '../../contract/events.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
 import { isRested } from '../../core/meetings/nudge.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';

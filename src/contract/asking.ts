@@ -1,0 +1,75 @@
+/* Asking people, once more or as well, and other times that they ask for. */
+import { z } from 'zod';
+import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
+import { versionRead } from './common.ts';
+import { invitees, message, recurrenceId, tell } from './events.ts';
+
+/** Attendees by their own numbers, or all who are meant. */
+const someAttendees = z.union(
+  [
+    z.literal('all'),
+    z
+      .array(z.int().positive())
+      .min(1, 'must name somebody')
+      .max(500, 'may name at most 500 people'),
+  ],
+  { error: 'must be "all" or a list of the numbers of attendees' },
+);
+
+export const nudgeRequest = z.strictObject({
+  /** "all" are those who have not answered and were not reminded within a day. */
+  attendees: someAttendees,
+  message: message.default(''),
+});
+export type NudgeRequest = z.input<typeof nudgeRequest>;
+
+/** Sends the invitation once more to those named, or to all. */
+export const resendRequest = z.strictObject({
+  attendees: someAttendees,
+  message: message.default(''),
+});
+export type ResendRequest = z.input<typeof resendRequest>;
+
+export const inviteRequest = z.strictObject({
+  attendees: invitees.min(1, 'must name somebody'),
+  message: message.default(''),
+});
+export type InviteRequest = z.input<typeof inviteRequest>;
+
+/** Instants, epoch milliseconds. */
+const span = {
+  start: z.int('must be an instant in milliseconds'),
+  end: z.int('must be an instant in milliseconds'),
+};
+
+export const proposeRequest = z.strictObject({
+  /** The date of a series that is meant. */
+  occurrence: recurrenceId.optional(),
+  /** All the times that are asked for from now on, in place of those before; none takes them back. */
+  times: z
+    .array(z.strictObject(span), { error: 'must be a list of times' })
+    .max(MOST_PROPOSALS, `may name at most ${MOST_PROPOSALS} times`),
+  note: message.default(''),
+});
+export type ProposeRequest = z.input<typeof proposeRequest>;
+
+export const declineProposalRequest = z.strictObject({
+  /** The attendee's own number. */
+  attendeeId: z
+    .int('must be the number of an attendee')
+    .positive('must be the number of an attendee'),
+  occurrence: recurrenceId.optional(),
+  ...span,
+  message: message.default(''),
+});
+export type DeclineProposalRequest = z.input<typeof declineProposalRequest>;
+
+/** Moves a meeting to a time that was asked for, or to another; its places are exchanged where taken. */
+export const takeTimeRequest = z.strictObject({
+  version: versionRead,
+  occurrence: recurrenceId.optional(),
+  ...span,
+  tell: tell.default('everyone'),
+  message: message.default(''),
+});
+export type TakeTimeRequest = z.input<typeof takeTimeRequest>;
