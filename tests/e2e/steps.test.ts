@@ -44,6 +44,7 @@ test('answering keeps the note and what the answer is for through a reload and B
   // One date is looked at, the series is chosen, and a note is typed.
   const all = leila.getByRole('radio', { name: 'all dates of the series' });
   await all.click();
+  await expect(all).toBeChecked();
   const note = leila.getByLabel(/A note to Clara/);
   await note.fill('Glad to come');
   await leila.reload();
@@ -67,6 +68,7 @@ test('answering keeps the note and what the answer is for through a reload and B
 
   // Changed for one date, and looked at again.
   await leila.getByRole('radio', { name: /alone$/ }).click();
+  await expect(leila.getByRole('radio', { name: /alone$/ })).toBeChecked();
   await leila.reload();
   await leila.getByRole('button', { name: 'Decline', exact: true }).click();
   await expect(leila.getByText('Your answer: declined.', { exact: true })).toBeVisible();
