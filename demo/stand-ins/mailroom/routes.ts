@@ -10,7 +10,7 @@ import {
 } from '../../../src/contract/mailroom.ts';
 import { composeReply } from '../../../src/core/icalendar/reply.ts';
 import type { PersonActor } from '../../../src/server/actions/index.ts';
-import { MOST_BYTES, receiveMail } from '../../../src/server/incoming/index.ts';
+import { LIMITS, MOST_BYTES, receiveMail } from '../../../src/server/incoming/index.ts';
 import { Problem, read, readBody, requireActor } from '../../../src/server/http/index.ts';
 import type { Platform } from '../../../src/server/platform.ts';
 import { readEntries, readMessage, readsEverything } from './queries.ts';
@@ -89,7 +89,7 @@ export function mailroomRoutes(platform: Platform): Router {
   router.post('/drop', async (ctx) => {
     requireActor(ctx);
     const source = await rawBody(ctx.req);
-    const mail = await PostalMime.parse(source).catch(() => {
+    const mail = await PostalMime.parse(source, LIMITS).catch(() => {
       throw new Problem(400, 'not-a-mail', 'This is no mail and no calendar file.');
     });
     const recipients = [...(mail.to ?? []), ...(mail.cc ?? [])].map((one) => one.address ?? '');

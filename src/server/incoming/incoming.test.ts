@@ -197,10 +197,14 @@ describe('mail that comes back', () => {
 
   it('tells of automatic answers and of letters that did not arrive', async () => {
     const { event, letterTo } = await asked('Reef survey four');
-    const { to } = await letterTo(GUEST);
+    const { to, calendar } = await letterTo(GUEST);
     await handOver({ to, text: 'I am at sea.', headers: { 'Auto-Submitted': 'auto-replied' } });
     expect((await guestOf(event.id)).reply).toBe('needs-action');
     expect(await asideOf(event.id)).toEqual([]);
+    // A program that answers with a calendar part says so too, and is counted.
+    const generated = { 'Auto-Submitted': 'auto-generated' };
+    await handOver({ to, calendar: answerTo(calendar), headers: generated });
+    expect((await guestOf(event.id)).reply).toBe('accepted');
     const report = [
       'From: MAILER-DAEMON@drones.example',
       `To: ${to}`,
@@ -230,6 +234,7 @@ describe('mail that comes back', () => {
     expect(states).toEqual([
       { state: 'automatic', reason: 'I am at sea.' },
       { state: 'bounced', reason: '550 no such mailbox here' },
+      { state: 'counted', reason: '' },
     ]);
   });
 

@@ -13,7 +13,7 @@ import { isKnown, keepMail, markBounced, type IncomingMail } from './queries.ts'
 export const MOST_BYTES = 2 * 1024 * 1024;
 const MOST_WORDS = 4_000;
 /** How deep parts may lie in parts, and how long the headers may be. */
-const LIMITS = { maxNestingDepth: 12, maxHeadersSize: 256 * 1024 };
+export const LIMITS = { maxNestingDepth: 12, maxHeadersSize: 256 * 1024 };
 
 /** What becomes of a mail, and what is said of it. */
 type Outcome = Pick<IncomingMail, 'state' | 'reason'> & {
@@ -85,7 +85,8 @@ async function judge(
 ): Promise<Outcome> {
   const aside = (reason: string): Outcome => ({ state: 'aside', reason, from: null });
   if (isBounce(mail)) return { state: 'bounced', reason: bounceReason(mail), from: null };
-  if (isAutomatic(mail))
+  // Programs that answer with a calendar part say that they are programs, and are counted.
+  if (isAutomatic(mail) && !isAnswer(calendar))
     return { state: 'automatic', reason: wordsOf(mail).slice(0, 300), from: null };
   if (attendeeId === null)
     return aside('It did not come to the address of a letter, so nothing proves whose it is.');
@@ -107,6 +108,10 @@ const headerOf = ({ headers }: Email, name: string): string =>
 const isBounce = (mail: Email): boolean =>
   /multipart\/report.*delivery-status/is.test(headerOf(mail, 'content-type')) ||
   /^(mailer-daemon|postmaster)@/i.test(mail.from?.address ?? '');
+
+/** Whether a calendar part is an answer, and not what an automatic mail quotes. */
+const isAnswer = (calendar: string | null): boolean =>
+  calendar !== null && /^METHOD:(REPLY|COUNTER)\s*$/im.test(calendar);
 
 /** What no person wrote (RFC 3834 section 5), or a list. */
 const isAutomatic = (mail: Email): boolean => {

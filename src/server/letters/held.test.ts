@@ -111,4 +111,40 @@ describe('letters that are held back', () => {
       'changed',
     ]);
   });
+
+  it('to others stay when one date is cancelled or one person is asked no more', async () => {
+    const ines = await server.as('ines.aldabe');
+    const attendees = [
+      { personId: leila, role: 'required' as const },
+      { personId: hal, role: 'required' as const },
+    ];
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        title: 'All but one',
+        attendees,
+        times: bergenTimes('2027-06-03T10:00', '2027-06-03T11:00'),
+        repeats: { rule: 'FREQ=WEEKLY;COUNT=4' },
+      }),
+    );
+    const path = `/api/events/${made.body.id}`;
+    const occasions = async (to: string) =>
+      (await lettersOf(made.body.id)).filter((one) => one.to === to).map((one) => one.occasion);
+    const cancelled = await ines.post<EventDetail>(`${path}/cancel`, {
+      version: made.body.version,
+      scope: 'one',
+      occurrence: '2027-06-10T10:00',
+    });
+    expect(cancelled.status).toBe(200);
+    expect(await occasions('leila')).toEqual(['invited', 'cancelled']);
+    const removed = await ines.patch<EventDetail>(path, {
+      version: cancelled.body.version,
+      attendees: attendees.slice(0, 1),
+      tell: 'concerned',
+    });
+    expect(removed.status).toBe(200);
+    // Hal never heard of it, and Leila is asked as before.
+    expect(await occasions('hal')).toEqual([]);
+    expect(await occasions('leila')).toEqual(['invited', 'cancelled']);
+  });
 });

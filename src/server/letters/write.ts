@@ -59,7 +59,12 @@ export async function writeLetters(
   gone: ReadonlySet<string>,
   changes: readonly MeetingChange[],
 ): Promise<number> {
-  const spared = await takeBack(tx, platform, facts);
+  const spared = await takeBack(
+    tx,
+    platform,
+    facts,
+    (id) => gone.has(id) || meetings.get(id)?.status === 'cancelled',
+  );
   const told = facts
     .filter((fact): fact is Occurred => fact.tell && isOccasion(fact.kind))
     .map((fact): Told => {
@@ -88,22 +93,28 @@ export async function writeLetters(
 }
 
 /**
- * Takes back letters that are still held and told of what is undone or cancelled now.
+ * Takes back letters that are still held and told of what is undone or over now: all that tell of an
+ * undone version, all about a meeting that is cancelled as a whole, and those to whoever is asked no
+ * more.
  * @returns who needs no further letter about a meeting, by their addresses: the one that told them of
- *   what is undone never left, or they never heard of what is cancelled
+ *   what is undone never left, or they never heard of what is over
  */
 async function takeBack(
   tx: Transaction,
   { holdSeconds }: Platform,
   facts: readonly Fact[],
+  isOver: (meetingId: string) => boolean,
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
-  for (const { kind, meetingId, details } of facts) {
+  for (const { kind, meetingId, details, people } of facts) {
+    if (spared.has(meetingId)) continue;
     const undone = details?.undone as number | undefined;
-    const isOver = kind === 'cancelled' || kind === 'uninvited';
-    if (spared.has(meetingId) || (undone === undefined && !isOver)) continue;
-    const withdrawn = await withdrawLetters(tx, meetingId, undone ?? null);
+    const over = kind === 'cancelled' && isOver(meetingId);
+    const left = kind === 'uninvited' ? (people ?? []).map((one) => one.email) : null;
+    if (undone === undefined && !over && left === null) continue;
+    const which = undone !== undefined ? { version: undone } : left ? { emails: left } : {};
+    const withdrawn = await withdrawLetters(tx, meetingId, which);
     const silent = withdrawn.filter((one) => undone !== undefined || one.isFirst);
     spared.set(meetingId, new Set(silent.map((one) => one.email)));
   }

@@ -71,12 +71,12 @@ export interface Withdrawn {
 /**
  * Takes back the letters about a meeting that are still held back: none of them is being sent, and
  * none will be.
- * @param version those that tell of this version alone; null for all
+ * @param which those that tell of one version alone, or that are to some people alone; else all
  */
 export async function withdrawLetters(
   tx: Transaction,
   eventId: string,
-  version: number | null,
+  { version, emails }: { version?: number; emails?: readonly string[] },
 ): Promise<Withdrawn[]> {
   const { rows } = await tx.query<Withdrawn>(
     `with freed as (
@@ -85,6 +85,7 @@ export async function withdrawLetters(
          and job.due_at > now() and job.leased_until is null
          and mail.event_id = $1 and mail.sent_at is null and mail.failed_at is null
          and mail.occasion is not null and ($2::int is null or mail.version = $2)
+         and ($3::text[] is null or lower(mail.recipient_email) = any($3))
        returning mail.id, lower(mail.recipient_email) as email
      ), gone as (
        delete from mail using freed where mail.id = freed.id
@@ -95,7 +96,7 @@ export async function withdrawLetters(
                           and occasion is not null and id not in (select id from freed))
               as "isFirst"
      from freed`,
-    [eventId, version],
+    [eventId, version ?? null, emails?.map((email) => email.toLowerCase()) ?? null],
   );
   return rows;
 }

@@ -12,6 +12,16 @@ const USUAL: readonly [number, number] = [7, 20];
 
 type Day = DaysAround['days'][number];
 
+/** What is the same for every day. */
+interface Picking {
+  total: number;
+  zone: string;
+  clock: ClockStyle;
+  present: Interval;
+  chosen: readonly Interval[];
+  onToggle: (span: Interval) => void;
+}
+
 /** Some days as silhouettes, a row each, on which times of a meeting's length are picked. */
 export function RidgeDays({
   days,
@@ -21,15 +31,7 @@ export function RidgeDays({
   present,
   chosen,
   onToggle,
-}: {
-  days: readonly Day[];
-  total: number;
-  zone: string;
-  clock: ClockStyle;
-  present: Interval;
-  chosen: readonly Interval[];
-  onToggle: (span: Interval) => void;
-}) {
+}: Picking & { days: readonly Day[] }) {
   const [first, last] = hoursAround(present, zone);
   const hours = Array.from({ length: Math.floor((last - first) / 2) }, (_, k) => first + 2 * k);
   return (
@@ -77,16 +79,7 @@ function DayOfRidge({
   present,
   chosen,
   onToggle,
-}: {
-  day: Day;
-  window: Interval;
-  total: number;
-  zone: string;
-  clock: ClockStyle;
-  present: Interval;
-  chosen: readonly Interval[];
-  onToggle: (span: Interval) => void;
-}) {
+}: Picking & { day: Day; window: Interval }) {
   const length = present.end - present.start;
   const last = window.end - Math.min(length, window.end - window.start);
   const [cursor, setCursor] = useState<number | null>(null);
