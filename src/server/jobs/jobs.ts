@@ -5,13 +5,13 @@ import {
   ensureJobs,
   leaseJobs,
   postpone,
+  readDueKinds,
   renewLeases,
   type LeasedJob,
 } from './queries.ts';
 
 /** How often is looked for work when nothing is announced, in which time a dead server's is found. */
 const LOOK_EVERY_MS = 2_000;
-const LOOK_AT_REGULAR_MS = 10_000;
 /** A lease is short and made longer while its server lives: what a dead one had is soon free. */
 const LEASE_MS = 15_000;
 const RENEW_EVERY_MS = 5_000;
@@ -29,7 +29,6 @@ export class Jobs {
   private looking = false;
   private again = false;
   private ended = false;
-  private lookedAtRegular = 0;
 
   constructor(private readonly definitions: readonly JobDefinition[]) {}
 
@@ -74,11 +73,9 @@ export class Jobs {
   }
 
   private async look(platform: Platform): Promise<void> {
-    // What is done again and again is in no hurry, and looked for less often.
-    const regular = Date.now() - this.lookedAtRegular >= LOOK_AT_REGULAR_MS;
-    if (regular) this.lookedAtRegular = Date.now();
+    const due = await readDueKinds(platform.pool);
     for (const definition of this.definitions) {
-      if (definition.everyMinutes !== undefined && !regular) continue;
+      if (!due.has(definition.kind)) continue;
       const running = this.running.get(definition.kind) ?? new Set();
       this.running.set(definition.kind, running);
       const room = definition.atOnce - running.size;

@@ -9,6 +9,15 @@ export interface LeasedJob {
   tries: number;
 }
 
+/** The kinds of which something is due that nobody does. */
+export async function readDueKinds(db: Database): Promise<Set<string>> {
+  const { rows } = await db.query<{ kind: string }>(
+    `select distinct kind from job
+     where due_at <= now() and (leased_until is null or leased_until < now())`,
+  );
+  return new Set(rows.map((one) => one.kind));
+}
+
 /**
  * Takes jobs that are due, for so long; nobody else does meanwhile. One that somebody took and did
  * not finish in time is due again.
