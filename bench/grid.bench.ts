@@ -32,7 +32,7 @@ function crowd(from: number, to: number, count: number): CalendarResponse {
     const start = from + random.below(days) * DAY + (7 + random.below(40) / 4) * HOUR;
     return { start, end: start + (1 + random.below(6)) * (HOUR / 4) };
   };
-  const common = { place: '', allDay: false, recurrenceId: null };
+  const common = { place: '', allDay: false, recurrenceId: null, draft: false };
   return {
     items: Array.from({ length: Math.max(12, days) }, (_, k) => ({
       ...common,

@@ -32,6 +32,8 @@ interface OpenMeeting {
   /** Who asks for other times: minutes after the present one. */
   proposals?: Record<string, { after: number[]; note: string }>;
   rights?: Partial<InviteeRights>;
+  /** Not sent yet. */
+  draft?: { holds: boolean };
 }
 
 /** Meetings that wait for answers: made by the real actions, so their mails are in the Mailroom. */
@@ -93,6 +95,15 @@ const OPEN_MEETINGS: OpenMeeting[] = [
     in: 5,
     at: '09:00',
     minutes: 90,
+  },
+  {
+    title: 'Reef camera trial',
+    by: 'Ines Aldabe',
+    with: ['Hal Teague', 'Runa Fossheim', 'Tomas Okafor'],
+    in: 8,
+    at: '15:30',
+    minutes: 45,
+    draft: { holds: false },
   },
 ];
 
@@ -192,6 +203,7 @@ function requestFor(
     ],
     resources: room ? [room.id] : [],
     send: true,
+    draft: meeting.draft ?? null,
     message: meeting.message ?? '',
   };
 }

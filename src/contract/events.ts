@@ -171,6 +171,11 @@ export const createEventRequest = z.strictObject({
   resources: resourceIds.default([]),
   /** Whether invitations are mailed now. */
   send: z.boolean().default(true),
+  /** A draft is not sent yet and seen by nobody else; whether it holds its time and places meanwhile. */
+  draft: z
+    .strictObject({ holds: allowed.default(false) })
+    .nullish()
+    .transform((value) => value ?? null),
   message: message.default(''),
 });
 export type CreateEventRequest = z.input<typeof createEventRequest>;
@@ -213,6 +218,8 @@ export const changeEventRequest = z.strictObject({
   resources: resourceIds.optional(),
   /** Exactly those who are invited from now on, besides the organizer. */
   attendees: invitees.optional(),
+  /** Whether a draft holds its time and places. */
+  holds: allowed.optional(),
   tell: told.default('everyone'),
   message: message.default(''),
 });
@@ -227,6 +234,12 @@ export const cancelEventRequest = z.strictObject({
 });
 export type CancelEventRequest = z.input<typeof cancelEventRequest>;
 export type Cancellation = z.output<typeof cancelEventRequest>;
+
+export const sendEventRequest = z.strictObject({
+  version: versionRead,
+  message: message.default(''),
+});
+export type SendEventRequest = z.input<typeof sendEventRequest>;
 
 export const restoreEventRequest = z.strictObject({
   version: versionRead,
@@ -271,6 +284,8 @@ export interface CalendarItem {
   start: number;
   end: number;
   allDay: boolean;
+  /** Whether it is not sent yet, and seen by nobody else. */
+  draft: boolean;
   /** The event's own zone, and that of its end where it is another. */
   zone: string;
   endZone: string | null;
@@ -325,6 +340,8 @@ export interface EventDetail {
   visibility: 'default' | 'public' | 'private';
   rights: InviteeRights;
   status: 'confirmed' | 'cancelled';
+  /** Set while it is not sent: nobody else sees it, and `attendees` are those it will ask. */
+  draft: { holds: boolean } | null;
   /** Null for a single event. */
   series: EventSeries | null;
   organizer: { id: number; name: string };

@@ -184,6 +184,22 @@ export interface RepliesList {
   /** Of all of them, how many wait for answers, and how many need me; those come first. */
   waiting: number;
   needing: number;
+  /** Those that are not sent yet, the soonest first. */
+  drafts: DraftMeeting[];
+}
+
+/** A meeting of mine that is not sent yet, with its next occurrence. */
+export interface DraftMeeting {
+  /** The event's. */
+  id: string;
+  title: string;
+  start: number;
+  end: number;
+  allDay: boolean;
+  /** Whether it holds my time and its places meanwhile. */
+  holds: boolean;
+  /** How many it will ask. */
+  toAsk: number;
 }
 
 /** One meeting I organize, with who has answered what. */

@@ -47,6 +47,7 @@ export const ROUTES: Record<string, Kind> = {
   'PATCH /api/events/:id': 'changes event',
   'PUT /api/events/:id/mine': 'reads event',
   'POST /api/events/:id/cancel': 'changes event',
+  'POST /api/events/:id/send': 'changes event',
   'POST /api/events/:id/restore': 'changes event',
   'POST /api/events/:id/undo': 'changes event',
   'POST /api/events/:id/nudge': 'changes event',

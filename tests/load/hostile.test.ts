@@ -68,6 +68,7 @@ const READS: Record<string, Asked> = {
   'PUT /api/events/:id/mine': { body: events.myPartRequest },
   'POST /api/events/:id/cancel': { body: events.cancelEventRequest },
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
+  'POST /api/events/:id/send': { body: events.sendEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
   'POST /api/events/:id/nudge': { body: asking.nudgeRequest },
   'POST /api/events/:id/resend': { body: asking.resendRequest },

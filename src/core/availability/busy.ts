@@ -16,6 +16,9 @@ export type SharingLevel = (typeof SHARING_LEVELS)[number];
 
 export type Visibility = 'default' | 'public' | 'private';
 
+/** How an event shows to others; one that is not sent yet is a `draft`, whatever it will be. */
+export type Shown = Visibility | 'draft';
+
 const atLeast = (level: SharingLevel, wanted: SharingLevel): boolean =>
   SHARING_LEVELS.indexOf(level) >= SHARING_LEVELS.indexOf(wanted);
 
@@ -24,9 +27,11 @@ export const seesBusyTimes = (level: SharingLevel): boolean => atLeast(level, 'b
 
 /**
  * Whether title and place of an event may be shown at a sharing level. A private event shows
- * busy time only, a public one shows its title to whoever sees that the time is taken.
+ * busy time only, a public one shows its title to whoever sees that the time is taken, and a draft
+ * is its organizer's and of those who act for them.
  */
-export function seesTitle(level: SharingLevel, visibility: Visibility): boolean {
+export function seesTitle(level: SharingLevel, visibility: Shown): boolean {
+  if (visibility === 'draft') return level === 'acts';
   if (atLeast(level, 'edit')) return true;
   if (visibility === 'private') return false;
   return atLeast(level, visibility === 'public' ? 'busy' : 'titles');
@@ -42,10 +47,11 @@ export function seesTitle(level: SharingLevel, visibility: Visibility): boolean 
  */
 export function eventLevel(
   level: SharingLevel,
-  visibility: Visibility,
+  visibility: Shown,
   takesPart: boolean,
   inviteesChange = false,
 ): SharingLevel {
+  if (visibility === 'draft' && level !== 'acts') return seesBusyTimes(level) ? 'busy' : 'nothing';
   if (atLeast(level, 'edit')) return level;
   if (takesPart) return inviteesChange ? 'edit' : 'everything';
   if (visibility === 'private') return seesBusyTimes(level) ? 'busy' : 'nothing';

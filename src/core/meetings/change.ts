@@ -45,6 +45,8 @@ export interface ChangeCommand extends Part, Telling {
   resources?: number[] | undefined;
   /** Exactly those who are invited from now on, looked up. */
   invited?: readonly Invited[] | undefined;
+  /** Whether a draft holds its time; of drafts alone. */
+  holds?: boolean | undefined;
 }
 
 /** What a command cannot know by itself. */
@@ -63,6 +65,8 @@ type SeriesMeeting = Meeting & { rule: string };
  */
 export function decideChange(before: Meeting, command: ChangeCommand, known: Known): Decision {
   refuseCancelled(before);
+  if (command.holds !== undefined && !before.draft)
+    throw invalid([{ field: 'holds', message: 'can be given for a draft only' }]);
   if (!isSeries(before)) {
     if (command.scope !== 'all' || command.occurrence !== undefined) throw doesNotRepeat();
     return changeAll(before, drafted(before, command, known.now), command, known);
@@ -137,6 +141,7 @@ function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known):
     ['visibility', command.visibility],
     ['rights', command.rights],
     ['attendees', command.invited],
+    ['holds', command.holds],
   ] as const) {
     if (value !== undefined) {
       throw invalid([{ field, message: 'can be changed only for "following" or "all"' }]);
@@ -204,9 +209,16 @@ function drafted(before: Meeting, command: ChangeCommand, now: number): Draft {
     rights: command.rights ?? before.rights,
     endZone: shape.endZone,
     resources,
-    ...(command.invited && {
-      participants: withInvited(before.participants, command.invited, now),
-    }),
+    ...(before.draft
+      ? {
+          draft: {
+            holds: command.holds ?? before.draft.holds,
+            invited: [...(command.invited ?? before.draft.invited)],
+          },
+        }
+      : command.invited && {
+          participants: withInvited(before.participants, command.invited, now),
+        }),
   };
   if (!shape.plan) {
     const once = { ...meeting, timing: shape.timing, rule: null, except: [], overrides: [] };

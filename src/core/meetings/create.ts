@@ -17,6 +17,8 @@ export interface CreateCommand extends Texts {
   /** Whether invitations are written now. */
   send: boolean;
   message: string;
+  /** Set where it is not sent yet. */
+  draft: { holds: boolean } | null;
 }
 type WallTimes = Meeting['except'];
 
@@ -31,7 +33,18 @@ export type Invited = Pick<Participant, 'personId' | 'name' | 'email'> & {
  * @throws Refusal naming the field that is wrong
  */
 export function decideCreate(
-  { send, message, times, repeats, dates, resources, visibility, rights, ...texts }: CreateCommand,
+  {
+    send,
+    message,
+    times,
+    repeats,
+    dates,
+    resources,
+    visibility,
+    rights,
+    draft,
+    ...texts
+  }: CreateCommand,
   organizer: Pick<Participant, 'name' | 'email'> & { personId: number },
   invited: readonly Invited[],
   { now, newId }: Known,
@@ -59,16 +72,21 @@ export function decideCreate(
     visibility,
     rights,
     status: 'confirmed',
+    draft: draft && { ...draft, invited: [...invited] },
     cancelledAt: null,
     resources,
-    participants: [host, ...invited.map((one) => askedAt(one, now))],
+    participants: [host, ...(draft ? [] : invited.map((one) => askedAt(one, now)))],
   };
   const after = repeats
     ? withPlan(once, withChoices({ ...timing, ...repeats, overrides: [] }, dates, resources))
     : once;
   return {
     changes: [{ before: null, after }],
-    facts: [{ kind: 'invited', meetingId: after.id, occurrence: null, tell: send, message }],
+    facts: [
+      draft
+        ? { kind: 'drafted', meetingId: after.id, occurrence: null, tell: false, message: '' }
+        : { kind: 'invited', meetingId: after.id, occurrence: null, tell: send, message },
+    ],
     notes: [...(begun?.notes ?? []), ...span.notes],
     answer: { id: after.id, occurrence: null },
     undo: null,

@@ -8,6 +8,7 @@ import type { Answer, Meeting, Participant } from './meeting.ts';
  * it is afterwards, or, once it is gone, as it last was.
  */
 export type FactKind =
+  | 'drafted'
   | 'invited'
   | 'uninvited'
   | 'changed'

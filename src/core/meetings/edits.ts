@@ -59,6 +59,7 @@ function valuesOf(meeting: Meeting): Values {
   const values: Values = new Map();
   for (const name of TEXTS) values.set(name, meeting[name]);
   values.set('rights', meeting.rights);
+  values.set('draft', meeting.draft);
   values.set('status', { status: meeting.status, cancelledAt: meeting.cancelledAt });
   values.set('shape', shapeOf(meeting));
   for (const id of meeting.resources) values.set(`resource/${id}`, true);
@@ -228,6 +229,7 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
     showsAs: text('showsAs'),
     visibility: text('visibility'),
     rights: values.get('rights') as Meeting['rights'],
+    draft: (values.get('draft') as Meeting['draft'] | undefined) ?? null,
     resources: under('resource/').map(([id]) => Number(id)),
     except: under('except/')
       .map(([at]) => at)
@@ -263,6 +265,7 @@ const NAMES: Record<string, string> = {
   visibility: 'visibility',
   rights: 'what invitees may do',
   status: 'cancellation',
+  draft: 'draft',
   shape: 'time',
   resource: 'resources',
   except: 'dates left out',

@@ -17,6 +17,8 @@ export function decideInviteAlso(
   now: number,
 ): Decision {
   refuseCancelled(before);
+  if (before.draft)
+    throw new Refusal('not-sent', 'It is not sent yet; change whom it will ask instead.');
   const known = new Set(before.participants.map(participantKey));
   const news = invited.filter((one) => !known.has(participantKey(one)));
   if (news.length === 0)

@@ -8,6 +8,7 @@ import {
 } from '../recurrence/series.ts';
 import type { Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
+import type { Invited } from './create.ts';
 import type { InviteeRights } from './rights.ts';
 
 /** What a meeting says of itself in words. */
@@ -85,6 +86,14 @@ export interface Participant extends Answer {
   occurrences: Record<WallTime, Answer>;
 }
 
+/** What a meeting has that is not sent yet: seen by nobody but its organizer, and those acting for them. */
+export interface Unsent {
+  /** Whether it holds its organizer's time, tentatively, and its places meanwhile. */
+  holds: boolean;
+  /** Who is asked once it is sent. */
+  invited: Invited[];
+}
+
 /** Everything that makes one meeting, private event or booking, as plain values. */
 export interface Meeting extends Texts {
   id: string;
@@ -105,6 +114,8 @@ export interface Meeting extends Texts {
   visibility: Visibility;
   rights: InviteeRights;
   status: 'confirmed' | 'cancelled';
+  /** Null once it is sent, or where it never was a draft. */
+  draft: Unsent | null;
   /** Epoch milliseconds. */
   cancelledAt: number | null;
   /** Resources that every occurrence wants, unless it has a list of its own. */

@@ -39,6 +39,7 @@ function made(repeats: string | null = null): Meeting {
       dates: [],
       resources: [7],
       send: true,
+      draft: null,
       message: '',
     },
     { personId: 1, name: 'Ines', email: 'ines@x' },

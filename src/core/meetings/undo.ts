@@ -47,7 +47,8 @@ export function decideUndo(
     );
   }
   const edits = underPresentNames(revision.edits, revision.later);
-  const { meeting: restored, left } = takeBack(present, edits);
+  const { meeting: taken, left } = takeBack(present, edits);
+  const restored = taken.draft ? askedByNobody(taken) : taken;
   const own = left.filter((edit) => !isAnswer(edit));
   const touched = edits.filter((edit) => !isAnswer(edit));
   if (own.length > 0 && (own.length === touched.length || revision.splitOff)) {
@@ -92,6 +93,22 @@ export function decideUndo(
     notes: own.length ? [`Changed again since, and left alone: ${namesOf(own).join(', ')}.`] : [],
     answer: { id: present.id, occurrence: null },
     undo: null,
+  };
+}
+
+/** A meeting that is a draft again: whoever was asked since it was sent is among those it will ask. */
+function askedByNobody(meeting: Meeting): Meeting {
+  const { draft, participants } = meeting;
+  const named = new Set(draft!.invited.map(participantKey));
+  const since = participants.flatMap(({ personId, name, email, role }) =>
+    role === 'organizer' || named.has(participantKey({ personId, email }))
+      ? []
+      : [{ personId, name, email, role }],
+  );
+  return {
+    ...meeting,
+    draft: { ...draft!, invited: [...draft!.invited, ...since] },
+    participants: participants.filter((one) => one.role === 'organizer'),
   };
 }
 

@@ -4,7 +4,7 @@ import {
   seesBusyTimes,
   seesTitle,
   type SharingLevel,
-  type Visibility,
+  type Shown,
 } from '../../core/availability/busy.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
@@ -13,7 +13,7 @@ import { readLevels } from './queries.ts';
 /** What decides what somebody may see of an event, wherever it is come across. */
 export interface EventFacts {
   organizerId: number;
-  visibility: Visibility;
+  visibility: Shown;
   /** Whether the actor takes part, or somebody for whom they act. */
   takesPart: boolean;
   /** What those who take part may do; where it is left out, no more than see it. */
@@ -59,7 +59,7 @@ export class Levels {
   }
 
   /** Whether an event of that visibility shows its title on somebody's calendar. */
-  showsOn(ownerId: number, visibility: Visibility): boolean {
+  showsOn(ownerId: number, visibility: Shown): boolean {
     return seesTitle(this.calendar(ownerId), visibility);
   }
 

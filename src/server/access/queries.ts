@@ -1,4 +1,4 @@
-import type { SharingLevel } from '../../core/availability/busy.ts';
+import type { SharingLevel, Shown } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** What a viewer, whose id the parameter holds, may see of each person's calendar. */
@@ -28,7 +28,7 @@ export async function readLevels(
 export interface MeetingFacts {
   id: string;
   organizerId: number;
-  visibility: 'default' | 'public' | 'private';
+  visibility: Shown;
   people: number[];
 }
 
@@ -37,7 +37,8 @@ export async function readMeetingFacts(
   ids: readonly string[],
 ): Promise<MeetingFacts[]> {
   const { rows } = await db.query<MeetingFacts>(
-    `select id, organizer_id as "organizerId", visibility,
+    `select id, organizer_id as "organizerId",
+            case when draft is null then visibility else 'draft' end as visibility,
             array(select person_id from attendee
                   where event_id = event.id and person_id is not null) as people
      from event where id = any($1::uuid[])`,

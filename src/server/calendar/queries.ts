@@ -1,5 +1,5 @@
 import type { CalendarItem } from '../../contract/events.ts';
-import type { Visibility } from '../../core/availability/busy.ts';
+import type { Shown } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** The columns of a CalendarItem, of an effective `occurrence` and the `reply` of one of its people. */
@@ -8,7 +8,7 @@ export const ITEM_COLUMNS = `
   occurrence.recurrence_at as "recurrenceId", occurrence.version,
   occurrence.title, occurrence.place,
   occurrence.starts_at as start, occurrence.ends_at as "end",
-  occurrence.all_day as "allDay", occurrence.zone, occurrence.end_zone as "endZone",
+  occurrence.all_day as "allDay", occurrence.visibility = 'draft' as draft, occurrence.zone, occurrence.end_zone as "endZone",
   case when reply.role = 'organizer' then 'organizer' else reply.reply end as standing,
   subject.name as organizer,
   (select count(*) from attendee other where other.event_id = occurrence.event_id)
@@ -99,7 +99,7 @@ export interface LayerRows {
   titles: string[];
   places: string[];
   allDays: boolean[];
-  visibilities: Visibility[];
+  visibilities: Shown[];
   organizers: number[];
   /** Whether the asker takes part, or somebody for whom they act. */
   takesPart: boolean[];
@@ -132,6 +132,9 @@ export async function readLayers(
        from claim
        join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
        where claim.subject_id = any($2) and claim.during && tstzrange($3, $4)
+         -- A draft that takes no time is nothing to others.
+         and (occurrence.visibility <> 'draft' or claim.occupancy <> 'free'
+              or occurrence.organizer_id = any($1))
      )
      select subject_id as "subjectId", ${list('id::int', 'occurrences')},
             ${list('starts_at', 'starts')}, ${list('ends_at', 'ends')},

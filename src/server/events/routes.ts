@@ -14,6 +14,7 @@ import {
   eventQuery,
   myPartRequest,
   restoreEventRequest,
+  sendEventRequest,
   undoEventRequest,
 } from '../../contract/events.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -31,6 +32,7 @@ import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
 import { resend } from './commands/resend.ts';
 import { restoreEvent } from './commands/restore.ts';
+import { sendDraft } from './commands/send.ts';
 import { undoChange } from './commands/undo.ts';
 import { detailFor, readDetail, visibleMeeting } from './read/visible.ts';
 
@@ -88,6 +90,14 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(cancelEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) =>
       answer(tx, actor, await cancelEvent(tx, platform, actor, id, request)),
+    );
+  });
+
+  router.post('/:id/send', async (ctx) => {
+    const id = eventId(ctx);
+    const request = readBody(sendEventRequest, ctx);
+    await act(ctx, platform, async (tx, actor) =>
+      answer(tx, actor, await sendDraft(tx, platform, actor, id, request)),
     );
   });
 

@@ -2,6 +2,7 @@ import { SILENT_AFTER, SOON } from '../../core/meetings/attention.ts';
 import type {
   AnswerHistory,
   DatesFit,
+  DraftMeeting,
   MeetingReplies,
   NewAnswer,
   NewProposal,
@@ -236,6 +237,30 @@ export async function readOrganized(
                and answer.reply <> participant.reply), '[]') as dates
      from part order by ${ORDER}`,
     [personId, new Date(now), after ?? null, event ?? null, limit],
+  );
+  return rows;
+}
+
+/** So many drafts are listed. */
+const MOST_DRAFTS = 50;
+
+/** Meetings that a person has not sent yet and that are not over, the soonest first. */
+export async function readDrafts(
+  db: Database,
+  personId: number,
+  now: number,
+): Promise<DraftMeeting[]> {
+  const { rows } = await db.query<DraftMeeting>(
+    `select event.id, next.title, next.starts_at as start, next.ends_at as "end",
+            next.all_day as "allDay", (event.draft->>'holds')::boolean as holds,
+            jsonb_array_length(event.draft->'invited') as "toAsk"
+     from event
+     join lateral (select * from effective_occurrence
+                   where event_id = event.id and ends_at > $2
+                   order by starts_at limit 1) next on true
+     where event.organizer_id = $1 and event.draft is not null and event.status = 'confirmed'
+     order by next.starts_at, event.id limit ${MOST_DRAFTS}`,
+    [personId, new Date(now)],
   );
   return rows;
 }

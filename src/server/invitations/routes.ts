@@ -18,6 +18,7 @@ import { otherTimes } from './otherTimes.ts';
 import {
   countOrganized,
   readAnswers,
+  readDrafts,
   readOrganized,
   readHistory,
   readProposals,
@@ -116,11 +117,12 @@ export function invitationsRoutes(platform: Platform): Router {
     const { me } = requireActor(ctx);
     const asked = read(repliesQuery, { ...ctx.query });
     const now = clock.now();
-    const [meetings, counts] = await Promise.all([
+    const [meetings, counts, drafts] = await Promise.all([
       readOrganized(pool, me.id, now, asked),
       countOrganized(pool, me.id, now),
+      readDrafts(pool, me.id, now),
     ]);
-    ctx.body = { meetings, ...counts } satisfies RepliesList;
+    ctx.body = { meetings, ...counts, drafts } satisfies RepliesList;
   });
 
   return router;

@@ -107,16 +107,26 @@ async function takeBack(
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
+  const spare = (meetingId: string, silent: readonly { email: string }[]) =>
+    spared.set(
+      meetingId,
+      new Set([...(spared.get(meetingId) ?? []), ...silent.map((one) => one.email)]),
+    );
+  const seen = new Set<string>();
   for (const { kind, meetingId, details, people } of facts) {
-    if (spared.has(meetingId)) continue;
     const undone = details?.undone as number | undefined;
+    if (undone !== undefined && !seen.has(`${meetingId} ${undone}`)) {
+      seen.add(`${meetingId} ${undone}`);
+      spare(meetingId, await withdrawLetters(tx, meetingId, { version: undone }));
+    }
     const over = kind === 'cancelled' && isOver(meetingId);
-    const left = kind === 'uninvited' ? (people ?? []).map((one) => one.email) : null;
-    if (undone === undefined && !over && left === null) continue;
-    const which = undone !== undefined ? { version: undone } : left ? { emails: left } : {};
+    if (!over && kind !== 'uninvited') continue;
+    const which = over ? {} : { emails: (people ?? []).map((one) => one.email) };
     const withdrawn = await withdrawLetters(tx, meetingId, which);
-    const silent = withdrawn.filter((one) => undone !== undefined || one.isFirst);
-    spared.set(meetingId, new Set(silent.map((one) => one.email)));
+    spare(
+      meetingId,
+      withdrawn.filter((one) => one.isFirst),
+    );
   }
   return spared;
 }

@@ -61,6 +61,7 @@ export async function insertDue(
                 as chose
        from due
        join effective_occurrence shown on shown.id = due.id and shown.status = 'confirmed'
+         and shown.visibility <> 'draft'
        join effective_reply reply on reply.occurrence_id = due.id
          and reply.person_id is not null and reply.reply <> 'declined'
      ), means as (

@@ -91,6 +91,7 @@ const item = (occurrenceId: number, changes: Partial<CalendarItem> = {}): Calend
   occurrenceId,
   recurrenceId: null,
   version: 1,
+  draft: false,
   title: 'Kelp review',
   place: '',
   start: occurrenceId,

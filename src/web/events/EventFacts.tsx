@@ -64,7 +64,9 @@ export function EventFacts({ event }: { event: EventDetail }) {
             {category.name}
           </p>
         )}
-        {SHOWN_AS[event.showsAs] && <p className="text-ink-2">{SHOWN_AS[event.showsAs]}</p>}
+        {!event.draft && SHOWN_AS[event.showsAs] && (
+          <p className="text-ink-2">{SHOWN_AS[event.showsAs]}</p>
+        )}
         {event.reminders.length > 0 && (
           <p className="text-ink-2">Reminder {event.reminders.map(reminderWords).join('; ')}</p>
         )}
@@ -76,7 +78,11 @@ export function EventFacts({ event }: { event: EventDetail }) {
               <ReplyMark reply={one.reply} />
               {one.name}
               <span className="text-ink-2">
-                {one.role === 'organizer' ? 'organizer' : REPLY_WORDS[one.reply]}
+                {one.role === 'organizer'
+                  ? 'organizer'
+                  : event.draft
+                    ? 'not asked yet'
+                    : REPLY_WORDS[one.reply]}
                 {one.role === 'optional' && ', optional'}
                 {one.undelivered && <Undelivered reason={one.undelivered} />}
               </span>

@@ -23,6 +23,8 @@ export interface FormResult {
   times: NonNullable<ReadTimes['times']>;
   instead?: Extract<WayOut, { kind: 'resource' }>;
   dates?: DateChoice[];
+  /** Set where it is kept and not sent yet. */
+  unsent?: boolean;
 }
 
 /**
@@ -37,6 +39,7 @@ export function EventForm({
   cancelled,
   gathering = null,
   action,
+  keep,
   busy,
   error,
   save,
@@ -54,6 +57,8 @@ export function EventForm({
   /** How its time suits everybody, where its people and places are chosen here. */
   gathering?: Gathering | null;
   action: string;
+  /** What it is called to keep it without sending it; left out where that cannot be. */
+  keep?: string | undefined;
   busy: boolean;
   error: unknown;
   save: (result: FormResult) => void;
@@ -183,6 +188,15 @@ export function EventForm({
         <Button look="act" type="submit" disabled={busy} className="max-sm:min-h-11">
           {busy ? 'Saving …' : action}
         </Button>
+        {keep && (
+          <Button
+            disabled={busy}
+            className="max-sm:min-h-11"
+            onClick={() => void form.form.handleSubmit(() => give({ unsent: true }))()}
+          >
+            {keep}
+          </Button>
+        )}
         {told && <div className="min-w-40 flex-1 text-xs">{told}</div>}
       </div>
     </form>

@@ -11,6 +11,7 @@ import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
 import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
 import { AskAlso } from './AskAlso.tsx';
+import { DraftState } from './DraftState.tsx';
 import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { copyOf, type Draft } from './draft.ts';
@@ -97,11 +98,12 @@ function OpenEvent({
   return (
     <div className="grid gap-5">
       <EventFacts event={event} />
-      {event.canInvite && event.status === 'confirmed' && <AskAlso event={event} />}
+      {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
+      {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
       <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
-          <Button look="act" onClick={() => setChanging(true)}>
+          <Button look={event.draft ? undefined : 'act'} onClick={() => setChanging(true)}>
             Change
           </Button>
         )}
@@ -158,7 +160,8 @@ function MyAnswer({ event }: { event: EventDetail }) {
 export function CancelButton({ event, onDone }: { event: EventDetail; onDone: () => void }) {
   const actions = useEventActions();
   const [question, setQuestion] = useState<Question | null>(null);
-  const others = event.attendees.filter((one) => one.role !== 'organizer').length;
+  // Nobody has heard of a draft.
+  const others = event.draft ? 0 : event.attendees.filter((one) => one.role !== 'organizer').length;
   const cancel: Question['act'] = ({ scope, tell, message }) => {
     const occurrence = event.series?.recurrenceId;
     void actions
@@ -187,7 +190,7 @@ export function CancelButton({ event, onDone }: { event: EventDetail; onDone: ()
   return (
     <>
       <Button look="danger" onClick={ask}>
-        Cancel it
+        {event.draft ? 'Discard it' : 'Cancel it'}
       </Button>
       {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}
     </>

@@ -37,6 +37,7 @@ export function NewEventPage() {
     toPlan,
     isReady,
     label,
+    keep,
     guests,
   } = useNewEvent(
     {
@@ -72,6 +73,7 @@ export function NewEventPage() {
           full
           gathering={gathering}
           action={label}
+          keep={keep}
           busy={isBusy || !isReady}
           error={make.error}
           save={(result) => make.mutate(result)}

@@ -34,17 +34,18 @@ export function NewEventPanel({
   const { defaultReminders } = usePreferences();
   const navigate = useNavigate();
   const name = `${NEW}${id}`;
-  const { form, carried, gathering, make, isBusy, toPlan, isReady, label, guests } = useNewEvent(
-    {
-      name,
-      initial: () => ({
-        ...blankDraft({ start, end, allDay }, me.zone, defaultReminders),
-        people: subjectId ? [required(subjectId)] : [],
-      }),
-      begun: copyOf,
-    },
-    onClose,
-  );
+  const { form, carried, gathering, make, isBusy, toPlan, isReady, label, keep, guests } =
+    useNewEvent(
+      {
+        name,
+        initial: () => ({
+          ...blankDraft({ start, end, allDay }, me.zone, defaultReminders),
+          people: subjectId ? [required(subjectId)] : [],
+        }),
+        begun: copyOf,
+      },
+      onClose,
+    );
   return (
     <Panel
       open
@@ -60,6 +61,7 @@ export function NewEventPanel({
         form={form}
         gathering={gathering}
         action={label}
+        keep={keep}
         busy={isBusy || !isReady}
         error={make.error}
         save={(result) => make.mutate(result)}

@@ -6,6 +6,7 @@ import type {
   ChangeEventRequest,
   CreateEventRequest,
   EventDetail,
+  SendEventRequest,
 } from '../../contract/events.ts';
 import { errorText, sendApi, offerUndo, undoable } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
@@ -21,11 +22,13 @@ export function useEventActions() {
   const create = async (request: CreateEventRequest): Promise<EventDetail> => {
     const event = await sendApi<Made>('POST', '/events', request);
     void refresh();
-    const guests = request.send === false ? 0 : (request.attendees?.length ?? 0);
+    const guests = request.send === false || request.draft ? 0 : (request.attendees?.length ?? 0);
     const done =
       guests > 0
         ? `“${event.title}” is sent to ${guests === 1 ? '1 person' : `${guests} people`}.`
-        : `“${event.title}” is in your calendar.`;
+        : event.draft
+          ? `“${event.title}” is kept as a draft; nobody else sees it.`
+          : `“${event.title}” is in your calendar.`;
     const text = event.clockNotes[0] ?? done;
     const tell = guests > 0 ? 'everyone' : 'nobody';
     offerUndo(text, async () => {
@@ -77,6 +80,23 @@ export function useEventActions() {
     return event;
   };
 
+  /** Sends a draft to those it names. */
+  const send = async (id: string, request: SendEventRequest): Promise<Made> => {
+    const event = await sendApi<Made>('POST', `/events/${id}/send`, request);
+    void refresh();
+    void client.invalidateQueries({ queryKey: ['replies'] });
+    const count = event.attendees.length - 1;
+    offerEventUndo(
+      count > 0
+        ? `“${event.title}” is sent to ${count === 1 ? '1 person' : `${count} people`}.`
+        : `“${event.title}” is in your calendar.`,
+      event.undo ?? { id, version: event.version },
+      'everyone',
+      refresh,
+    );
+    return event;
+  };
+
   const cancel = async (id: string, request: CancelEventRequest, title: string): Promise<void> => {
     const event = await sendApi<EventDetail>('POST', `/events/${id}/cancel`, request);
     void refresh();
@@ -109,6 +129,7 @@ export function useEventActions() {
     create: (...args: Parameters<typeof create>) => undoable(create(...args)),
     change: (...args: Parameters<typeof change>) => undoable(change(...args)),
     invite: (...args: Parameters<typeof invite>) => undoable(invite(...args)),
+    send: (...args: Parameters<typeof send>) => undoable(send(...args)),
     cancel: (...args: Parameters<typeof cancel>) => undoable(cancel(...args)),
     showAt,
     refresh,

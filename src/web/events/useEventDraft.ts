@@ -40,7 +40,10 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
     ...event.resources.map((one) => one.id),
     ...gathering.members.flatMap((one) => (one.kind === 'resource' ? [one.id] : [])),
   ]);
-  const people = peopleChanges(guestsIn(before, places), guestsIn(draft, places));
+  // Of a draft nobody has heard yet.
+  const people = event.draft
+    ? { all: 0, concerned: 0 }
+    : peopleChanges(guestsIn(before, places), guestsIn(draft, places));
   const isPeopleChanged = !same(guestsIn(before, places), guestsIn(draft, places));
   const telling = people.all === 0 ? ('nobody' as const) : tell;
 

@@ -55,10 +55,10 @@ export function useNewEvent(
   const places = gathering.members.filter((one) => one.kind === 'resource');
 
   const make = useMutation({
-    mutationFn: async ({ draft: given, times: at, dates, instead }: FormResult) => {
+    mutationFn: async ({ draft: given, times: at, dates, instead, unsent }: FormResult) => {
       // A place that is taken in another's stead has not been read yet.
       const isPlace = (id: number) => placeIds.has(id) || id === instead?.resourceId;
-      if (given.people.length > 0 && span && !repeatsOf(given.repeating))
+      if (!unsent && given.people.length > 0 && span && !repeatsOf(given.repeating))
         await checkAgain(gathering.members, [span], gathering.readAgain);
       const { typed: _typed, repeating, people, ...content } = given;
       return actions.create({
@@ -70,6 +70,7 @@ export function useNewEvent(
           .map(({ id, email, role }) => (email ? { email, role } : { personId: id, role })),
         resources: people.flatMap((one) => (isPlace(one.id) ? [one.id] : [])),
         ...(dates && { dates }),
+        ...(unsent && { draft: { holds: false } }),
       });
     },
     onSuccess: (event) => {
@@ -116,6 +117,8 @@ export function useNewEvent(
       guests.length,
       places.map((one) => one.name),
     ),
+    /** What is not sent yet can be kept as a draft. */
+    keep: guests.length > 0 ? 'Keep as a draft' : undefined,
     guests: guests.map(
       (one) => one.email ?? gathering.members.find((member) => member.id === one.id)?.name ?? '',
     ),

@@ -64,7 +64,7 @@ export const ofMine = (item: CalendarItem): GridItem => ({
   end: item.end,
   allDay: item.allDay,
   occupancy: item.occupancy,
-  title: item.title,
+  title: item.draft ? `Draft: ${item.title}` : item.title,
   place: [item.place, ...item.resources].filter(Boolean).join(', '),
   eventId: item.eventId,
   recurrenceId: item.recurrenceId,

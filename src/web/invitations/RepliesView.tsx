@@ -1,6 +1,9 @@
 import { Link, useSearchParams } from 'react-router';
 import type { MeetingReplies, RepliesList } from '../../contract/invitations.ts';
-import { Failure, usePages } from '../app/index.ts';
+import { counted } from '../../core/counted.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import { Failure, useMe, usePages } from '../app/index.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { VirtualRows } from '../design/VirtualRows.tsx';
@@ -36,6 +39,7 @@ export function RepliesView() {
         </h1>
         {query.isPending && <Outline what="the replies" rows={8} />}
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+        {first && first.drafts.length > 0 && <Drafts drafts={first.drafts} />}
         {first && first.total === 0 && (
           <Empty title="No meeting of yours is coming up">
             Here you see who comes to the meetings you organize.{' '}
@@ -72,6 +76,35 @@ export function RepliesView() {
         </section>
       )}
     </main>
+  );
+}
+
+/** What is not sent yet, each with the way to where it is sent. */
+function Drafts({ drafts }: { drafts: RepliesList['drafts'] }) {
+  const me = useMe();
+  return (
+    <section aria-labelledby="drafts" className="mb-4">
+      <h2 id="drafts" className="text-[15px]">
+        Not sent yet
+      </h2>
+      <ul>
+        {drafts.map(({ id, title, start, end, toAsk, holds }) => (
+          <li key={id}>
+            <Link
+              className="block py-1.5 hover:underline max-sm:min-h-11"
+              to={`/calendar?date=${dateAt(start, me.zone)}&event=${id}`}
+            >
+              <span className="font-semibold">{title}</span>{' '}
+              <span className="text-ink-2">
+                {formatSpan({ start, end }, me.zone, me.clock)}, for{' '}
+                {counted(toAsk, 'person', 'people')}
+                {holds && ', time held'}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -99,19 +99,21 @@ export function SendBar({
         weekly && series
           ? weekly.dates.filter(({ start }) => !weekly.failing.some((one) => one.start === start))
           : [chosen!];
-      await checkAgain(members, spans, plan.readAgain);
+      if (!request.draft) await checkAgain(members, spans, plan.readAgain);
       return sendApi<EventDetail>('POST', '/events', request);
     },
     onSuccess: (event) => {
       void client.invalidateQueries();
       for (const note of event.clockNotes) tellUser(note);
       tellUser(
-        guests.length
-          ? `Sent to ${guests.length === 1 ? '1 person' : `${guests.length} people`}. Their answers show up here.`
-          : `“${event.title}” is in your calendar.`,
+        event.draft
+          ? `“${event.title}” is kept as a draft; nobody else sees it.`
+          : guests.length
+            ? `Sent to ${guests.length === 1 ? '1 person' : `${guests.length} people`}. Their answers show up here.`
+            : `“${event.title}” is in your calendar.`,
       );
       void navigate(
-        guests.length
+        guests.length && !event.draft
           ? `/replies?meeting=${event.id}`
           : `/calendar?date=${event.startsAt.slice(0, 10)}`,
       );
@@ -126,9 +128,10 @@ export function SendBar({
     ),
     resources,
   });
-  const submit = () => {
+  const submit = (more: Partial<CreateEventRequest> = {}) => {
     setTried(true);
-    if (title.trim() && chosen) ask(chosen, () => send.mutate(request(chosen, held)));
+    if (title.trim() && chosen)
+      ask(chosen, () => send.mutate({ ...request(chosen, held), ...more }));
   };
   const take = (way: WayOut) => {
     if (way.kind === 'time') {
@@ -152,10 +155,20 @@ export function SendBar({
           look="act"
           data-sends
           disabled={send.isPending || send.isSuccess || !plan.isChosenRead || waiting}
-          onClick={submit}
+          onClick={() => submit()}
         >
           {label}
         </Button>
+        {guests.length > 0 && (
+          <Button
+            look="quiet"
+            className="ml-1"
+            disabled={send.isPending || send.isSuccess || !chosen || waiting}
+            onClick={() => submit({ draft: { holds: false } })}
+          >
+            Keep as a draft
+          </Button>
+        )}
         {tried && !title.trim() && (
           <p role="alert" className="mt-1 font-semibold text-alpenglow">
             Give it a title first.

@@ -19,7 +19,7 @@ export function useDays() {
 
 /** Whether an item takes its time, so that something else cannot be on. */
 export const takesTime = (item: CalendarItem): boolean =>
-  !item.allDay && item.occupancy !== 'free' && item.standing !== 'declined';
+  !item.allDay && !item.draft && item.occupancy !== 'free' && item.standing !== 'declined';
 
 export const placeOf = (item: CalendarItem): string =>
   [item.place, ...item.resources].filter(Boolean).join(', ');

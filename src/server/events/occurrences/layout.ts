@@ -119,8 +119,9 @@ const timesOf = ({ timing, rule, except, overrides }: Meeting) => [
 ];
 
 /** What decides which resources are held. */
-const placesOf = ({ status, resources, overrides }: Meeting) => [
+const placesOf = ({ status, draft, resources, overrides }: Meeting) => [
   status,
+  draft?.holds === false,
   [...resources].sort(),
   overrides
     .filter((one) => one.details.resources)
@@ -129,8 +130,9 @@ const placesOf = ({ status, resources, overrides }: Meeting) => [
 ];
 
 /** What decides whose time is taken, and how. */
-const presenceOf = ({ status, showsAs, overrides, participants }: Meeting) => [
+const presenceOf = ({ status, draft, showsAs, overrides, participants }: Meeting) => [
   status,
+  draft?.holds,
   showsAs,
   overrides
     .filter((one) => one.details.showsAs)
@@ -154,9 +156,9 @@ function spansOf(meeting: Meeting, since: number, until: number | null): Occurre
   return happenings(planOf(meeting), { start: since, end: until! });
 }
 
-/** What each occurrence is to have. */
+/** What each occurrence is to have; nothing while a draft holds nothing. */
 export const wishesOf = (meeting: Meeting, occurrences: readonly StoredOccurrence[]): Wish[] =>
-  wantedAny(meeting)
+  wantedAny(meeting) && meeting.draft?.holds !== false
     ? occurrences.flatMap(({ id, ...span }) =>
         occurrenceOf(meeting, span.recurrenceId).resources.map((resourceId) => ({
           ...span,

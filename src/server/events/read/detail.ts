@@ -6,6 +6,7 @@ import {
   type Meeting,
   type OccurrenceOverride,
 } from '../../../core/meetings/meeting.ts';
+import { askedAt } from '../../../core/meetings/people.ts';
 import { parseRule } from '../../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../../core/recurrence/sentence.ts';
 import { timingInterval } from '../../../core/recurrence/series.ts';
@@ -44,9 +45,10 @@ export function detailOf(
     visibility: meeting.visibility,
     rights: meeting.rights,
     status: meeting.status,
+    draft: meeting.draft && { holds: meeting.draft.holds },
     series: seriesOf(meeting, shown.recurrenceId),
     organizer: { id: meeting.organizerId, name: organizer.name },
-    attendees: meeting.participants.map((one) => {
+    attendees: [...meeting.participants, ...toBeAsked(meeting)].map((one) => {
       const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
       const { id, personId, name, email, role, nudgedAt, proposals } = one;
       return {
@@ -69,6 +71,10 @@ export function detailOf(
     clockNotes: timing.allDay ? [] : resolveSpan(times).notes,
   };
 }
+
+/** Whom a draft will ask, as if they had been; numbers below zero tell them from those who were. */
+const toBeAsked = ({ draft }: Meeting) =>
+  (draft?.invited ?? []).map((one, k) => ({ ...askedAt(one, 0), id: -1 - k }));
 
 const isCancelled = (one: OccurrenceOverride) => one.cancelled;
 /** Something of its own that people see; that an answer is out of date is none. */

@@ -24,12 +24,12 @@ export interface LevelsOn {
 export async function levelOn(
   db: Database,
   actor: PersonActor,
-  { organizerId, visibility, rights, participants }: StoredMeeting,
+  { organizerId, visibility, rights, participants, draft }: StoredMeeting,
 ): Promise<LevelsOn> {
   const levels = await Levels.of(db, actor, [organizerId]);
   const facts = {
     organizerId,
-    visibility,
+    visibility: draft ? ('draft' as const) : visibility,
     takesPart: takesPart(actor, peopleOf({ participants })),
   };
   return { level: levels.event({ ...facts, rights }), asOrganizer: levels.event(facts) };

@@ -35,7 +35,7 @@ const MEETING_SQL = `
   select event.id, event.uid, event.sequence, event.replies_from as "repliesFrom", event.version,
          event.organizer_id as "organizerId", event.created_by as "createdBy",
          event.title, event.description, event.place, event.agenda, event.notes,
-         event.shows_as as "showsAs", event.visibility, event.status,
+         event.shows_as as "showsAs", event.visibility, event.status, event.draft,
          json_build_object('change', event.invitees_change, 'invite', event.invitees_invite,
                            'list', event.invitees_list, 'count', event.outsiders_count) as rights,
          event.cancelled_at as "cancelledAt", event.kept_until as "keptUntil",

@@ -7,7 +7,7 @@ const COLUMNS = `title text, description text, place text, agenda text, notes te
   visibility text, status text, cancelled_at timestamptz, starts_at timestamp, zone text, fold text,
   length_minutes int, all_day boolean, end_zone text, rule text, except_at timestamp[],
   sequence int, replies_from int, version int, kept_until timestamptz, invitees_change boolean,
-  invitees_invite boolean, invitees_list boolean, outsiders_count boolean`;
+  invitees_invite boolean, invitees_list boolean, outsiders_count boolean, draft jsonb`;
 const NAMES = COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_at timestamp,
@@ -25,6 +25,7 @@ const eventRow = (meeting: Meeting, keptUntil: number | null) => ({
   shows_as: meeting.showsAs,
   visibility: meeting.visibility,
   status: meeting.status,
+  draft: meeting.draft,
   cancelled_at: isoInstant(meeting.cancelledAt),
   starts_at: meeting.timing.startsAt,
   zone: meeting.timing.zone,
