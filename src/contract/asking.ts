@@ -1,7 +1,7 @@
 /* Asking people, once more or as well, and other times that they ask for. */
 import { z } from 'zod';
 import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
-import { versionRead } from './common.ts';
+import { instant, versionRead } from './common.ts';
 import { invitees, message, recurrenceId, tell } from './events.ts';
 
 /** Attendees by their own numbers, or all who are meant. */
@@ -36,11 +36,7 @@ export const inviteRequest = z.strictObject({
 });
 export type InviteRequest = z.input<typeof inviteRequest>;
 
-/** Instants, epoch milliseconds. */
-const span = {
-  start: z.int('must be an instant in milliseconds'),
-  end: z.int('must be an instant in milliseconds'),
-};
+const span = { start: instant, end: instant };
 
 export const proposeRequest = z.strictObject({
   /** The date of a series that is meant. */

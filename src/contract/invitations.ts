@@ -15,6 +15,8 @@ export const replyRequest = z.strictObject({
   for: subjectId.optional(),
   /** Only this occurrence of a series; without it, all of it. */
   occurrence: wallTime.optional(),
+  /** Whether the organizer hears of it; they see it in Replies in any case. */
+  tell: z.boolean({ error: 'must be true or false' }).default(true),
 });
 export type ReplyRequest = z.input<typeof replyRequest>;
 
@@ -139,34 +141,9 @@ export interface Beside {
   way: string | null;
 }
 
-/** What is new for me: invitations that wait for me, by start, and answers, the latest first. */
+/** Invitations that wait for me, by start. */
 export interface News {
   waiting: WaitingInvitation[];
-  answers: NewAnswer[];
-  proposals: NewProposal[];
-}
-
-/** Other times that somebody asks for lately of something I organize. */
-export interface NewProposal {
-  eventId: string;
-  attendeeId: number;
-  title: string;
-  name: string;
-  askedAt: number;
-  /** The first of them, and how many there are. */
-  start: number;
-  count: number;
-}
-
-/** An answer that was given lately to something I organize. */
-export interface NewAnswer {
-  eventId: string;
-  attendeeId: number;
-  title: string;
-  name: string;
-  reply: Reply;
-  note: string;
-  repliedAt: number;
 }
 
 export const repliesQuery = z.strictObject({

@@ -2,7 +2,7 @@ import { z } from 'zod';
 
 /**
  * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
- * own (their session, preferences, categories), their reminders, and the Mailroom. `resource:all` is every resource.
+ * own (their session, preferences, categories), their reminders and notifications, and the Mailroom. `resource:all` is every resource.
  */
 export const LIVE_SUBJECT_KINDS = [
   'calendar',
@@ -10,6 +10,7 @@ export const LIVE_SUBJECT_KINDS = [
   'meeting',
   'person',
   'reminders',
+  'notifications',
   'mailroom',
 ] as const;
 export type LiveSubjectKind = (typeof LIVE_SUBJECT_KINDS)[number];

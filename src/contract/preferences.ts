@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { requiredLine, zone } from './common.ts';
 import { LAYER_COLOURS } from './calendar.ts';
+import { hearingChange } from './notifications.ts';
 import { reminderList } from './events.ts';
 
 const minuteOfDay = (least: number, most: number) =>
@@ -50,6 +51,8 @@ export const changePreferencesRequest = z.strictObject({
     .max(1440, 'may be at most 1440 minutes')
     .optional(),
   defaultReminders: reminderList.optional(),
+  /** How I hear of each kind of news; those left out stay as they are. */
+  hearing: hearingChange.optional(),
   arrangement: z
     .enum(['over', 'beside', 'rows'], { error: 'must be "over", "beside" or "rows"' })
     .optional(),

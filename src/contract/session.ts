@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Shift } from '../core/time/workingHours.ts';
 import { mailAddress } from './common.ts';
 import type { Reminder } from './events.ts';
+import type { HearingChoices } from './notifications.ts';
 
 export const signInRequest = z.strictObject({
   email: mailAddress,
@@ -35,6 +36,8 @@ export interface Preferences {
   shownTo: number;
   defaultMinutes: number;
   defaultReminders: Reminder[];
+  /** How I hear of each kind of news. */
+  hearing: HearingChoices;
   /** How layers stand: over one another, beside one another, or a row each. */
   arrangement: 'over' | 'beside' | 'rows';
 }

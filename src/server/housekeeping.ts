@@ -2,6 +2,7 @@ import { forgetFiles } from './attachments/index.ts';
 import { forgetKeys } from './http/index.ts';
 import { forgetIncoming } from './incoming/index.ts';
 import type { JobDefinition } from './jobs/index.ts';
+import { forgetNotifications } from './notifications/index.ts';
 import { forgetDevices, forgetSessions } from './session/index.ts';
 
 /** Every hour: forgets what nobody asks for any more, so that no table grows for ever. */
@@ -16,6 +17,7 @@ export const housekeepingJob: JobDefinition = {
     await forgetSessions(platform.pool, platform.clock.now());
     await forgetDevices(platform.pool, platform.clock.now());
     await forgetFiles(platform.pool);
+    await forgetNotifications(platform.pool, platform.clock.now());
     await forgetIncoming(platform.pool, platform.clock.now());
   },
 };

@@ -6,6 +6,7 @@ import { pino, type Logger } from 'pino';
 import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
 import { availabilityRoutes } from './availability/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
+import { commentBelonging, commentsRoutes } from './comments/index.ts';
 import type { Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
 import { eventsRoutes, horizonJob } from './events/index.ts';
@@ -22,6 +23,7 @@ import { lineUpsRoutes } from './lineUps/index.ts';
 import { LiveHub, liveRoutes } from './live/index.ts';
 import { letterJob, type MailTransport } from './mail/index.ts';
 import { createMetrics, serveMetrics } from './metrics/index.ts';
+import { dailyLetterJob, notificationsRoutes } from './notifications/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesRoutes } from './places/index.ts';
@@ -65,6 +67,7 @@ const ROUTERS = [
   availabilityRoutes,
   eventsRoutes,
   attachmentsRoutes,
+  commentsRoutes,
   calendarRoutes,
   preferencesRoutes,
   lineUpsRoutes,
@@ -72,6 +75,7 @@ const ROUTERS = [
   incomingRoutes,
   guestsRoutes,
   remindersRoutes,
+  notificationsRoutes,
   placesRoutes,
 ];
 
@@ -95,7 +99,7 @@ export function createPlatform(
     proxies: config.proxies,
     answerDomain: config.answerDomain,
     holdSeconds: config.holdSeconds,
-    belongings: [...personalBelongings, attachmentBelonging],
+    belongings: [...personalBelongings, attachmentBelonging, commentBelonging],
   };
 }
 
@@ -108,6 +112,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     horizonJob,
     publishedJob,
     reminderJob,
+    dailyLetterJob,
     housekeepingJob,
   ]);
   await untilAvailable(platform.pool, log);

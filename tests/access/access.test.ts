@@ -20,7 +20,7 @@ const PDF = Buffer.from('%PDF-1.4\n1 0 obj\n<<>>\nendobj\ntrailer\n<<>>\n%%EOF\n
 function probe(client: Client, route: string, id: string): Promise<Answer<unknown>> {
   const [method = '', path = ''] = route.split(' ');
   const address =
-    path.replace(':id', id).replace(':attachment', randomUUID()) +
+    path.replace(':id', id).replace(':attachment', randomUUID()).replace(':comment', '2000000000') +
     (path.endsWith('/days') ? '?zone=Europe/Oslo' : '');
   const part = { version: 99 };
   if (path.endsWith('/attachments') && method === 'POST') {
@@ -38,6 +38,8 @@ function probe(client: Client, route: string, id: string): Promise<Answer<unknow
     // Who is asked already.
     '/invite': { attendees: [{ personId: ids.guest, role: 'required' }] },
     '/proposals': { times: [] },
+    '/comments': { words: 'Who brings the boat?' },
+    '/:comment': { words: 'Who brings the boat?' },
     '/decline': { attendeeId: 2_000_000_000, start: 1, end: 2 },
     '/times': { version: 99, start: 1_900_000_000_000, end: 1_900_003_600_000 },
   };
@@ -192,6 +194,11 @@ const REFUSED: Record<string, string> = {
   'GET /api/replies/:id/times': 'let in',
   'GET /api/replies/:id/aside': 'let in',
   'GET /api/replies/:id/history': 'let in',
+  'GET /api/events/:id/comments': 'let in',
+  'POST /api/events/:id/comments': 'let in',
+  'PATCH /api/events/:id/comments/:comment': 'no-such-comment',
+  'DELETE /api/events/:id/comments/:comment': 'no-such-comment',
+  'POST /api/events/:id/comments/:comment/restore': 'no-such-comment',
 };
 
 describe.each(VISIBILITIES)('a %s event', (visibility) => {
@@ -210,7 +217,7 @@ describe.each(VISIBILITIES)('a %s event', (visibility) => {
         expect([route, code]).toEqual([route, 'no-such-event']);
         // Not for you and not there are the same in every byte.
         expect(told(answer)).toEqual(told(await probe(colleague, route, randomUUID())));
-      } else if (kind === 'answers event') {
+      } else if (kind === 'answers event' || (kind === 'talks about event' && !changes)) {
         expect([route, code]).toEqual([route, 'not-invited']);
       } else if (kind === 'changes event' && !changes) {
         expect([route, answer.status, code]).toEqual([route, 403, 'not-organizer']);
@@ -221,11 +228,12 @@ describe.each(VISIBILITIES)('a %s event', (visibility) => {
             ? route.includes(':attachment')
               ? 'no-such-attachment'
               : 'let in'
-            : route.startsWith('DELETE')
-              ? 'no-such-attachment'
-              : route.endsWith('/attachments')
-                ? 'let in'
-                : (REFUSED[route] ?? 'stale'),
+            : (REFUSED[route] ??
+              (route.startsWith('DELETE')
+                ? 'no-such-attachment'
+                : route.endsWith('/attachments')
+                  ? 'let in'
+                  : 'stale')),
         ]);
       }
     }

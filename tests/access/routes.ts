@@ -14,6 +14,8 @@ export type Kind =
   | 'changes event'
   /** An event, for those invited. */
   | 'answers event'
+  /** An event, for those invited and whoever may change it. */
+  | 'talks about event'
   /** Times and titles of others, each as far as it is shared; looked at below by themselves. */
   | 'projected';
 
@@ -30,6 +32,8 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/guest/:token/days': 'open',
   'PUT /api/guest/:token/proposals': 'open',
   'GET /api/live': 'projected',
+  'GET /api/notifications': 'own',
+  'POST /api/notifications/read': 'own',
   'GET /api/search': 'catalogue',
   'GET /api/search/names': 'catalogue',
   'GET /api/people': 'catalogue',
@@ -54,6 +58,11 @@ export const ROUTES: Record<string, Kind> = {
   'POST /api/events/:id/resend': 'changes event',
   'POST /api/events/:id/invite': 'changes event',
   'POST /api/events/:id/proposals/decline': 'changes event',
+  'GET /api/events/:id/comments': 'talks about event',
+  'POST /api/events/:id/comments': 'talks about event',
+  'PATCH /api/events/:id/comments/:comment': 'talks about event',
+  'DELETE /api/events/:id/comments/:comment': 'talks about event',
+  'POST /api/events/:id/comments/:comment/restore': 'talks about event',
   'POST /api/events/:id/attachments': 'changes event',
   'GET /api/events/:id/attachments/:attachment': 'reads event',
   'DELETE /api/events/:id/attachments/:attachment': 'changes event',

@@ -50,8 +50,9 @@ test('an invitation is answered on Today with one click, and behind the bell', a
   // The organizer hears of both.
   await ines.getByRole('button', { name: /^What is new/ }).click();
   const heard = ines.getByRole('dialog', { name: 'What is new' });
-  await expect(heard).toContainText('Runa Fossheim: accepted, Rope splicing');
-  await expect(heard).toContainText('Runa Fossheim: declined, Buoy painting');
+  const newsOf = (title: string) => heard.getByRole('listitem').filter({ hasText: title }).first();
+  await expect(newsOf('Rope splicing')).toContainText('Runa Fossheim comes');
+  await expect(newsOf('Buoy painting')).toContainText('Runa Fossheim does not come');
 });
 
 test('Enter acts on what stands in the field, however fast it was typed', async ({ browser }) => {

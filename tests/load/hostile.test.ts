@@ -10,6 +10,8 @@ import {
 import * as asking from '../../src/contract/asking.ts';
 import * as availability from '../../src/contract/availability.ts';
 import * as calendar from '../../src/contract/calendar.ts';
+import * as comments from '../../src/contract/comments.ts';
+import * as notifications from '../../src/contract/notifications.ts';
 import { idInPath } from '../../src/contract/common.ts';
 import * as events from '../../src/contract/events.ts';
 import * as invitations from '../../src/contract/invitations.ts';
@@ -70,6 +72,9 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/restore': { body: events.restoreEventRequest },
   'POST /api/events/:id/send': { body: events.sendEventRequest },
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
+  'POST /api/events/:id/comments': { body: comments.commentRequest },
+  'PATCH /api/events/:id/comments/:comment': { body: comments.changeCommentRequest },
+  'POST /api/notifications/read': { body: notifications.readNotificationsRequest },
   'POST /api/events/:id/nudge': { body: asking.nudgeRequest },
   'POST /api/events/:id/resend': { body: asking.resendRequest },
   'POST /api/events/:id/invite': { body: asking.inviteRequest },

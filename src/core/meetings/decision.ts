@@ -20,6 +20,7 @@ export type FactKind =
   | 'resent'
   | 'proposed'
   | 'proposal-declined'
+  | 'commented'
   | 'attached'
   | 'detached';
 
@@ -34,6 +35,8 @@ export interface Fact {
   people?: Participant[];
   /** Words of whoever did it, for those who are told. */
   message: string;
+  /** Words that are told, and not kept with what happened. */
+  quoted?: string;
   /** More that is worth keeping in the log. */
   details?: Record<string, unknown>;
 }

@@ -14,6 +14,8 @@ export interface ReplyCommand {
   stamp: number;
   /** The SEQUENCE that was answered; null for an answer given here, beside the present times. */
   sequence: number | null;
+  /** Whether the organizer does not hear of it; they see it among the answers. */
+  quietly?: boolean;
 }
 
 /**
@@ -49,7 +51,11 @@ export function decideReply(
         occurrence,
         tell: false,
         message: '',
-        details: { attendee: participant.id, reply: command.reply },
+        details: {
+          attendee: participant.id,
+          reply: command.reply,
+          ...(command.quietly && { quietly: true }),
+        },
       },
     ],
     notes: [],

@@ -9,6 +9,7 @@ import type { Transaction } from '../db/transaction.ts';
 import { recordFacts, type Revised } from '../facts/index.ts';
 import { writeLetters } from '../letters/index.ts';
 import { subjectOf } from '../live/index.ts';
+import { notify } from '../notifications/index.ts';
 import { insertParticipants, updateParticipants } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources, type HeldResources } from '../reservations/index.ts';
@@ -77,11 +78,13 @@ export async function commit(
     gone,
     decision.changes,
   );
+  const present = new Map([...meetings].filter(([id]) => !gone.has(id)));
+  const told = notify(tx, actor, decision.facts, present, now);
   recordFacts(tx, {
     facts: decision.facts,
     actorId: actorId(actor),
     revision: revisionOf(decision, meetings),
-    subjects: [...new Set(decision.changes.flatMap((change) => concernedBy(change)))],
+    subjects: [...new Set([...decision.changes.flatMap((change) => concernedBy(change)), ...told])],
     now,
   });
   return { meetings, resources, letters };

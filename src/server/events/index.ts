@@ -12,6 +12,8 @@ export { claimPeople } from './occurrences/queries.ts';
 export {
   changeableMeeting,
   lockChangeableMeeting,
+  lockVisibleMeeting,
+  mayChangeIt,
   readDetail,
   visibleMeeting,
 } from './read/visible.ts';

@@ -18,6 +18,7 @@ const STATUS: Record<string, number> = {
   'no-such-mail': 404,
   'no-such-event': 404,
   'no-such-attachment': 404,
+  'no-such-comment': 404,
   'no-such-place': 404,
   'no-such-link': 404,
   'unknown-subject': 404,

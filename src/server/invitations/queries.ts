@@ -4,8 +4,6 @@ import type {
   DatesFit,
   DraftMeeting,
   MeetingReplies,
-  NewAnswer,
-  NewProposal,
   RepliesQuery,
   WaitingInvitation,
 } from '../../contract/invitations.ts';
@@ -99,55 +97,6 @@ export async function readWaiting(
      join subject on subject.id = next.organizer_id
      order by next.starts_at`,
     [personId, new Date(now)],
-  );
-  return rows;
-}
-
-/** How many answers are told of as new. */
-const MOST_NEWS = 12;
-
-/** The latest answers since an instant to meetings that a person organizes and that are not over. */
-export async function readAnswers(
-  db: Database,
-  personId: number,
-  now: number,
-  since: number,
-): Promise<NewAnswer[]> {
-  const { rows } = await db.query<NewAnswer>(
-    `select participant.event_id as "eventId", participant.id as "attendeeId", event.title,
-            participant.name, participant.reply, participant.note,
-            participant.replied_at as "repliedAt"
-     from event join participant on participant.event_id = event.id
-     where event.organizer_id = $1 and event.status = 'confirmed'
-       and participant.role <> 'organizer' and participant.reply <> 'needs-action'
-       and participant.replied_at > $3
-       and exists (select 1 from effective_occurrence
-                   where event_id = event.id and ends_at > $2)
-     order by participant.replied_at desc, participant.id limit ${MOST_NEWS}`,
-    [personId, new Date(now), new Date(since)],
-  );
-  return rows;
-}
-
-/** Who asks for another time than that of a meeting that a person organizes, the latest first. */
-export async function readProposals(
-  db: Database,
-  personId: number,
-  now: number,
-  since: number,
-): Promise<NewProposal[]> {
-  const { rows } = await db.query<NewProposal>(
-    `select event.id as "eventId", participant.id as "attendeeId", event.title, participant.name,
-            max((asked->>'madeAt')::float8)::float8 as "askedAt",
-            min((asked->>'start')::float8)::float8 as start, count(*) as count
-     from event
-     join participant on participant.event_id = event.id and participant.proposals <> '[]'
-     cross join jsonb_array_elements(participant.proposals) asked
-     where event.organizer_id = $1 and event.status = 'confirmed'
-       and (asked->>'start')::float8 > $2 and (asked->>'madeAt')::float8 > $3
-     group by event.id, participant.id, event.title, participant.name
-     order by "askedAt" desc, participant.id limit ${MOST_NEWS}`,
-    [personId, now, since],
   );
   return rows;
 }

@@ -9,26 +9,14 @@ import {
   type News,
   type RepliesList,
 } from '../../contract/invitations.ts';
-import { DAY } from '../../core/time/interval.ts';
 import { changeableMeeting, proposeTo, readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { daysAround, exceptOf } from './daysAround.ts';
 import { otherTimes } from './otherTimes.ts';
-import {
-  countOrganized,
-  readAnswers,
-  readDrafts,
-  readOrganized,
-  readHistory,
-  readProposals,
-  readWaiting,
-} from './queries.ts';
+import { countOrganized, readDrafts, readOrganized, readHistory, readWaiting } from './queries.ts';
 import { invitation } from './service.ts';
 import { takeTime } from './takeTime.ts';
-
-/** Answers older than this are no news. */
-const NEWS_MS = 7 * DAY;
 
 /** /api/invitations: what waits for my answer, one beside my day, answering. /api/replies: theirs. */
 export function invitationsRoutes(platform: Platform): Router {
@@ -38,12 +26,7 @@ export function invitationsRoutes(platform: Platform): Router {
   router.get('/invitations', async (ctx) => {
     const { me } = requireActor(ctx);
     const now = clock.now();
-    const [waiting, answers, proposals] = await Promise.all([
-      readWaiting(pool, me.id, now),
-      readAnswers(pool, me.id, now, now - NEWS_MS),
-      readProposals(pool, me.id, now, now - NEWS_MS),
-    ]);
-    ctx.body = { waiting, answers, proposals } satisfies News;
+    ctx.body = { waiting: await readWaiting(pool, me.id, now) } satisfies News;
   });
 
   router.get('/invitations/:id', async (ctx) => {

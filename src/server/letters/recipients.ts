@@ -1,5 +1,6 @@
 import type { Meeting, Participant } from '../../core/meetings/meeting.ts';
 import type { Database } from '../db/transaction.ts';
+import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
 import { findContacts } from '../people/index.ts';
 
 /** Somebody who is written to, with how they read times. */
@@ -7,6 +8,8 @@ export interface Reader {
   participant: Participant;
   zone: string;
   clock: '24' | '12';
+  /** How they hear of each kind of news, where it is not at once; nothing for people outside. */
+  hearing: Partial<Record<NoticeKind, Hearing>>;
 }
 
 /** The organizer of a meeting, with their zone. */
@@ -42,6 +45,7 @@ export async function findReaders(
         participant: known ? { ...participant, name: known.name, email: known.email } : participant,
         zone: known?.zone ?? meeting.timing.zone,
         clock: known?.clock ?? '24',
+        hearing: known?.hearing ?? {},
       };
     }),
   }));

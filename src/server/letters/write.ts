@@ -8,7 +8,7 @@ import {
   type Participant,
 } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
-import { participantKey } from '../../core/meetings/people.ts';
+import { addressees, noticeKindOf } from '../../core/meetings/notices.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
@@ -34,13 +34,6 @@ interface Told {
   meeting: Meeting;
   before: Meeting | null;
   to: Participant[];
-}
-
-/** Whom a fact is told, with the numbers they have now; never the organizer. */
-function addressees(meeting: Meeting, { people }: Fact): Participant[] {
-  const present = new Map(meeting.participants.map((one) => [participantKey(one), one]));
-  const told = people?.map((one) => present.get(participantKey(one)) ?? { ...one, id: 0 });
-  return (told ?? meeting.participants).filter((one) => one.role !== 'organizer');
 }
 
 /**
@@ -213,7 +206,10 @@ function lettersAbout(
     guestPath: ({ id, personId }) =>
       personId === null && id !== 0 && key !== null ? `/guest/${guestToken(key, id)}` : null,
   };
-  return readers.map((reader) => {
+  const kind = noticeKindOf(occasion);
+  // Whoever wants to hear of it once a day, or not at all, has no letter of it now.
+  const heard = readers.filter(({ hearing }) => !kind || (hearing[kind] ?? 'now') === 'now');
+  return heard.map((reader) => {
     const letter = letterTo(reader, matter);
     const { participant } = reader;
     return {

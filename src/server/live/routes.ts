@@ -21,7 +21,7 @@ export function liveRoutes(platform: Platform): Router {
   router.get('/api/live', async (ctx) => {
     const actor = requireActor(ctx);
     const { subjects } = read(liveQuery, { ...ctx.query });
-    const own = (['calendar', 'person', 'reminders'] as const).map((kind) =>
+    const own = (['calendar', 'person', 'reminders', 'notifications'] as const).map((kind) =>
       subjectOf(kind, actor.me.id),
     );
     const heard = [...new Set([...own, ...(await audible(platform.pool, actor, subjects))])];

@@ -1,6 +1,7 @@
 import type { PeopleQuery, Person, Team } from '../../contract/people.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
 import { holding, holdsAlike } from '../db/like.ts';
+import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
 import type { Database } from '../db/transaction.ts';
 
 interface ShiftRow {
@@ -112,6 +113,8 @@ export interface Contact {
   email: string;
   zone: string;
   clock: '24' | '12';
+  /** How they hear of each kind of news, where it is not at once. */
+  hearing: Partial<Record<NoticeKind, Hearing>>;
 }
 
 /** People by their ids or their addresses; those that are nobody's are missing. */
@@ -120,8 +123,10 @@ export async function findContacts(
   { ids = [], emails = [] }: { ids?: readonly number[]; emails?: readonly string[] },
 ): Promise<Contact[]> {
   const { rows } = await db.query<Contact>(
-    `select subject.id, subject.name, person.email, person.zone, person.clock
+    `select subject.id, subject.name, person.email, person.zone, person.clock,
+            coalesce(preference.hearing, '{}') as hearing
      from person join subject on subject.id = person.subject_id
+     left join preference on preference.person_id = person.subject_id
      where person.subject_id = any($1) or lower(person.email) = any($2)`,
     [ids, emails.map((email) => email.toLowerCase())],
   );

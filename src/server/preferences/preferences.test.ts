@@ -43,6 +43,7 @@ describe('preferences', () => {
       defaultMinutes: 50,
       defaultReminders: [{ minutes: 5, means: 'mail' }],
       arrangement: 'rows',
+      hearing: { changes: 'daily' },
     });
     expect(answer.status).toBe(200);
     const { me, preferences } = await session('idris.kaya');
@@ -55,6 +56,14 @@ describe('preferences', () => {
       defaultMinutes: 50,
       defaultReminders: [{ minutes: 5, means: 'mail' }],
       arrangement: 'rows',
+      hearing: {
+        invitations: 'now',
+        changes: 'daily',
+        answers: 'now',
+        'other-times': 'now',
+        comments: 'now',
+        mentions: 'now',
+      },
     });
     const made = await idris.post<EventDetail>('/api/events', meetingRequest());
     expect(made.body.reminders).toEqual([{ minutes: 5, means: 'mail' }]);
@@ -95,6 +104,7 @@ describe('preferences', () => {
       { defaultReminders: Array.from({ length: 6 }, (_, k) => ({ minutes: k, means: 'popup' })) },
       'defaultReminders',
     ],
+    [{ hearing: { changes: 'weekly' } }, 'hearing.changes'],
     [{ favouriteBird: 'tern' }, 'favouriteBird'],
   ])('%j is refused and nothing is kept', async (change, field) => {
     const before = await session('clara.weiss');

@@ -1,28 +1,36 @@
 import type { Category, PreferenceChange } from '../../contract/preferences.ts';
 import type { Preferences } from '../../contract/session.ts';
+import { NOTICE_KINDS } from '../../core/meetings/notices.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+
+/** How each kind of news is heard of until somebody chooses. */
+const AT_ONCE = Object.fromEntries(
+  NOTICE_KINDS.map((kind) => [kind, 'now']),
+) as Preferences['hearing'];
 
 /** What somebody has chosen, or what holds until they choose; hours apart. */
 export async function readChoices(
   db: Database,
   personId: number,
 ): Promise<Omit<Preferences, 'hours'>> {
-  const { rows } = await db.query<Omit<Preferences, 'hours'>>(
+  const { rows } = await db.query<
+    Omit<Preferences, 'hours' | 'hearing'> & { hearing: Partial<Preferences['hearing']> }
+  >(
     `select first_weekday as "firstWeekday", shown_from as "shownFrom", shown_to as "shownTo",
-            default_minutes as "defaultMinutes", default_reminders as "defaultReminders", arrangement
+            default_minutes as "defaultMinutes", default_reminders as "defaultReminders", arrangement, hearing
      from preference where person_id = $1`,
     [personId],
   );
-  return (
-    rows[0] ?? {
-      firstWeekday: 1,
-      shownFrom: 420,
-      shownTo: 1140,
-      defaultMinutes: 30,
-      defaultReminders: [{ minutes: 10, means: 'popup' }],
-      arrangement: 'over',
-    }
-  );
+  const choices = rows[0] ?? {
+    firstWeekday: 1,
+    shownFrom: 420,
+    shownTo: 1140,
+    defaultMinutes: 30,
+    defaultReminders: [{ minutes: 10, means: 'popup' }],
+    arrangement: 'over',
+    hearing: {},
+  };
+  return { ...choices, hearing: { ...AT_ONCE, ...choices.hearing } };
 }
 
 /** Lets others who change what this person chose wait, so that what each leaves as it was stays so. */
@@ -37,12 +45,13 @@ export async function writeChoices(
 ): Promise<void> {
   await tx.query(
     `insert into preference (person_id, first_weekday, shown_from, shown_to, default_minutes,
-                             default_reminders, arrangement)
-     values ($1, $2, $3, $4, $5, $6, $7)
+                             default_reminders, arrangement, hearing)
+     values ($1, $2, $3, $4, $5, $6, $7, $8)
      on conflict (person_id) do update
        set first_weekday = excluded.first_weekday, shown_from = excluded.shown_from,
            shown_to = excluded.shown_to, default_minutes = excluded.default_minutes,
-           default_reminders = excluded.default_reminders, arrangement = excluded.arrangement`,
+           default_reminders = excluded.default_reminders, arrangement = excluded.arrangement,
+           hearing = excluded.hearing`,
     [
       personId,
       choices.firstWeekday,
@@ -51,6 +60,7 @@ export async function writeChoices(
       choices.defaultMinutes,
       JSON.stringify(choices.defaultReminders),
       choices.arrangement,
+      JSON.stringify(choices.hearing),
     ],
   );
 }

@@ -22,11 +22,12 @@ export async function changePreferences(
   change: PreferenceChange,
 ): Promise<void> {
   await lockChoices(tx, me.id);
-  const { zone, furtherZones, clock, hours, ...chosen } = change;
+  const { zone, furtherZones, clock, hours, hearing, ...chosen } = change;
   const given = Object.fromEntries(
     Object.entries(chosen).filter(([, value]) => value !== undefined),
   );
-  const choices = { ...(await readChoices(tx, me.id)), ...given };
+  const before = await readChoices(tx, me.id);
+  const choices = { ...before, ...given, hearing: { ...before.hearing, ...hearing } };
   if (choices.shownFrom + 60 > choices.shownTo) {
     throw invalid([{ field: 'shownTo', message: 'must be at least an hour after shownFrom' }]);
   }

@@ -33,9 +33,10 @@ export function useShown(subjects: readonly string[]): void {
 const READ_AGAIN: Record<string, string[][]> = {
   calendar: [['calendar'], ['invitations'], ['replies']],
   resource: [['places'], ['calendar', 'items'], ['calendar', 'busy'], ['calendar', 'rooms']],
-  meeting: [['calendar', 'event'], ['invitations'], ['replies']],
+  meeting: [['calendar', 'event'], ['invitations'], ['replies'], ['comments']],
   person: [['session'], ['calendar'], ['line-ups']],
   reminders: [['reminders']],
+  notifications: [['notifications']],
   mailroom: [['mailroom']],
 };
 

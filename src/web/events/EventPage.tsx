@@ -2,6 +2,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { EventDetail } from '../../contract/events.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe } from '../app/index.ts';
+import { CommentsOn } from '../comments/index.ts';
 import { Loading } from '../design/states.tsx';
 import { AttachmentList } from './Attachments.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
@@ -53,6 +54,7 @@ function FullEvent({ event }: { event: EventDetail }) {
         <div className="grid content-start gap-5">
           <EventFacts event={event.canChange ? { ...event, attachments: [] } : event} />
           {change && <AttachmentList event={event} change />}
+          <CommentsOn event={event} />
           {change && (
             <div>
               <CancelButton event={event} onDone={() => void navigate(calendar)} />

@@ -10,6 +10,7 @@ import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
 import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
+import { CommentsOn } from '../comments/index.ts';
 import { AskAlso } from './AskAlso.tsx';
 import { DraftState } from './DraftState.tsx';
 import { AskDialog, type Question } from './AskDialog.tsx';
@@ -101,6 +102,7 @@ function OpenEvent({
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
+      <CommentsOn event={event} />
       <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look={event.draft ? undefined : 'act'} onClick={() => setChanging(true)}>

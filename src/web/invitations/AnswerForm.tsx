@@ -1,7 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { Reply } from '../../contract/events.ts';
 import { errorText, useKeptText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { ANSWERS, REPLY_WORDS } from './replyWords.tsx';
 
 type Answer = Exclude<Reply, 'needs-action'>;
@@ -13,17 +15,21 @@ export function AnswerForm({
   toWhom,
   about,
   send,
+  mayBeQuiet = false,
 }: {
   present: Reply;
   note?: string;
   toWhom: string;
   /** What makes it one of a kind: a note that is typed is kept under it. */
   about: string;
-  send: (reply: Answer, note: string) => Promise<unknown>;
+  send: (reply: Answer, note: string, tell: boolean) => Promise<unknown>;
+  /** Whether it can be answered without the organizer hearing of it. */
+  mayBeQuiet?: boolean;
 }) {
   const [note, setNote, sent] = useKeptText(`answer ${about}`, presentNote);
+  const [tell, setTell] = useState(true);
   const answer = useMutation({
-    mutationFn: (reply: Answer) => send(reply, note),
+    mutationFn: (reply: Answer) => send(reply, note, tell),
     onSuccess: sent,
   });
   return (
@@ -36,6 +42,13 @@ export function AnswerForm({
           onChange={(event) => setNote(event.target.value)}
         />
       </Field>
+      {mayBeQuiet && (
+        <Tick
+          label={`Tell ${toWhom.split(' ')[0]!}; without it, it stands among the answers alone`}
+          on={tell}
+          onChange={setTell}
+        />
+      )}
       <div className="flex flex-wrap gap-2">
         {ANSWERS.map(([reply, label]) => (
           <Button

@@ -11,6 +11,7 @@ import {
   zoneCity,
 } from '../../core/time/format.ts';
 import { Failure, readApi, sendApi, useMe, useNow, useShown } from '../app/index.ts';
+import { CommentsOn } from '../comments/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
 import { Options } from '../design/ticks.tsx';
@@ -123,7 +124,8 @@ export function InvitationView() {
               present={myReply}
               note={myNote}
               toWhom={event.organizer.name}
-              send={(reply, note) => answer.mutateAsync({ reply, note })}
+              mayBeQuiet
+              send={(reply, note, tell) => answer.mutateAsync({ reply, note, tell })}
             />
           )}
           {mine && <Organizing event={event} />}
@@ -137,6 +139,7 @@ export function InvitationView() {
             <AnotherTimeFor event={event} />
           )}
           <Facts event={event} />
+          <CommentsOn event={event} />
         </section>
       </div>
     </main>

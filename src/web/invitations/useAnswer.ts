@@ -21,14 +21,24 @@ const COVERED: Record<Covers, string> = { all: ', for all dates', one: ', for th
 export function useAnswer({ eventId, occurrence, organizer, covers }: Asked) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ reply, note = '' }: { reply: ReplyRequest['reply']; note?: string }) => {
+    mutationFn: async ({
+      reply,
+      note = '',
+      tell = true,
+    }: {
+      reply: ReplyRequest['reply'];
+      note?: string;
+      /** Whether the organizer hears of it. */
+      tell?: boolean;
+    }) => {
       await sendApi('POST', `/invitations/${eventId}/reply`, {
         reply,
         note,
+        tell,
         ...(occurrence && { occurrence }),
       });
       tellUser(
-        `${organizer} sees your answer: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}.`,
+        `${tell ? `${organizer} sees your answer` : 'Your answer'}: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}${tell ? '' : `, without telling ${organizer}`}.`,
       );
       await Promise.all(
         ['invitations', 'calendar'].map((name) => client.invalidateQueries({ queryKey: [name] })),

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { News, RepliesList } from '../../contract/invitations.ts';
 import { readApi } from '../app/index.ts';
 
-/** Invitations that I have not answered, soonest first, and the latest answers to mine. */
+/** Invitations that I have not answered, soonest first. */
 export const useNews = () =>
   useQuery({
     queryKey: ['invitations', 'news'],

@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from '../../core/time/typedTime.ts';
+import { NOTICE_KINDS, type NoticeKind } from '../../core/meetings/notices.ts';
 import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
 import {
   ApiProblem,
@@ -20,6 +21,21 @@ const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Satur
 const CLOCKS = [
   { value: '24', words: '24 hours, 14:30' },
   { value: '12', words: '12 hours, 2:30 pm' },
+] as const;
+
+const HEARD: Record<NoticeKind, string> = {
+  invitations: 'Invitations, and reminders to answer them',
+  changes: 'Changes and cancellations',
+  answers: 'Answers to what I organize',
+  'other-times': 'Other times that are asked for',
+  comments: 'Comments',
+  mentions: 'Comments that speak to me',
+};
+
+const HOW = [
+  { value: 'now', words: 'at once' },
+  { value: 'daily', words: 'in one letter a day, at seven' },
+  { value: 'never', words: 'not at all' },
 ] as const;
 
 /** How do I want my calendar? Whatever is changed holds at once, everywhere. */
@@ -109,6 +125,23 @@ export function PreferencesView() {
             value={preferences.defaultReminders}
             onChange={(defaultReminders) => change({ defaultReminders })}
           />
+        </Part>
+        <Part title="What you hear of" id="hearing">
+          <p className="text-ink-2">
+            At once is behind the bell, and by letter where a meeting is sent or changed. Whatever
+            you choose, it stands in your calendar and in Today.
+          </p>
+          <div className="grid gap-3">
+            {NOTICE_KINDS.map((kind) => (
+              <Field key={kind} label={HEARD[kind]} className="grid items-center sm:grid-cols-2">
+                <Select
+                  value={preferences.hearing[kind]}
+                  onChange={(how) => change({ hearing: { [kind]: how } })}
+                  options={HOW}
+                />
+              </Field>
+            ))}
+          </div>
         </Part>
         <Part title="Categories" id="categories">
           <Categories />

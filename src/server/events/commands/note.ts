@@ -5,14 +5,18 @@ import type { Platform } from '../../platform.ts';
 import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
 
-/** Commits that something was put to a meeting, or taken from it, which changes nothing of itself. */
+/**
+ * Commits that something was put to a meeting, or taken from it, which changes nothing of itself.
+ * @param quoted words that are told and not kept with what happened
+ */
 export async function noteOf(
   tx: Transaction,
   platform: Platform,
   actor: PersonActor,
   meeting: StoredMeeting,
-  kind: Extract<FactKind, 'attached' | 'detached'>,
+  kind: Extract<FactKind, 'attached' | 'detached' | 'commented'>,
   details: Record<string, unknown>,
+  quoted = '',
 ): Promise<void> {
   await commit(
     tx,
@@ -20,7 +24,17 @@ export async function noteOf(
     actor,
     {
       changes: [{ before: meeting, after: meeting }],
-      facts: [{ kind, meetingId: meeting.id, occurrence: null, tell: false, message: '', details }],
+      facts: [
+        {
+          kind,
+          meetingId: meeting.id,
+          occurrence: null,
+          tell: false,
+          message: '',
+          quoted,
+          details,
+        },
+      ],
       notes: [],
       answer: { id: meeting.id, occurrence: null },
       undo: null,

@@ -36,6 +36,7 @@ export async function replyTo(
     note: string;
     occurrence?: WallTime | undefined;
     for?: number | undefined;
+    tell?: boolean | undefined;
   },
 ): Promise<Done> {
   const meeting = await lockVisibleMeeting(tx, actor, eventId);
@@ -57,6 +58,7 @@ export async function replyTo(
     occurrence: answer.occurrence ?? null,
     stamp: now,
     sequence: null,
+    quietly: answer.tell === false,
   };
   const decision = decideReply(meeting, participant.id, command, now);
   return carryOut(tx, platform, actor, meeting, decision);

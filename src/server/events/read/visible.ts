@@ -74,6 +74,15 @@ export async function changeableMeeting(
   return changeable(db, actor, await readMeeting(db, id), by);
 }
 
+/** Whether an actor may change a meeting that they may read. */
+export async function mayChangeIt(
+  db: Database,
+  actor: PersonActor,
+  meeting: StoredMeeting,
+): Promise<boolean> {
+  return mayChange((await levelOn(db, actor, meeting)).level);
+}
+
 /** Whether an act is its organizer's alone, or also one of those who are invited and may change it. */
 type By = 'organizer' | 'invitee';
 

@@ -1,0 +1,84 @@
+import type { Fact, FactKind } from './decision.ts';
+import type { Meeting, Participant } from './meeting.ts';
+import { participantKey } from './people.ts';
+
+/** Kinds of news, each of which somebody may hear of at once, by a daily letter, or not at all. */
+export const NOTICE_KINDS = [
+  'invitations',
+  'changes',
+  'answers',
+  'other-times',
+  'comments',
+  'mentions',
+] as const;
+export type NoticeKind = (typeof NOTICE_KINDS)[number];
+
+/** How somebody hears of a kind of news. */
+export type Hearing = 'now' | 'daily' | 'never';
+
+/** Which kind of news each fact is to those whom it is told; the others are none. */
+const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
+  invited: 'invitations',
+  nudged: 'invitations',
+  resent: 'invitations',
+  uninvited: 'changes',
+  changed: 'changes',
+  moved: 'changes',
+  cancelled: 'changes',
+  restored: 'changes',
+  'proposal-declined': 'changes',
+  replied: 'answers',
+  proposed: 'other-times',
+  commented: 'comments',
+};
+
+export const noticeKindOf = (kind: FactKind): NoticeKind | undefined => KIND_OF[kind];
+
+/** That somebody is told of something. */
+export interface Notice {
+  personId: number;
+  kind: NoticeKind;
+}
+
+/** Whom a fact is told, with the numbers they have now; never the organizer. */
+export function addressees(
+  meeting: Pick<Meeting, 'participants'>,
+  { people }: Pick<Fact, 'people'>,
+): Participant[] {
+  const present = new Map(meeting.participants.map((one) => [participantKey(one), one]));
+  const told = people?.map((one) => present.get(participantKey(one)) ?? { ...one, id: 0 });
+  return (told ?? meeting.participants).filter((one) => one.role !== 'organizer');
+}
+
+/**
+ * Who of this installation hears of a fact, whoever did it left out: the organizer of answers, other
+ * times and comments, those invited of everything that they are told.
+ * @param actorId whoever did it; null where it is nobody of this installation
+ */
+export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null): Notice[] {
+  const kind = KIND_OF[fact.kind];
+  if (!kind) return [];
+  return hearers(fact, meeting).flatMap((personId) => {
+    if (personId === actorId) return [];
+    const mentioned = (fact.details?.mentions as number[] | undefined)?.includes(personId);
+    return [{ personId, kind: mentioned ? ('mentions' as const) : kind }];
+  });
+}
+
+function hearers(fact: Fact, meeting: Meeting): number[] {
+  const invited = (some: readonly Participant[]) => some.flatMap(({ personId }) => personId ?? []);
+  switch (fact.kind) {
+    case 'replied':
+      return fact.details?.quietly ? [] : [meeting.organizerId];
+    case 'proposed':
+      return [meeting.organizerId];
+    case 'commented': {
+      // Where invitees do not see who else is asked, they do not hear of each other either.
+      const by = fact.details?.by as number;
+      const all = by === meeting.organizerId || meeting.rights.list || meeting.rights.change;
+      return all ? invited(meeting.participants) : [meeting.organizerId];
+    }
+    default:
+      return fact.tell ? invited(addressees(meeting, fact)) : [];
+  }
+}

@@ -1,0 +1,70 @@
+import type { Fact } from '../../core/meetings/decision.ts';
+import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
+import { nextOccurrence } from '../../core/meetings/next.ts';
+import { noticesOf } from '../../core/meetings/notices.ts';
+import { actorId, type Actor } from '../actions/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { subjectOf } from '../live/index.ts';
+import { insertNotifications, type NewNotification } from './queries.ts';
+
+/** So much of what somebody wrote is told behind the bell. */
+const MOST_WORDS = 280;
+
+/**
+ * Lets everybody whom facts concern hear of them, each as they chose: one statement, however many they
+ * are. What is undone before they looked is taken back.
+ * @param meetings as they are now, those that are gone left out
+ * @returns the subjects whose windows are told
+ */
+export function notify(
+  tx: Transaction,
+  actor: Actor,
+  facts: readonly Fact[],
+  meetings: ReadonlyMap<string, Meeting>,
+  now: number,
+): string[] {
+  const rows = facts.flatMap((fact) => {
+    const meeting = meetings.get(fact.meetingId);
+    return meeting ? rowsOf(fact, meeting, actor, now) : [];
+  });
+  const undone = facts.flatMap(({ meetingId, details }) =>
+    typeof details?.undone === 'number' ? [{ event_id: meetingId, version: details.undone }] : [],
+  );
+  if (rows.length + undone.length === 0) return [];
+  insertNotifications(tx, rows, undone, now);
+  return [...new Set(rows.map((one) => subjectOf('notifications', one.person_id)))];
+}
+
+function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
+  const notices = noticesOf(fact, meeting, actorId(actor));
+  if (notices.length === 0) return [];
+  const shown = occurrenceOf(meeting, fact.occurrence ?? nextOccurrence(meeting, now));
+  const answering = meeting.participants.find((one) => one.id === fact.details?.attendee);
+  const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
+  const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
+  const by = isTheirs
+    ? (answering?.name ?? '')
+    : actor.kind === 'person'
+      ? actor.me.name
+      : organizer.name;
+  const answer = fact.kind === 'replied' && answering ? answerOf(answering, fact.occurrence) : null;
+  const details = {
+    title: shown.title,
+    start: shown.start,
+    end: shown.end,
+    allDay: shown.timing.allDay,
+    by,
+    reply: answer ? answer.reply : null,
+    words: (answer?.note || fact.quoted || fact.message).slice(0, MOST_WORDS),
+    ...(typeof fact.details?.comment === 'number' && { comment: fact.details.comment }),
+  };
+  return notices.map(({ personId, kind }) => ({
+    person_id: personId,
+    kind,
+    what: fact.kind,
+    event_id: meeting.id,
+    occurrence: fact.occurrence,
+    version: meeting.version,
+    details,
+  }));
+}

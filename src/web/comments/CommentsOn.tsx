@@ -1,0 +1,22 @@
+import { lazy, Suspense } from 'react';
+import type { EventDetail } from '../../contract/events.ts';
+import { Outline } from '../design/states.tsx';
+
+const Comments = lazy(() =>
+  import('./Comments.tsx').then((module) => ({ default: module.Comments })),
+);
+
+/** What is said about a meeting with others, for those who take part; fetched when it is shown. */
+export function CommentsOn({
+  event,
+}: {
+  event: Pick<EventDetail, 'id' | 'draft' | 'myReply' | 'canChange' | 'attendees'>;
+}) {
+  const { myReply, canChange, attendees, draft } = event;
+  if (draft || attendees.length < 2 || (!myReply && !canChange)) return null;
+  return (
+    <Suspense fallback={<Outline what="the comments" rows={2} />}>
+      <Comments eventId={event.id} />
+    </Suspense>
+  );
+}

@@ -1,0 +1,151 @@
+import { Popover } from 'radix-ui';
+import { Link } from 'react-router';
+import type { WaitingInvitation } from '../../contract/invitations.ts';
+import type { Notification } from '../../contract/notifications.ts';
+import { grouped } from '../../core/grouped.ts';
+import { noticeWords } from '../../core/meetings/noticeWords.ts';
+import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { useMe, useNow } from '../app/index.ts';
+import { AnswerButtons, useNews } from '../invitations/index.ts';
+
+/** Of one meeting so much is told; of more only how much. */
+const MOST_LINES = 4;
+
+/** What is told of one meeting, the latest first. */
+interface Group {
+  eventId: string;
+  items: Notification[];
+  unread: boolean;
+}
+
+/** What is new for me: invitations that wait, then everything else by meeting, the latest first. */
+export function News({ notifications }: { notifications: readonly Notification[] }) {
+  const { data } = useNews();
+  const waiting = data?.waiting ?? [];
+  const asked = new Set(waiting.map((one) => one.eventId));
+  const groups = groupsOf(
+    // That I am asked stands above, with the answers.
+    notifications.filter((one) => one.kind !== 'invitations' || !asked.has(one.eventId)),
+  );
+  return (
+    <>
+      <h2 className="mb-1 text-[15px]">What is new</h2>
+      {waiting.length + groups.length === 0 && (
+        <p className="py-2 text-ink-2">
+          Nothing is. Invitations, changes, answers and what is said about your meetings show up
+          here.
+        </p>
+      )}
+      <ul>
+        {waiting.map((one) => (
+          <Waiting key={`${one.eventId} ${one.occurrence}`} invitation={one} />
+        ))}
+        {groups.map((one) => (
+          <OneMeeting key={one.eventId} group={one} />
+        ))}
+      </ul>
+      <p className="border-t border-edge pt-2">
+        <Popover.Close asChild>
+          <Link className="font-semibold text-gentian" to="/preferences#hearing">
+            Choose what you hear of
+          </Link>
+        </Popover.Close>
+      </p>
+    </>
+  );
+}
+
+function groupsOf(notifications: readonly Notification[]): Group[] {
+  return [...grouped(notifications, (one) => one.eventId)].map(([eventId, items]) => ({
+    eventId,
+    items,
+    unread: items.some((one) => !one.isRead),
+  }));
+}
+
+function Waiting({ invitation: one }: { invitation: WaitingInvitation }) {
+  const me = useMe();
+  return (
+    <li className="grid gap-1.5 border-t border-edge py-2">
+      <Popover.Close asChild>
+        <Link
+          to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
+          className="hover:underline"
+        >
+          <span className="text-ink-2">{one.organizer} invites you: </span>
+          <b className="font-semibold">{one.title}</b>, {formatSpan(one, me.zone, me.clock)}
+          {one.recurring && (one.occurrence ? ', this date alone' : ', and all further dates')}
+        </Link>
+      </Popover.Close>
+      <AnswerButtons
+        asked={{
+          eventId: one.eventId,
+          occurrence: one.occurrence,
+          organizer: one.organizer,
+          ...(one.recurring && { covers: one.occurrence ? 'one' : 'all' }),
+        }}
+        about={one.title}
+      />
+    </li>
+  );
+}
+
+function OneMeeting({ group: { items, unread } }: { group: Group }) {
+  const me = useMe();
+  const now = useNow();
+  const latest = items[0]!;
+  const title = (
+    <>
+      {unread && (
+        <>
+          <i className="mr-1.5 inline-block size-2 rounded-full bg-alpenglow" aria-hidden="true" />
+          <span className="sr-only">New: </span>
+        </>
+      )}
+      <b className="font-semibold">{latest.title}</b>, {formatSpan(latest, me.zone, me.clock)}
+    </>
+  );
+  const address = addressOf(latest);
+  const more = items.length - MOST_LINES;
+  return (
+    <li className="border-t border-edge py-2">
+      {address ? (
+        <Popover.Close asChild>
+          <Link to={address} className="hover:underline">
+            {title}
+          </Link>
+        </Popover.Close>
+      ) : (
+        title
+      )}
+      <ul className="text-ink-2">
+        {items.slice(0, MOST_LINES).map((one) => (
+          <li key={one.id}>
+            <span className="text-ink">
+              {one.by} {noticeWords(one.what, one.reply)}
+            </span>
+            {one.words && ` “${one.words}”`}, {whenWords(one.at, now, me.zone, me.clock)}
+          </li>
+        ))}
+        {more > 0 && <li>and {more} more</li>}
+      </ul>
+    </li>
+  );
+}
+
+/** Where it is looked at; nowhere once it is over for me. */
+function addressOf({ what, kind, eventId, occurrence }: Notification): string | null {
+  if (what === 'uninvited' || what === 'cancelled') return null;
+  if (kind === 'answers' || kind === 'other-times') return `/replies?meeting=${eventId}`;
+  const query = occurrence ? `?occurrence=${occurrence}` : '';
+  return kind === 'comments' || kind === 'mentions'
+    ? `/events/${eventId}${query}#comments`
+    : `/invitations/${eventId}${query}`;
+}
+
+const whenWords = (at: number, now: number, zone: string, clock: '24' | '12'): string => {
+  const day = formatDay(at, zone);
+  return day === formatDay(now, zone)
+    ? formatTime(at, zone, clock)
+    : `${day} ${formatTime(at, zone, clock)}`;
+};

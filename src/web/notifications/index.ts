@@ -1,0 +1,2 @@
+/** What I hear of, behind the bell. */
+export { News } from './News.tsx';
