@@ -118,12 +118,14 @@ const meOf = (person: LoadedPerson): Me => ({
   zoneNames: {},
   siteId: null,
   siteName: null,
+  actsFor: [],
 });
 
 const actorOf = (person: LoadedPerson): PersonActor => ({
   kind: 'person',
   me: meOf(person),
   principals: [person.id],
+  by: null,
 });
 
 /** Sends the open invitations and some of their answers. */

@@ -42,6 +42,11 @@ export async function storePersonal(
   );
   const id = (name: string) =>
     people.find((one) => one.name === name)?.id ?? resources.find((one) => one.name === name)!.id;
+  await tx.query(
+    `insert into delegate (principal_id, delegate_id, receives, since)
+     values ($1, $2, 'invitations', make_timestamptz($3, 1, 1, 0, 0, 0, 'UTC'))`,
+    [id('Josephine Arseneau'), id('Beth Comeau'), year],
+  );
   const layers: [owner: string, of: string, colour: string][] = [
     ['Ines Aldabe', 'Tomas Okafor', 'rowan'],
     ['Ines Aldabe', 'Gannet', 'lake'],

@@ -1,7 +1,7 @@
 /* Asking people, once more or as well, and other times that they ask for. */
 import { z } from 'zod';
 import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
-import { instant, versionRead } from './common.ts';
+import { instant, subjectId, versionRead } from './common.ts';
 import { invitees, message, recurrenceId, tell } from './events.ts';
 
 /** Attendees by their own numbers, or all who are meant. */
@@ -46,6 +46,8 @@ export const proposeRequest = z.strictObject({
     .array(z.strictObject(span), { error: 'must be a list of times' })
     .max(MOST_PROPOSALS, `may name at most ${MOST_PROPOSALS} times`),
   note: message.default(''),
+  /** Somebody for whom I act; without it, I ask for myself. */
+  for: subjectId.optional(),
 });
 export type ProposeRequest = z.input<typeof proposeRequest>;
 

@@ -169,6 +169,8 @@ export const createEventRequest = z.strictObject({
   reminders: reminderList.optional(),
   attendees: invitees.default([]),
   resources: resourceIds.default([]),
+  /** Somebody for whom I act, whose event it is; without it, it is mine. */
+  for: subjectId.optional(),
   /** Whether invitations are mailed now. */
   send: z.boolean().default(true),
   /** A draft is not sent yet and seen by nobody else; whether it holds its time and places meanwhile. */

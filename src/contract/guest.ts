@@ -18,7 +18,7 @@ export type GuestReplyRequest = z.input<typeof guestReplyRequest>;
 export const guestProposeRequest = proposeRequest.omit({ occurrence: true });
 export type GuestProposeRequest = z.input<typeof guestProposeRequest>;
 
-export const guestDaysQuery = daysQuery.omit({ occurrence: true });
+export const guestDaysQuery = daysQuery.omit({ occurrence: true, for: true });
 
 /** An invitation as somebody outside sees it. */
 export interface GuestInvitation {

@@ -27,6 +27,8 @@ export interface WaitingInvitation {
   occurrence: string | null;
   title: string;
   organizer: string;
+  /** Whose answer it waits for, where I act for them; null where it is mine. */
+  for: { id: number; name: string } | null;
   start: number;
   end: number;
   allDay: boolean;
@@ -87,6 +89,8 @@ export interface AnswerHistory {
     at: number;
     attendeeId: number;
     name: string;
+    /** Whoever did it, where they acted for them. */
+    by: string | null;
     what: 'invited' | 'replied' | 'nudged' | 'proposed' | 'proposal-declined';
     /** What was answered. */
     reply: Reply | null;
@@ -95,11 +99,21 @@ export interface AnswerHistory {
   }[];
 }
 
+const whom = z.coerce.number().pipe(subjectId).optional();
+
+export const invitationQuery = z.strictObject({
+  occurrence: wallTime.optional(),
+  /** Somebody for whom I act, whose invitation it is; without it, it is mine. */
+  for: whom,
+});
+
 export const daysQuery = z.strictObject({
   zone,
   /** The first day. */
   from: z.iso.date('must be a date such as 2026-11-24').optional(),
   occurrence: wallTime.optional(),
+  /** Somebody for whom I act. */
+  for: whom,
 });
 export type DaysQuery = z.output<typeof daysQuery>;
 
@@ -184,6 +198,8 @@ export interface MeetingReplies {
   /** The event's. */
   id: string;
   title: string;
+  /** Who organizes it, where I act for them; null where I do. */
+  for: string | null;
   start: number;
   end: number;
   allDay: boolean;

@@ -36,6 +36,10 @@ export interface Notification {
   allDay: boolean;
   /** Whoever did it. */
   by: string;
+  /** For whom I act and whose news it is; null where it is mine. */
+  for: string | null;
+  /** Whether I organize it. */
+  mine: boolean;
   /** What they answered, where that is what happened. */
   reply: Reply | null;
   /** What they wrote with it. */

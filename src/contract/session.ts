@@ -23,6 +23,8 @@ export interface Me {
   zoneNames: Record<string, string>;
   siteId: number | null;
   siteName: string | null;
+  /** Those for whom I plan, answer and book, by name. */
+  actsFor: { id: number; name: string }[];
 }
 
 /** What somebody has chosen for their own calendar. */

@@ -9,6 +9,7 @@ import { calendarRoutes } from './calendar/index.ts';
 import { commentBelonging, commentsRoutes } from './comments/index.ts';
 import type { Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
+import { delegatesRoutes } from './delegates/index.ts';
 import { eventsRoutes, horizonJob } from './events/index.ts';
 import { guestsRoutes } from './guests/index.ts';
 import { healthRoutes } from './health.ts';
@@ -76,6 +77,7 @@ const ROUTERS = [
   guestsRoutes,
   remindersRoutes,
   notificationsRoutes,
+  delegatesRoutes,
   placesRoutes,
 ];
 

@@ -11,6 +11,7 @@ import * as asking from '../../src/contract/asking.ts';
 import * as availability from '../../src/contract/availability.ts';
 import * as calendar from '../../src/contract/calendar.ts';
 import * as comments from '../../src/contract/comments.ts';
+import * as delegates from '../../src/contract/delegates.ts';
 import * as notifications from '../../src/contract/notifications.ts';
 import { idInPath } from '../../src/contract/common.ts';
 import * as events from '../../src/contract/events.ts';
@@ -74,6 +75,7 @@ const READS: Record<string, Asked> = {
   'POST /api/events/:id/undo': { body: events.undoEventRequest },
   'POST /api/events/:id/comments': { body: comments.commentRequest },
   'PATCH /api/events/:id/comments/:comment': { body: comments.changeCommentRequest },
+  'PUT /api/delegates/:id': { body: delegates.delegateRequest },
   'POST /api/notifications/read': { body: notifications.readNotificationsRequest },
   'POST /api/events/:id/nudge': { body: asking.nudgeRequest },
   'POST /api/events/:id/resend': { body: asking.resendRequest },

@@ -65,6 +65,8 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   event.addPropertyWithValue('class', message.confidential ? 'PRIVATE' : 'PUBLIC');
   const organizer = event.addPropertyWithValue('organizer', `mailto:${message.organizer.email}`);
   organizer.setParameter('cn', plainLine(message.organizer.name));
+  if (message.organizer.sentBy)
+    organizer.setParameter('sent-by', `mailto:${message.organizer.sentBy}`);
   for (const attendee of message.attendees) addAttendee(event, attendee, message.method);
   for (const resource of message.resources) addResource(event, resource);
   return event;

@@ -9,6 +9,8 @@ export interface CalendarAddress {
   name: string;
   /** A mail address without `mailto:`. */
   email: string;
+  /** The address of whoever acts for them (SENT-BY), without `mailto:`. */
+  sentBy?: string | undefined;
 }
 
 export interface MessageAttendee extends CalendarAddress {

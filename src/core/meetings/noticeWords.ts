@@ -8,17 +8,20 @@ const REPLIES: Record<Reply, string> = {
   'needs-action': 'has not answered',
 };
 
-/** What happened in words, after whoever did it: `Tomas Okafor` + ` comes`. */
-export function noticeWords(what: FactKind, reply: Reply | null): string {
+/**
+ * What happened in words, after whoever did it: `Tomas Okafor` + ` comes`.
+ * @param mine whether the reader organizes it
+ */
+export function noticeWords(what: FactKind, reply: Reply | null, mine: boolean): string {
   switch (what) {
     case 'invited':
-      return 'invites you';
+      return mine ? 'asked people to it' : 'invites you';
+    case 'uninvited':
+      return mine ? 'asks somebody no more' : 'does not ask you any more';
     case 'nudged':
       return 'waits for your answer';
     case 'resent':
       return 'sent the invitation once more';
-    case 'uninvited':
-      return 'does not ask you any more';
     case 'moved':
       return 'moved it';
     case 'cancelled':

@@ -58,14 +58,15 @@ export function addressees(
 export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null): Notice[] {
   const kind = KIND_OF[fact.kind];
   if (!kind) return [];
-  return hearers(fact, meeting).flatMap((personId) => {
+  const isOthers = actorId !== null && actorId !== meeting.organizerId;
+  return hearers(fact, meeting, isOthers).flatMap((personId) => {
     if (personId === actorId) return [];
     const mentioned = (fact.details?.mentions as number[] | undefined)?.includes(personId);
     return [{ personId, kind: mentioned ? ('mentions' as const) : kind }];
   });
 }
 
-function hearers(fact: Fact, meeting: Meeting): number[] {
+function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
   const invited = (some: readonly Participant[]) => some.flatMap(({ personId }) => personId ?? []);
   switch (fact.kind) {
     case 'replied':
@@ -78,7 +79,12 @@ function hearers(fact: Fact, meeting: Meeting): number[] {
       const all = by === meeting.organizerId || meeting.rights.list || meeting.rights.change;
       return all ? invited(meeting.participants) : [meeting.organizerId];
     }
-    default:
-      return fact.tell ? invited(addressees(meeting, fact)) : [];
+    default: {
+      const told = fact.tell ? invited(addressees(meeting, fact)) : [];
+      // Whoever organizes it hears what others do with it.
+      return isOthers && fact.kind !== 'nudged' && fact.kind !== 'resent'
+        ? [...told, meeting.organizerId]
+        : told;
+    }
   }
 }

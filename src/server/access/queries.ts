@@ -6,6 +6,9 @@ const sharingLevelSql = (viewer: string): string => `
   select owner.subject_id as person_id,
          case
            when owner.subject_id = viewer.subject_id then 'acts'
+           when exists (select 1 from delegate
+                        where principal_id = owner.subject_id and delegate_id = viewer.subject_id)
+             then 'acts'
            when owner.organization_id = viewer.organization_id then owner.share_organization
            else owner.share_partners
          end as level

@@ -9,11 +9,27 @@ export type Actor =
       me: Me;
       /** Those for whom this person acts, themselves first. */
       principals: readonly number[];
+      /** Whoever does it in their name; null where they do it themselves. */
+      by: Pick<Me, 'id' | 'name' | 'email'> | null;
     }
   | { kind: 'system' };
 
 export type PersonActor = Extract<Actor, { kind: 'person' }>;
 
-/** The person's id for the log; null for the system. */
+/** The id of whoever does it, for the log; null for the system. */
 export const actorId = (actor: Actor): number | null =>
-  actor.kind === 'person' ? actor.me.id : null;
+  actor.kind === 'person' ? (actor.by ?? actor.me).id : null;
+
+/**
+ * In whose name something is done to what somebody organizes: theirs, where the actor acts for them;
+ * null where the actor does it themselves.
+ */
+export function principalIn(actor: Actor, organizerId: number): number | null {
+  if (actor.kind !== 'person') return null;
+  if (actor.by) return actor.me.id;
+  return actor.me.id !== organizerId && actor.principals.includes(organizerId) ? organizerId : null;
+}
+
+/** Whoever does it, and in whose name: `Robine Thys, for Sunniva Brekke`. */
+export const actorName = ({ me, by }: PersonActor): string =>
+  by ? `${by.name}, for ${me.name}` : me.name;

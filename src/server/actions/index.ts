@@ -1,2 +1,2 @@
 /** What holds for every action, whatever it does. */
-export { actorId, type Actor, type PersonActor } from './actor.ts';
+export { actorId, actorName, principalIn, type Actor, type PersonActor } from './actor.ts';

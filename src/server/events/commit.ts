@@ -4,7 +4,7 @@ import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/mee
 import { participantKey } from '../../core/meetings/people.ts';
 import { answersOf } from '../../core/meetings/undo.ts';
 import { same } from '../../core/same.ts';
-import { actorId, type Actor } from '../actions/index.ts';
+import { actorId, principalIn, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { recordFacts, type Revised } from '../facts/index.ts';
 import { writeLetters } from '../letters/index.ts';
@@ -79,15 +79,28 @@ export async function commit(
     decision.changes,
   );
   const present = new Map([...meetings].filter(([id]) => !gone.has(id)));
-  const told = notify(tx, actor, decision.facts, present, now);
+  notify(tx, actor, decision.facts, present, now);
   recordFacts(tx, {
     facts: decision.facts,
     actorId: actorId(actor),
+    actedFor: actedFor(actor, decision, meetings),
     revision: revisionOf(decision, meetings),
-    subjects: [...new Set([...decision.changes.flatMap((change) => concernedBy(change)), ...told])],
+    subjects: [...new Set(decision.changes.flatMap((change) => concernedBy(change)))],
     now,
   });
   return { meetings, resources, letters };
+}
+
+/** In whose name it was done; an answer is always the actor's own, unless they say whose. */
+function actedFor(
+  actor: Actor,
+  { facts, answer }: Decision,
+  meetings: ReadonlyMap<string, Meeting>,
+): number | null {
+  const isAnswer = facts.some(({ kind }) => kind === 'replied' || kind === 'proposed');
+  const meeting = meetings.get(answer.id);
+  if (isAnswer || !meeting) return actor.kind === 'person' && actor.by ? actor.me.id : null;
+  return principalIn(actor, meeting.organizerId);
 }
 
 interface Context {

@@ -21,6 +21,7 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, read, readBody, requireActor, type Answer } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
+import { actingFor } from '../session/index.ts';
 import { changePersonal } from '../personal/index.ts';
 import type { Platform } from '../platform.ts';
 import { cancelEvent } from './commands/cancel.ts';
@@ -55,7 +56,7 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(createEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) => ({
       status: 201,
-      body: await createEvent(tx, platform, actor, request),
+      body: await createEvent(tx, platform, await actingFor(tx, actor, request.for), request),
     }));
   });
 

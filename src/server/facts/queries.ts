@@ -12,6 +12,8 @@ export interface Revised extends Omit<Revision, 'later'> {
 interface Recorded {
   facts: readonly Fact[];
   actorId: number | null;
+  /** In whose name it was done, where the actor acted for somebody. */
+  actedFor: number | null;
   revision: Revised | null;
   /** What of others' windows shows something else now, such as `calendar:42`. */
   subjects: readonly string[];
@@ -24,7 +26,7 @@ interface Recorded {
  * goes out when the transaction commits.
  */
 export function recordFacts(tx: Transaction, recorded: Recorded): void {
-  const { facts, actorId, revision, subjects, now } = recorded;
+  const { facts, actorId, actedFor, revision, subjects, now } = recorded;
   if (revision) {
     const { eventId, version, edits, splitOff } = revision;
     tx.send(
@@ -46,6 +48,7 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
     details: {
       tell,
       ...(message && { message }),
+      ...(actedFor !== null && { for: actedFor }),
       // Whom alone it was told; a message to them is nobody else's.
       ...(people && { to: people.map(participantKey) }),
       ...details,

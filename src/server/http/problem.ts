@@ -19,6 +19,7 @@ const STATUS: Record<string, number> = {
   'no-such-event': 404,
   'no-such-attachment': 404,
   'no-such-comment': 404,
+  'no-such-delegate': 404,
   'no-such-place': 404,
   'no-such-link': 404,
   'unknown-subject': 404,

@@ -59,16 +59,20 @@ export async function datesFit(
 
 /**
  * Invitations without my answer whose meeting is not over, by start: the next occurrence of each
- * series, and single occurrences that were moved and ask again.
+ * series, and single occurrences that were moved and ask again. Those of whoever is named first come
+ * first, then those of the people they act for.
  */
 export async function readWaiting(
   db: Database,
-  personId: number,
+  personIds: readonly number[],
   now: number,
 ): Promise<WaitingInvitation[]> {
   const { rows } = await db.query<WaitingInvitation>(
     `select next.event_id as "eventId", asked.occurrence, next.title,
-            subject.name as organizer, next.starts_at as start, next.ends_at as "end",
+            subject.name as organizer,
+            case when asked.person_id <> ($1::int[])[1]
+                 then json_build_object('id', asked.person_id, 'name', whose.name) end as for,
+            next.starts_at as start, next.ends_at as "end",
             next.all_day as "allDay", asked.invited_at as "invitedAt", asked.role,
             next.rule is not null as recurring,
             coalesce((select json_agg(json_build_object('title', title,
@@ -77,26 +81,27 @@ export async function readWaiting(
                       from (select other.title, other.starts_at, other.ends_at
                             from claim
                             join effective_occurrence other on other.id = claim.occurrence_id
-                            where claim.subject_id = $1 and other.event_id <> next.event_id
+                            where claim.subject_id = asked.person_id and other.event_id <> next.event_id
                               and claim.occupancy <> 'free'
                               and claim.during && tstzrange(next.starts_at, next.ends_at)
                             order by other.starts_at limit ${MOST_CONFLICTS}) taken), '[]') as conflicts,
             case when next.rule is not null and asked.occurrence is null
-                 then ${datesFitJson('next.event_id', '$1', '$2')} end as dates
-     from (select event_id, role, invited_at, null::timestamp as occurrence
-           from attendee where person_id = $1 and reply = 'needs-action'
+                 then ${datesFitJson('next.event_id', 'asked.person_id', '$2')} end as dates
+     from (select person_id, event_id, role, invited_at, null::timestamp as occurrence
+           from attendee where person_id = any($1) and reply = 'needs-action'
            union all
-           select attendee.event_id, attendee.role, answer.asked_at, answer.recurrence_at
+           select attendee.person_id, attendee.event_id, attendee.role, answer.asked_at, answer.recurrence_at
            from attendee join occurrence_reply answer on answer.attendee_id = attendee.id
-           where attendee.person_id = $1 and attendee.reply <> 'needs-action'
+           where attendee.person_id = any($1) and attendee.reply <> 'needs-action'
              and answer.reply = 'needs-action') asked
      join lateral (select * from effective_occurrence
                    where event_id = asked.event_id and status = 'confirmed' and ends_at > $2
                      and (asked.occurrence is null or recurrence_at = asked.occurrence)
                    order by starts_at limit 1) next on true
      join subject on subject.id = next.organizer_id
-     order by next.starts_at`,
-    [personId, new Date(now)],
+     join subject whose on whose.id = asked.person_id
+     order by asked.person_id <> ($1::int[])[1], next.starts_at limit ${MOST_WAITING}`,
+    [personIds, new Date(now)],
   );
   return rows;
 }
@@ -109,7 +114,7 @@ const [SILENT, CLOSE] = [interval(SILENT_AFTER), interval(SOON)];
  * whether they need their organizer, as `attentionTo` says it.
  */
 const ORGANIZED = `
-  select next.event_id, next.title, next.starts_at, next.ends_at, next.all_day,
+  select next.event_id, event.organizer_id, next.title, next.starts_at, next.ends_at, next.all_day,
          next.rule is not null as recurring,
          not exists (select 1 from attendee
                      where attendee.event_id = event.id and attendee.role <> 'organizer'
@@ -127,7 +132,7 @@ const ORGANIZED = `
   join lateral (select * from effective_occurrence
                 where event_id = event.id and ends_at > $2::timestamptz
                 order by starts_at limit 1) next on true
-  where event.organizer_id = $1 and event.status = 'confirmed'
+  where event.organizer_id = any($1::int[]) and event.status = 'confirmed'
     and exists (select 1 from attendee
                 where attendee.event_id = event.id and attendee.role <> 'organizer')`;
 /** What needs its organizer first, then what waits for answers; the last part makes the order one of a kind. */
@@ -140,7 +145,7 @@ const ORDER = 'not needing, settled, starts_at, event_id';
  */
 export async function readOrganized(
   db: Database,
-  personId: number,
+  organizerIds: readonly number[],
   now: number,
   { event, after, limit }: RepliesQuery,
 ): Promise<MeetingReplies[]> {
@@ -151,7 +156,10 @@ export async function readOrganized(
        where ($3::uuid is null or (${ORDER}) > (select ${ORDER} from organized where event_id = $3))
          and ($4::uuid is null or event_id = $4)
        order by ${ORDER} limit $5)
-     select part.event_id as id, part.title, part.starts_at as start,
+     select part.event_id as id, part.title,
+            (select name from subject
+             where id = part.organizer_id and id <> ($1::int[])[1]) as for,
+            part.starts_at as start,
             part.ends_at as "end", part.all_day as "allDay", part.recurring,
             (select count(*) from incoming_mail
              where incoming_mail.event_id = part.event_id and state = 'aside') as aside,
@@ -185,10 +193,13 @@ export async function readOrganized(
              where answer.event_id = part.event_id and occurrence.ends_at > $2
                and answer.reply <> participant.reply), '[]') as dates
      from part order by ${ORDER}`,
-    [personId, new Date(now), after ?? null, event ?? null, limit],
+    [organizerIds, new Date(now), after ?? null, event ?? null, limit],
   );
   return rows;
 }
+
+/** So many invitations are listed. */
+const MOST_WAITING = 300;
 
 /** So many drafts are listed. */
 const MOST_DRAFTS = 50;
@@ -196,7 +207,7 @@ const MOST_DRAFTS = 50;
 /** Meetings that a person has not sent yet and that are not over, the soonest first. */
 export async function readDrafts(
   db: Database,
-  personId: number,
+  organizerIds: readonly number[],
   now: number,
 ): Promise<DraftMeeting[]> {
   const { rows } = await db.query<DraftMeeting>(
@@ -207,9 +218,9 @@ export async function readDrafts(
      join lateral (select * from effective_occurrence
                    where event_id = event.id and ends_at > $2
                    order by starts_at limit 1) next on true
-     where event.organizer_id = $1 and event.draft is not null and event.status = 'confirmed'
+     where event.organizer_id = any($1::int[]) and event.draft is not null and event.status = 'confirmed'
      order by next.starts_at, event.id limit ${MOST_DRAFTS}`,
-    [personId, new Date(now)],
+    [organizerIds, new Date(now)],
   );
   return rows;
 }
@@ -217,7 +228,7 @@ export async function readDrafts(
 /** How many meetings with others a person organizes that are not over, and how many wait for answers. */
 export async function countOrganized(
   db: Database,
-  personId: number,
+  organizerIds: readonly number[],
   now: number,
 ): Promise<{ total: number; waiting: number; needing: number }> {
   const { rows } = await db.query<{ total: number; waiting: number; needing: number }>(
@@ -225,7 +236,7 @@ export async function countOrganized(
      select count(*) as total, count(*) filter (where not settled) as waiting,
             count(*) filter (where needing) as needing
      from organized`,
-    [personId, new Date(now)],
+    [organizerIds, new Date(now)],
   );
   return rows[0]!;
 }
@@ -240,7 +251,9 @@ export async function readHistory(
 ): Promise<AnswerHistory['entries']> {
   const { rows } = await db.query<AnswerHistory['entries'][number]>(
     `select fact.at, participant.id as "attendeeId", participant.name, fact.kind as what,
-            fact.details->>'reply' as reply, fact.occurrence
+            fact.details->>'reply' as reply, fact.occurrence,
+            case when fact.details ? 'for'
+                 then (select name from subject where id = fact.actor_id) end as by
      from fact
      join participant on participant.event_id = fact.event_id and participant.role <> 'organizer'
      where fact.event_id = $1

@@ -3,6 +3,7 @@ import { proposeRequest, takeTimeRequest } from '../../contract/asking.ts';
 import { eventPath, eventQuery } from '../../contract/events.ts';
 import {
   daysQuery,
+  invitationQuery,
   repliesQuery,
   replyRequest,
   type AnswerHistory,
@@ -11,6 +12,7 @@ import {
 } from '../../contract/invitations.ts';
 import { changeableMeeting, proposeTo, readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
+import { actingFor } from '../session/index.ts';
 import type { Platform } from '../platform.ts';
 import { daysAround, exceptOf } from './daysAround.ts';
 import { otherTimes } from './otherTimes.ts';
@@ -24,32 +26,34 @@ export function invitationsRoutes(platform: Platform): Router {
   const { pool, clock } = platform;
 
   router.get('/invitations', async (ctx) => {
-    const { me } = requireActor(ctx);
-    const now = clock.now();
-    ctx.body = { waiting: await readWaiting(pool, me.id, now) } satisfies News;
+    const { principals } = requireActor(ctx);
+    ctx.body = { waiting: await readWaiting(pool, principals, clock.now()) } satisfies News;
   });
 
   router.get('/invitations/:id', async (ctx) => {
     const actor = requireActor(ctx);
     const { id } = read(eventPath, ctx.params);
-    const { occurrence } = read(eventQuery, { ...ctx.query });
-    ctx.body = await invitation(pool, actor, id, clock.now(), occurrence);
+    const { occurrence, for: whom } = read(invitationQuery, { ...ctx.query });
+    const whose = await actingFor(pool, actor, whom);
+    ctx.body = await invitation(pool, whose, id, clock.now(), occurrence);
   });
 
   router.post('/invitations/:id/reply', async (ctx) => {
     const { id } = read(eventPath, ctx.params);
     const request = readBody(replyRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
-      const { occurrence } = await replyTo(tx, platform, actor, id, request);
+      const whose = await actingFor(tx, actor, request.for);
+      const { occurrence } = await replyTo(tx, platform, whose, id, request);
       const at = occurrence ?? undefined;
-      return { status: 200, body: await readDetail(tx, actor, id, { at, now: clock.now() }) };
+      return { status: 200, body: await readDetail(tx, whose, id, { at, now: clock.now() }) };
     });
   });
 
   router.get('/invitations/:id/days', async (ctx) => {
-    const actor = requireActor(ctx);
+    const asker = requireActor(ctx);
     const { id } = read(eventPath, ctx.params);
     const asked = read(daysQuery, { ...ctx.query });
+    const actor = await actingFor(pool, asker, asked.for);
     const now = clock.now();
     const event = await readDetail(pool, actor, id, { at: asked.occurrence, now });
     ctx.body = await daysAround(pool, actor, {
@@ -65,9 +69,10 @@ export function invitationsRoutes(platform: Platform): Router {
     const { id } = read(eventPath, ctx.params);
     const request = readBody(proposeRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
-      const { occurrence } = await proposeTo(tx, platform, actor, id, request);
+      const whose = await actingFor(tx, actor, request.for);
+      const { occurrence } = await proposeTo(tx, platform, whose, id, request);
       const at = occurrence ?? undefined;
-      return { status: 200, body: await readDetail(tx, actor, id, { at, now: clock.now() }) };
+      return { status: 200, body: await readDetail(tx, whose, id, { at, now: clock.now() }) };
     });
   });
 
@@ -97,13 +102,13 @@ export function invitationsRoutes(platform: Platform): Router {
   });
 
   router.get('/replies', async (ctx) => {
-    const { me } = requireActor(ctx);
+    const { principals } = requireActor(ctx);
     const asked = read(repliesQuery, { ...ctx.query });
     const now = clock.now();
     const [meetings, counts, drafts] = await Promise.all([
-      readOrganized(pool, me.id, now, asked),
-      countOrganized(pool, me.id, now),
-      readDrafts(pool, me.id, now),
+      readOrganized(pool, principals, now, asked),
+      countOrganized(pool, principals, now),
+      readDrafts(pool, principals, now),
     ]);
     ctx.body = { meetings, ...counts, drafts } satisfies RepliesList;
   });

@@ -20,7 +20,8 @@ export interface Matter {
   /** The one occurrence it is about; null for all of it. */
   occurrence: WallTime | null;
   resources: HeldResources;
-  sender: Sender;
+  /** The organizer, and whoever writes in their name. */
+  sender: Sender & { sentBy?: string | undefined };
 }
 
 /** The calendar part of a letter (RFC 5546). */

@@ -180,13 +180,22 @@ function lettersAbout(
     const key = participants.length === listed.length ? 0 : participant.id;
     const known = written.get(key);
     if (known !== undefined) return known;
-    const matterOf = { meeting: { ...meeting, participants }, occurrence, resources, sender };
+    const matterOf = {
+      meeting: { ...meeting, participants },
+      occurrence,
+      resources,
+      sender: { ...sender, sentBy: other?.email },
+    };
     const content = calendarPart(matterOf, METHOD[occasion], now, message);
     written.set(key, content);
     return content;
   };
   const shown = occurrenceOf(meeting, occurrence ?? nextOccurrence(meeting, now));
-  const isOther = actor.kind === 'person' && actor.me.id !== meeting.organizerId;
+  // Whoever does it, where that is not the organizer.
+  const other =
+    actor.kind !== 'person'
+      ? null
+      : (actor.by ?? (actor.me.id === meeting.organizerId ? null : actor.me));
   const matter: LetterMatter = {
     meeting,
     shown,
@@ -194,7 +203,7 @@ function lettersAbout(
     occasion,
     sender,
     readers,
-    by: isOther ? actor.me.name : null,
+    by: other?.name ?? null,
     message,
     askedFor: occasion === 'proposal-declined' ? askedTimes(fact) : [],
     changed:

@@ -72,9 +72,9 @@ function letterOf(
   const meetings = [...grouped(news, (one) => one.eventId).values()];
   const facts = meetings.slice(0, MOST_MEETINGS).map((some): [string, string] => {
     const latest = some.at(-1)!;
-    const lines = some.slice(-MOST_LINES).map(({ by, what, reply, words }) => {
+    const lines = some.slice(-MOST_LINES).map(({ by, what, reply, words, mine, for: whom }) => {
       const said = words && `: “${words}”`;
-      return `${by} ${noticeWords(what, reply)}${said}`;
+      return `${whom ? `For ${whom}: ` : ''}${by} ${noticeWords(what, reply, mine)}${said}`;
     });
     return [latest.title, [formatSpan(latest, zone, clock), ...lines].join('\n')];
   });

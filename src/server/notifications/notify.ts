@@ -2,9 +2,8 @@ import type { Fact } from '../../core/meetings/decision.ts';
 import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { noticesOf } from '../../core/meetings/notices.ts';
-import { actorId, type Actor } from '../actions/index.ts';
+import { actorId, actorName, principalIn, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { subjectOf } from '../live/index.ts';
 import { insertNotifications, type NewNotification } from './queries.ts';
 
 /** So much of what somebody wrote is told behind the bell. */
@@ -14,7 +13,6 @@ const MOST_WORDS = 280;
  * Lets everybody whom facts concern hear of them, each as they chose: one statement, however many they
  * are. What is undone before they looked is taken back.
  * @param meetings as they are now, those that are gone left out
- * @returns the subjects whose windows are told
  */
 export function notify(
   tx: Transaction,
@@ -22,7 +20,7 @@ export function notify(
   facts: readonly Fact[],
   meetings: ReadonlyMap<string, Meeting>,
   now: number,
-): string[] {
+): void {
   const rows = facts.flatMap((fact) => {
     const meeting = meetings.get(fact.meetingId);
     return meeting ? rowsOf(fact, meeting, actor, now) : [];
@@ -30,9 +28,8 @@ export function notify(
   const undone = facts.flatMap(({ meetingId, details }) =>
     typeof details?.undone === 'number' ? [{ event_id: meetingId, version: details.undone }] : [],
   );
-  if (rows.length + undone.length === 0) return [];
-  insertNotifications(tx, rows, undone, now);
-  return [...new Set(rows.map((one) => subjectOf('notifications', one.person_id)))];
+  if (rows.length + undone.length === 0) return;
+  insertNotifications(tx, rows, undone, actorId(actor), now);
 }
 
 function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
@@ -42,11 +39,14 @@ function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNot
   const answering = meeting.participants.find((one) => one.id === fact.details?.attendee);
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
-  const by = isTheirs
-    ? (answering?.name ?? '')
-    : actor.kind === 'person'
-      ? actor.me.name
-      : organizer.name;
+  const by =
+    actor.kind === 'person'
+      ? !isTheirs && !actor.by && principalIn(actor, organizer.personId!) !== null
+        ? `${actor.me.name}, for ${organizer.name}`
+        : actorName(actor)
+      : isTheirs
+        ? (answering?.name ?? '')
+        : organizer.name;
   const answer = fact.kind === 'replied' && answering ? answerOf(answering, fact.occurrence) : null;
   const details = {
     title: shown.title,
@@ -65,6 +65,6 @@ function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNot
     event_id: meeting.id,
     occurrence: fact.occurrence,
     version: meeting.version,
-    details,
+    details: { ...details, mine: personId === meeting.organizerId },
   }));
 }

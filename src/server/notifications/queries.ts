@@ -1,5 +1,6 @@
 import type { Notification } from '../../contract/notifications.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+import { CHANNEL } from '../live/index.ts';
 
 export interface NewNotification {
   person_id: number;
@@ -10,30 +11,44 @@ export interface NewNotification {
   version: number;
   details: Omit<
     Notification,
-    'id' | 'kind' | 'what' | 'eventId' | 'occurrence' | 'at' | 'isRead'
+    'id' | 'kind' | 'what' | 'eventId' | 'occurrence' | 'at' | 'isRead' | 'for'
   > & { comment?: number };
 }
 
 /** So many are shown behind the bell. */
 const MOST_SHOWN = 60;
+/** People whose windows are told with one notice, which may hold 8,000 bytes. */
+const MOST_IN_A_NOTICE = 200;
 /** They are forgotten after so long. */
 const KEPT = `interval '60 days'`;
 
 /**
- * Keeps what people hear of, as they chose for each kind. What tells of a version that is undone, and
+ * Keeps what people hear of, as they chose for each kind, and those who act for them as much of it as
+ * they chose, and lets their windows know. What tells of a version that is undone, and
  * was not looked at, is taken back; whoever did not hear of a meeting does not hear of its end.
  */
 export function insertNotifications(
   tx: Transaction,
   rows: readonly NewNotification[],
   undone: readonly { event_id: string; version: number }[],
+  actorId: number | null,
   now: number,
 ): void {
   tx.send(
-    `with news as materialized (
+    `with asked as materialized (
        select * from jsonb_to_recordset($1) as new (
          person_id int, kind text, what text, event_id uuid, occurrence timestamp, version int,
          details jsonb)
+     ), news as materialized (
+       select * from asked
+       union all
+       select delegate_id, asked.kind, what, event_id, occurrence, version,
+              details || jsonb_build_object('for', subject.name)
+       from asked
+       join delegate on delegate.principal_id = asked.person_id
+         and (receives = 'everything' or receives = 'invitations' and asked.kind in ('invitations', 'changes'))
+       join subject on subject.id = delegate.principal_id
+       where delegate_id is distinct from $4
      ), taken_back as (
        delete from notification
        using jsonb_to_recordset($2) as undone (event_id uuid, version int)
@@ -46,18 +61,27 @@ export function insertNotifications(
          and notification.event_id = news.event_id and notification.person_id = news.person_id
          and read_at is null and mailed_at is null
        returning notification.person_id, notification.event_id, notification.what
+     ), told as (
+       insert into notification (person_id, kind, what, event_id, occurrence, version, at, details,
+                                 how)
+       select person_id, kind, what, event_id, occurrence, version, $3, details,
+              coalesce(preference.hearing->>kind, 'now')
+       from news left join preference using (person_id)
+       where coalesce(preference.hearing->>kind, 'now') <> 'never'
+         and not exists (select 1 from taken_back
+                         where person_id = news.person_id and event_id = news.event_id)
+         and not exists (select 1 from unheard
+                         where person_id = news.person_id and event_id = news.event_id
+                           and unheard.what = 'invited')
+       returning person_id
+     ), concerned as (
+       select person_id, row_number() over () / ${MOST_IN_A_NOTICE} as part
+       from (select person_id from told union select person_id from taken_back
+             union select person_id from unheard) people
      )
-     insert into notification (person_id, kind, what, event_id, occurrence, version, at, details, how)
-     select person_id, kind, what, event_id, occurrence, version, $3, details,
-            coalesce(preference.hearing->>kind, 'now')
-     from news left join preference using (person_id)
-     where coalesce(preference.hearing->>kind, 'now') <> 'never'
-       and not exists (select 1 from taken_back
-                       where person_id = news.person_id and event_id = news.event_id)
-       and not exists (select 1 from unheard
-                       where person_id = news.person_id and event_id = news.event_id
-                         and unheard.what = 'invited')`,
-    [JSON.stringify(rows), JSON.stringify(undone), new Date(now)],
+     select pg_notify('${CHANNEL}', string_agg('notifications:' || person_id, ' '))
+     from concerned group by part`,
+    [JSON.stringify(rows), JSON.stringify(undone), new Date(now), actorId],
   );
 }
 
@@ -81,7 +105,11 @@ export async function readNotifications(
     [personId],
   );
   return {
-    notifications: rows.map(({ details, unread: _, ...row }) => ({ ...row, ...details })),
+    notifications: rows.map(({ details, unread: _, ...row }) => ({
+      ...row,
+      for: null,
+      ...details,
+    })),
     unread: Number(rows[0]?.unread ?? 0),
   };
 }
@@ -152,7 +180,9 @@ export async function takeDaily(
      returning id, person_id as "personId", kind, what, event_id as "eventId", occurrence, at, details`,
     [personIds, new Date(now)],
   );
-  return rows.map(({ details, ...row }) => ({ ...row, ...details })).sort((a, b) => a.id - b.id);
+  return rows
+    .map(({ details, ...row }) => ({ ...row, for: null, ...details }))
+    .sort((a, b) => a.id - b.id);
 }
 
 /** Forgets what tells of a comment that was removed. */

@@ -13,8 +13,28 @@ interface MeRow {
   zone_names: Record<string, string>;
   site_id: number | null;
   site_name: string | null;
-  acts_for: number[];
+  acts_for: Me['actsFor'];
 }
+
+const ME_SQL = `
+  select subject.id, subject.name, person.email, person.role, person.zone,
+         person.further_zones, person.clock, site.id as site_id, site.name as site_name,
+         (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names,
+         coalesce((select json_agg(json_build_object('id', named.id, 'name', named.name)
+                                   order by named.name, named.id)
+                   from (select owner.subject_id as id from person owner
+                         where (owner.share_organization = 'acts' or owner.share_partners = 'acts')
+                           and owner.subject_id <> person.subject_id
+                           and case when owner.organization_id = person.organization_id
+                                    then owner.share_organization else owner.share_partners
+                               end = 'acts'
+                         union
+                         select principal_id from delegate
+                         where delegate_id = person.subject_id) principal
+                   join subject named on named.id = principal.id), '[]') as acts_for
+  from person
+  join subject on subject.id = person.subject_id
+  left join site on site.id = person.site_id`;
 
 /** Who has a session, with those for whom they act; null when it is none, or over. */
 export async function findSession(
@@ -23,38 +43,35 @@ export async function findSession(
   now: number,
 ): Promise<PersonActor | null> {
   const { rows } = await db.query<MeRow>(
-    `select subject.id, subject.name, person.email, person.role, person.zone,
-            person.further_zones, person.clock, site.id as site_id, site.name as site_name,
-            (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names,
-            array(select owner.subject_id from person owner
-                  where (owner.share_organization = 'acts' or owner.share_partners = 'acts')
-                    and owner.subject_id <> person.subject_id
-                    and case when owner.organization_id = person.organization_id
-                             then owner.share_organization else owner.share_partners end = 'acts'
-                 ) as acts_for
-     from session
-     join person on person.subject_id = session.person_id
-     join subject on subject.id = person.subject_id
-     left join site on site.id = person.site_id
+    `${ME_SQL} join session on session.person_id = person.subject_id
      where session.token_hash = $1 and session.expires_at > $2`,
     [tokenHash, new Date(now)],
   );
-  const row = rows[0];
-  if (!row) return null;
-  const me: Me = {
-    id: row.id,
-    name: row.name,
-    email: row.email,
-    role: row.role,
-    zone: row.zone,
-    furtherZones: row.further_zones,
-    clock: row.clock,
-    zoneNames: row.zone_names,
-    siteId: row.site_id,
-    siteName: row.site_name,
-  };
-  return { kind: 'person', me, principals: [row.id, ...row.acts_for] };
+  const me = rows[0] && meOf(rows[0]);
+  return me
+    ? { kind: 'person', me, principals: [me.id, ...me.actsFor.map((one) => one.id)], by: null }
+    : null;
 }
+
+/** Somebody of this installation, as they are to themselves. */
+export async function findMe(db: Database, personId: number): Promise<Me | null> {
+  const { rows } = await db.query<MeRow>(`${ME_SQL} where person.subject_id = $1`, [personId]);
+  return rows[0] ? meOf(rows[0]) : null;
+}
+
+const meOf = (row: MeRow): Me => ({
+  id: row.id,
+  name: row.name,
+  email: row.email,
+  role: row.role,
+  zone: row.zone,
+  furtherZones: row.further_zones,
+  clock: row.clock,
+  zoneNames: row.zone_names,
+  siteId: row.site_id,
+  siteName: row.site_name,
+  actsFor: row.acts_for,
+});
 
 export async function findPassword(
   db: Database,

@@ -13,6 +13,7 @@ import { FurtherParts } from './FurtherParts.tsx';
 import { PeopleField } from './PeopleField.tsx';
 import { PlaceField } from './PlaceField.tsx';
 import { TakenDates, takenDatesIn } from './TakenDates.tsx';
+import { WhoseField } from './WhoseField.tsx';
 import type { DraftForm } from './useDraftForm.ts';
 import { TimesFields, useNowMinutes, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/typedTimes.ts';
@@ -36,6 +37,7 @@ export function EventForm({
   full = false,
   repeats = true,
   mayGrant = false,
+  isNew = false,
   cancelled,
   gathering = null,
   action,
@@ -53,6 +55,8 @@ export function EventForm({
   repeats?: boolean;
   /** Whether what those who are invited may do is decided here. */
   mayGrant?: boolean;
+  /** Whether it is being made, in whoever's name. */
+  isNew?: boolean;
   cancelled?: readonly string[];
   /** How its time suits everybody, where its people and places are chosen here. */
   gathering?: Gathering | null;
@@ -127,6 +131,20 @@ export function EventForm({
           className="w-full border-b border-edge bg-transparent pb-1 font-head text-[20px] font-semibold placeholder:font-normal placeholder:text-ink-2 aria-[invalid=true]:border-alpenglow"
         />
       </Field>
+      {isNew && (
+        <WhoseField
+          value={draft.whose}
+          onChange={(whose) =>
+            set((before) => ({
+              whose,
+              // Their time counts, as that of those who are asked does.
+              people: whose
+                ? joined(before.people, [required(whose)])
+                : before.people.filter((one) => one.id !== before.whose),
+            }))
+          }
+        />
+      )}
       <TimesFields
         typed={draft.typed}
         change={(part) => set((before) => ({ typed: retyped(before.typed, part) }))}

@@ -22,6 +22,7 @@ const NAMES: Record<keyof Draft, string> = {
   typed: 'Time',
   repeating: 'How it repeats',
   people: 'People and places',
+  whose: 'in whose name it is',
 };
 
 /** What a part of a draft says, in a few words; null where it is too much for that. */

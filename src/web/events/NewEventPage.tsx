@@ -69,6 +69,7 @@ export function NewEventPage() {
         <h1 className="sr-only">New event</h1>
         <EventForm
           mayGrant
+          isNew
           form={form}
           full
           gathering={gathering}

@@ -58,6 +58,7 @@ export function NewEventPanel({
     >
       <EventForm
         mayGrant
+        isNew
         form={form}
         gathering={gathering}
         action={label}

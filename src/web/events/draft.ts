@@ -21,6 +21,8 @@ export interface Draft {
   repeating: Repeating;
   /** Whom and what it needs besides its organizer. */
   people: readonly Asked[];
+  /** In whose name it is made; null is mine. */
+  whose: number | null;
 }
 
 export const NOT_REPEATING: Repeating = { rule: null, except: [] };
@@ -44,6 +46,7 @@ export const blankDraft = (
   typed: typedFrom(span.start, span.end, zone, span.allDay),
   repeating: NOT_REPEATING,
   people: [],
+  whose: null,
 });
 
 /** An event that is there, with the times of the occurrence in view. */
@@ -63,6 +66,7 @@ export const draftOf = (event: EventDetail): Draft => ({
     ? { rule: parseRule(event.series.rule), except: event.series.except }
     : NOT_REPEATING,
   people: peopleOf(event),
+  whose: null,
 });
 
 /** Whom an event asks besides its organizer, and what it holds. */

@@ -9,3 +9,4 @@ export type { Draft } from './draft.ts';
 export { useEventActions } from './useEventActions.ts';
 export type { CarriedDraft } from './useNewEvent.ts';
 export { useMove } from './useMove.ts';
+export { WhoseField } from './WhoseField.tsx';

@@ -51,7 +51,7 @@ export function useNewEvent(
   const placeIds = new Set(
     gathering.members.filter((one) => one.kind === 'resource').map((one) => one.id),
   );
-  const guests = draft.people.filter((one) => !placeIds.has(one.id));
+  const guests = draft.people.filter((one) => !placeIds.has(one.id) && one.id !== draft.whose);
   const places = gathering.members.filter((one) => one.kind === 'resource');
 
   const make = useMutation({
@@ -60,16 +60,17 @@ export function useNewEvent(
       const isPlace = (id: number) => placeIds.has(id) || id === instead?.resourceId;
       if (!unsent && given.people.length > 0 && span && !repeatsOf(given.repeating))
         await checkAgain(gathering.members, [span], gathering.readAgain);
-      const { typed: _typed, repeating, people, ...content } = given;
+      const { typed: _typed, repeating, people, whose, ...content } = given;
       return actions.create({
         ...content,
         times: at,
         repeats: repeatsOf(repeating),
         attendees: people
-          .filter((one) => !isPlace(one.id))
+          .filter((one) => !isPlace(one.id) && one.id !== whose)
           .map(({ id, email, role }) => (email ? { email, role } : { personId: id, role })),
         resources: people.flatMap((one) => (isPlace(one.id) ? [one.id] : [])),
         ...(dates && { dates }),
+        ...(whose && { for: whose }),
         ...(unsent && { draft: { holds: false } }),
       });
     },

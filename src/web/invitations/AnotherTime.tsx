@@ -20,6 +20,7 @@ const isSame = (a: Interval, b: Interval) => a.start === b.start && a.end === b.
 export function AnotherTime({
   about,
   daysAt,
+  whose,
   occurrence,
   zone,
   clock,
@@ -32,6 +33,8 @@ export function AnotherTime({
   about: string;
   /** Where the days are read. */
   daysAt: string;
+  /** Somebody for whom it is asked. */
+  whose?: number | undefined;
   occurrence: string | null;
   zone: string;
   clock: ClockStyle;
@@ -47,13 +50,14 @@ export function AnotherTime({
   const [note, setNote] = useState('');
   const [from, setFrom] = useState<string | null>(null);
   const query = useQuery({
-    queryKey: ['days', daysAt, occurrence, zone, from],
+    queryKey: ['days', daysAt, whose, occurrence, zone, from],
     queryFn: () =>
       readApi<DaysAround>(
         `${daysAt}?${new URLSearchParams({
           zone,
           ...(from && { from }),
           ...(occurrence && { occurrence }),
+          ...(whose && { for: String(whose) }),
         })}`,
       ),
     placeholderData: (before) => before,

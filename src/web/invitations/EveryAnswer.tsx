@@ -41,6 +41,7 @@ export function EveryAnswer({ meetingId }: { meetingId: string }) {
               </span>
               <span>
                 <b className="font-semibold">{one.name}</b> {words(one)}
+                {one.by && ` (by ${one.by})`}
                 {one.occurrence &&
                   `, for ${formatDay(Date.parse(`${one.occurrence}Z`), 'UTC')} alone`}
               </span>

@@ -22,6 +22,7 @@ import { AnswerForm } from './AnswerForm.tsx';
 import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
+import { invitationAddress } from './useInvitations.ts';
 import { useAnswer } from './useAnswer.ts';
 
 const LINK =
@@ -33,13 +34,14 @@ export function InvitationView() {
   const [params, setParams] = useSearchParams();
   const occurrence = params.get('occurrence');
   const me = useMe();
+  const whom = me.actsFor.find((one) => String(one.id) === params.get('for')) ?? null;
   const now = useNow();
   useShown([`meeting:${id}`]);
   const query = useQuery({
-    queryKey: ['invitations', id, occurrence],
+    queryKey: ['invitations', id, occurrence, whom?.id],
     queryFn: () =>
       readApi<InvitationDetail>(
-        `/invitations/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`,
+        `/${invitationAddress({ eventId: id!, occurrence, for: whom }).slice(1)}`,
       ),
   });
   // Asked about one date, an answer is for it; asked about a series, for all of it; it can be chosen.
@@ -51,6 +53,7 @@ export function InvitationView() {
     eventId: id!,
     occurrence: date && covers === 'one' ? date : null,
     organizer: query.data?.event.organizer.name ?? '',
+    for: whom,
     ...(date && { covers }),
   });
   if (query.isPending) {
@@ -68,10 +71,12 @@ export function InvitationView() {
     );
   }
   const { event, day, myReply, myNote, message } = query.data;
-  const mine = event.organizer.id === me.id;
+  const mine = event.organizer.id === (whom ?? me).id;
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">
-      <p className="text-ink-2">{mine ? 'You invite' : `${event.organizer.name} invites you`}</p>
+      <p className="text-ink-2">
+        {mine ? 'You invite' : `${event.organizer.name} invites ${whom?.name ?? 'you'}`}
+      </p>
       <h1 className="text-[26px] leading-tight">{event.title}</h1>
       <p className="mt-1 text-base">
         <b className="font-semibold">{formatSpan(event, me.zone, me.clock)}</b>,{' '}
@@ -101,7 +106,7 @@ export function InvitationView() {
       <div className="mt-2 grid gap-x-8 gap-y-6 md:grid-cols-[minmax(0,1fr)_360px]">
         <section aria-labelledby="my-day" className="max-md:order-2">
           <h2 id="my-day" className="mb-2 text-[15px]">
-            Your day around it
+            {whom ? `The day of ${whom.name} around it` : 'Your day around it'}
           </h2>
           <Around detail={query.data} />
           <DayColumn items={day} proposed={event} title={event.title} />
@@ -136,7 +141,7 @@ export function InvitationView() {
             </blockquote>
           )}
           {!mine && event.status === 'confirmed' && !event.allDay && event.end > now && (
-            <AnotherTimeFor event={event} />
+            <AnotherTimeFor event={event} whom={whom} />
           )}
           <Facts event={event} />
           <CommentsOn event={event} />
@@ -147,15 +152,16 @@ export function InvitationView() {
 }
 
 /** Other times that I ask for, of the date that is shown. */
-function AnotherTimeFor({ event }: { event: EventDetail }) {
+function AnotherTimeFor({ event, whom }: { event: EventDetail; whom: { id: number } | null }) {
   const me = useMe();
   const client = useQueryClient();
   const occurrence = event.series?.recurrenceId ?? null;
-  const mine = event.attendees.find((one) => one.personId === me.id)?.proposals ?? [];
+  const mine = event.attendees.find((one) => one.personId === (whom ?? me).id)?.proposals ?? [];
   return (
     <AnotherTime
       about={`${event.id} ${occurrence ?? ''}`}
       daysAt={`/invitations/${event.id}/days`}
+      whose={whom?.id}
       occurrence={occurrence}
       zone={me.zone}
       clock={me.clock}
@@ -167,6 +173,7 @@ function AnotherTimeFor({ event }: { event: EventDetail }) {
           ...(occurrence && { occurrence }),
           times,
           note,
+          ...(whom && { for: whom.id }),
         } satisfies ProposeRequest);
         await client.invalidateQueries({ queryKey: ['invitations'] });
       }}

@@ -20,6 +20,7 @@ export function MeetingRow({ meeting, isOpen }: { meeting: MeetingReplies; isOpe
       <span className="flex items-baseline justify-between gap-3">
         <span data-written className="truncate font-semibold">
           {meeting.title}
+          {meeting.for && <span className="font-normal text-ink-2">, for {meeting.for}</span>}
         </span>
         <span className="shrink-0 text-xs text-ink-2">
           <When meeting={meeting} />

@@ -3,6 +3,6 @@ export { AnswerButtons } from './AnswerButtons.tsx';
 export { AnswerHere } from './AnswerHere.tsx';
 export { AnotherTimeLater } from './anotherTimeLater.ts';
 export { AnswerForm } from './AnswerForm.tsx';
-export { useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
+export { invitationAddress, useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
 export { datesFitWords } from './coverage.ts';
 export { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';

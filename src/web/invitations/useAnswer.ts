@@ -11,6 +11,8 @@ export interface Asked {
   /** The one date that the answer is for; null for all of it. */
   occurrence: string | null;
   organizer: string;
+  /** Whose answer it is, where I act for them. */
+  for?: { id: number; name: string } | null;
   /** Of a series, whether it is for all its dates or for the one; it is then said. */
   covers?: Covers;
 }
@@ -18,8 +20,9 @@ export interface Asked {
 const COVERED: Record<Covers, string> = { all: ', for all dates', one: ', for this date alone' };
 
 /** Sends my answer to an invitation; everything that shows it follows. */
-export function useAnswer({ eventId, occurrence, organizer, covers }: Asked) {
+export function useAnswer({ eventId, occurrence, organizer, covers, for: whom }: Asked) {
   const client = useQueryClient();
+  const whose = whom ? `${whom.name}’s` : 'your';
   return useMutation({
     mutationFn: async ({
       reply,
@@ -36,9 +39,10 @@ export function useAnswer({ eventId, occurrence, organizer, covers }: Asked) {
         note,
         tell,
         ...(occurrence && { occurrence }),
+        ...(whom && { for: whom.id }),
       });
       tellUser(
-        `${tell ? `${organizer} sees your answer` : 'Your answer'}: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}${tell ? '' : `, without telling ${organizer}`}.`,
+        `${tell ? `${organizer} sees ${whose} answer` : `${whose[0]!.toUpperCase()}${whose.slice(1)} answer`}: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}${tell ? '' : `, without telling ${organizer}`}.`,
       );
       await Promise.all(
         ['invitations', 'calendar'].map((name) => client.invalidateQueries({ queryKey: [name] })),

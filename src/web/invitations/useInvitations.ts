@@ -1,6 +1,19 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { News, RepliesList } from '../../contract/invitations.ts';
+import type { News, RepliesList, WaitingInvitation } from '../../contract/invitations.ts';
 import { readApi } from '../app/index.ts';
+
+/** Where an invitation is looked at, be it somebody's for whom I act. */
+export function invitationAddress({
+  eventId,
+  occurrence,
+  for: whom,
+}: Pick<WaitingInvitation, 'eventId' | 'occurrence' | 'for'>): string {
+  const query = new URLSearchParams({
+    ...(occurrence && { occurrence }),
+    ...(whom && { for: String(whom.id) }),
+  }).toString();
+  return `/invitations/${eventId}${query && `?${query}`}`;
+}
 
 /** Invitations that I have not answered, soonest first. */
 export const useNews = () =>

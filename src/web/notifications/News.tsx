@@ -6,7 +6,7 @@ import { grouped } from '../../core/grouped.ts';
 import { noticeWords } from '../../core/meetings/noticeWords.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
-import { AnswerButtons, useNews } from '../invitations/index.ts';
+import { AnswerButtons, invitationAddress, useNews } from '../invitations/index.ts';
 
 /** Of one meeting so much is told; of more only how much. */
 const MOST_LINES = 4;
@@ -18,15 +18,17 @@ interface Group {
   unread: boolean;
 }
 
-/** What is new for me: invitations that wait, then everything else by meeting, the latest first. */
+/** What is new for me by meeting, the latest first; then invitations that wait, and what I have read. */
 export function News({ notifications }: { notifications: readonly Notification[] }) {
   const { data } = useNews();
   const waiting = data?.waiting ?? [];
   const asked = new Set(waiting.map((one) => one.eventId));
   const groups = groupsOf(
-    // That I am asked stands above, with the answers.
+    // That I am asked stands with the buttons to answer it.
     notifications.filter((one) => one.kind !== 'invitations' || !asked.has(one.eventId)),
   );
+  const unread = groups.filter((one) => one.unread);
+  const known = groups.filter((one) => !one.unread);
   return (
     <>
       <h2 className="mb-1 text-[15px]">What is new</h2>
@@ -37,10 +39,13 @@ export function News({ notifications }: { notifications: readonly Notification[]
         </p>
       )}
       <ul>
-        {waiting.map((one) => (
-          <Waiting key={`${one.eventId} ${one.occurrence}`} invitation={one} />
+        {unread.map((one) => (
+          <OneMeeting key={one.eventId} group={one} />
         ))}
-        {groups.map((one) => (
+        {waiting.map((one) => (
+          <Waiting key={`${one.eventId} ${one.occurrence} ${one.for?.id}`} invitation={one} />
+        ))}
+        {known.map((one) => (
           <OneMeeting key={one.eventId} group={one} />
         ))}
       </ul>
@@ -68,11 +73,10 @@ function Waiting({ invitation: one }: { invitation: WaitingInvitation }) {
   return (
     <li className="grid gap-1.5 border-t border-edge py-2">
       <Popover.Close asChild>
-        <Link
-          to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
-          className="hover:underline"
-        >
-          <span className="text-ink-2">{one.organizer} invites you: </span>
+        <Link to={invitationAddress(one)} className="hover:underline">
+          <span className="text-ink-2">
+            {one.organizer} invites {one.for ? one.for.name : 'you'}:{' '}
+          </span>
           <b className="font-semibold">{one.title}</b>, {formatSpan(one, me.zone, me.clock)}
           {one.recurring && (one.occurrence ? ', this date alone' : ', and all further dates')}
         </Link>
@@ -82,6 +86,7 @@ function Waiting({ invitation: one }: { invitation: WaitingInvitation }) {
           eventId: one.eventId,
           occurrence: one.occurrence,
           organizer: one.organizer,
+          for: one.for,
           ...(one.recurring && { covers: one.occurrence ? 'one' : 'all' }),
         }}
         about={one.title}
@@ -122,7 +127,8 @@ function OneMeeting({ group: { items, unread } }: { group: Group }) {
         {items.slice(0, MOST_LINES).map((one) => (
           <li key={one.id}>
             <span className="text-ink">
-              {one.by} {noticeWords(one.what, one.reply)}
+              {one.for && `For ${one.for}: `}
+              {one.by} {noticeWords(one.what, one.reply, one.mine)}
             </span>
             {one.words && ` “${one.words}”`}, {whenWords(one.at, now, me.zone, me.clock)}
           </li>

@@ -8,7 +8,8 @@ import { formatSpan } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { Failure, sendApi, useMe } from '../app/index.ts';
-import { TakenDates, takenDatesIn } from '../events/index.ts';
+import { joined, required } from '../lineUp/index.ts';
+import { TakenDates, takenDatesIn, WhoseField } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { usePastAsk } from '../time/index.ts';
 import { tellUser } from '../design/notices.ts';
@@ -75,9 +76,18 @@ export function SendBar({
   const client = useQueryClient();
   const navigate = useNavigate();
   const { me, members, chosen, repeating } = plan;
+  const [whose, setWhose] = useState<number | null>(null);
   const guests = members.filter(
-    (one) => one.kind === 'person' && !one.setAside && one.id !== me.id,
+    (one) => one.kind === 'person' && !one.setAside && one.id !== (whose ?? me.id),
   );
+  /** Whoever it is for belongs to the line-up; I come along only if I say so. */
+  const actFor = (personId: number | null) => {
+    setWhose(personId);
+    const others = plan.lineUp
+      .filter((one) => one.id !== whose)
+      .map((one) => (one.id === me.id ? { ...one, setAside: personId !== null } : one));
+    plan.setLineUp(personId === null ? others : joined(others, [required(personId)]));
+  };
   const [tried, setTried] = useState(false);
   const [ask, question] = usePastAsk();
   const series = repeating ? (weekly ? seriesParts(weekly, decisions, plan) : null) : null;
@@ -127,6 +137,7 @@ export function SendBar({
       outside ? { email: email!, role } : { personId: id, role },
     ),
     resources,
+    ...(whose !== null && { for: whose }),
   });
   const submit = (more: Partial<CreateEventRequest> = {}) => {
     setTried(true);
@@ -151,6 +162,9 @@ export function SendBar({
   return (
     <>
       <div className="text-right">
+        <div className="mb-1 empty:hidden">
+          <WhoseField value={whose} onChange={actFor} />
+        </div>
         <Button
           look="act"
           data-sends

@@ -14,6 +14,7 @@ import { ZoneField } from '../time/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Categories } from './Categories.tsx';
+import { Delegates } from './Delegates.tsx';
 import { WorkingHours } from './WorkingHours.tsx';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -142,6 +143,9 @@ export function PreferencesView() {
               </Field>
             ))}
           </div>
+        </Part>
+        <Part title="Who acts for me" id="delegates">
+          <Delegates />
         </Part>
         <Part title="Categories" id="categories">
           <Categories />

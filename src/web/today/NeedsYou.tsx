@@ -4,7 +4,7 @@ import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
-import { AnswerButtons, datesFitWords, useNews } from '../invitations/index.ts';
+import { AnswerButtons, datesFitWords, invitationAddress, useNews } from '../invitations/index.ts';
 
 /** Invitations without my answer: what collides is named, and the answer is one click. */
 export function NeedsYou() {
@@ -25,7 +25,7 @@ export function NeedsYou() {
       <ul>
         {waiting.map((one) => (
           <li
-            key={`${one.eventId} ${one.occurrence}`}
+            key={`${one.eventId} ${one.occurrence} ${one.for?.id}`}
             className="grid gap-1.5 border-t border-edge py-2.5"
           >
             <Row one={one} />
@@ -46,17 +46,17 @@ function Row({ one }: { one: WaitingInvitation }) {
   return (
     <>
       <div>
-        <Link
-          to={`/invitations/${one.eventId}${one.occurrence ? `?occurrence=${one.occurrence}` : ''}`}
-          className="reach font-semibold hover:underline"
-        >
+        <Link to={invitationAddress(one)} className="reach font-semibold hover:underline">
           {one.title}
         </Link>
         <span>
           , {formatSpan(one, me.zone, me.clock)}, from {one.organizer}
+          {one.for && <b className="font-semibold">, for {one.for.name}</b>}
         </span>
         <span className="block text-ink-2">
-          {[covers, one.role === 'optional' && 'you are optional'].filter(Boolean).join(' · ')}
+          {[covers, one.role === 'optional' && `${one.for ? 'they' : 'you'} are optional`]
+            .filter(Boolean)
+            .join(' · ')}
         </span>
         {one.dates ? (
           <span
@@ -80,6 +80,7 @@ function Row({ one }: { one: WaitingInvitation }) {
           eventId: one.eventId,
           occurrence: one.occurrence,
           organizer: one.organizer,
+          for: one.for,
           ...(one.recurring && { covers: one.occurrence ? 'one' : 'all' }),
         }}
         about={one.title}

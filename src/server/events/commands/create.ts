@@ -53,7 +53,7 @@ export async function createEvent(
     .map(({ id, name, site, seats }) => ({ id, name, site, seats }))
     .sort((a, b) => a.name.localeCompare(b.name));
   const detail = present(
-    { ...made, createdBy: me.id, keptUntil: null },
+    { ...made, createdBy: (actor.by ?? me).id, keptUntil: null },
     nextOccurrence(made, now),
     { resources, attachments: [], undelivered: {}, ...personal },
     { level: 'acts', asOrganizer: 'acts' },

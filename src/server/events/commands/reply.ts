@@ -12,7 +12,6 @@ import type { Decision } from '../../../core/meetings/decision.ts';
 import { isSeries, type Meeting } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
-import { Levels } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import { transaction, type Database, type Transaction } from '../../db/transaction.ts';
 import { findByAddress } from '../../participants/index.ts';
@@ -23,7 +22,7 @@ import { carryOut, type Done } from './carryOut.ts';
 import { refuseTooOften } from './resend.ts';
 
 /**
- * Keeps my answer, or that of somebody for whom I act, and claims or frees time accordingly.
+ * Keeps the actor's answer, and claims or frees time accordingly.
  * @throws Refusal when they are not invited or organize it themselves, or when it is cancelled
  */
 export async function replyTo(
@@ -35,22 +34,12 @@ export async function replyTo(
     reply: ReplyCommand['reply'];
     note: string;
     occurrence?: WallTime | undefined;
-    for?: number | undefined;
     tell?: boolean | undefined;
   },
 ): Promise<Done> {
   const meeting = await lockVisibleMeeting(tx, actor, eventId);
-  const personId = answer.for ?? actor.me.id;
-  const participant = meeting.participants.find((one) => one.personId === personId);
+  const participant = meeting.participants.find((one) => one.personId === actor.me.id);
   if (!participant) throw notInvited();
-  if (personId !== actor.me.id) {
-    const levels = await Levels.of(tx, actor, [personId]);
-    if (levels.calendar(personId) !== 'acts') {
-      throw new Refusal('not-allowed', `You do not act for ${participant.name}.`, {
-        fields: [{ field: 'for', message: 'must be somebody for whom you act' }],
-      });
-    }
-  }
   const now = platform.clock.now();
   const command: ReplyCommand = {
     reply: answer.reply,

@@ -1,0 +1,31 @@
+import { Refusal } from '../../core/refusal.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database } from '../db/transaction.ts';
+import { findMe } from './queries.ts';
+
+/**
+ * The actor as somebody for whom they act, who did it being kept; themselves where nobody is named.
+ * They may then do what that person may, and no more.
+ * @throws Refusal when they do not act for that person
+ */
+export async function actingFor(
+  db: Database,
+  actor: PersonActor,
+  personId: number | undefined,
+): Promise<PersonActor> {
+  if (personId === undefined || personId === actor.me.id) return actor;
+  const me = actor.principals.includes(personId) ? await findMe(db, personId) : null;
+  if (!me) {
+    throw new Refusal('not-allowed', 'You do not act for this person.', {
+      fields: [{ field: 'for', message: 'must be somebody for whom you act' }],
+    });
+  }
+  const { id, name, email } = actor.me;
+  return {
+    kind: 'person',
+    // What was given to them by others is theirs, and not handed on.
+    me: { ...me, role: 'staff', actsFor: [] },
+    principals: [me.id],
+    by: { id, name, email },
+  };
+}
