@@ -205,6 +205,7 @@ function requestFor(
     ],
     resources: room ? [room.id] : [],
     send: true,
+    moving: [],
     draft: meeting.draft ?? null,
     message: meeting.message ?? '',
   };

@@ -151,6 +151,21 @@ const inviteeRights = z.strictObject({
   count: allowed.default(false),
 });
 
+export const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
+
+const MOST_TOGETHER = 5;
+
+/** An event of mine that is moved to make room, with what is made then: both, or neither. */
+const makingRoom = z.strictObject({
+  eventId: z.uuid('must be the id of an event'),
+  version: versionRead,
+  /** The one date of a series that is moved. */
+  occurrence: recurrenceId.optional(),
+  times: eventTimes,
+  tell: tell.default('everyone'),
+  message: message.default(''),
+});
+
 export const createEventRequest = z.strictObject({
   title: details.title,
   description: details.description.default(''),
@@ -171,6 +186,11 @@ export const createEventRequest = z.strictObject({
   resources: resourceIds.default([]),
   /** Somebody for whom I act, whose event it is; without it, it is mine. */
   for: subjectId.optional(),
+  /** Events of mine that are moved with it, in the same transaction. */
+  moving: z
+    .array(makingRoom, { error: 'must be a list' })
+    .max(MOST_TOGETHER, `may move at most ${MOST_TOGETHER} events`)
+    .default([]),
   /** Whether invitations are mailed now. */
   send: z.boolean().default(true),
   /** A draft is not sent yet and seen by nobody else; whether it holds its time and places meanwhile. */
@@ -182,8 +202,6 @@ export const createEventRequest = z.strictObject({
 });
 export type CreateEventRequest = z.input<typeof createEventRequest>;
 export type NewEvent = z.output<typeof createEventRequest>;
-
-export const tell = z.enum(['everyone', 'nobody'], { error: 'must be "everyone" or "nobody"' });
 
 /** Of a change of people, those concerned are the added and the removed. */
 const told = z.enum(['everyone', 'concerned', 'nobody'], {
@@ -233,6 +251,13 @@ export const cancelEventRequest = z.strictObject({
   ...part,
   tell: tell.default('everyone'),
   message: message.default(''),
+  /** Changes of other events that are taken back with it, each by the version that it made. */
+  takeBack: z
+    .array(z.strictObject({ id: z.uuid('must be the id of an event'), version: versionRead }), {
+      error: 'must be a list',
+    })
+    .max(MOST_TOGETHER, `may take back at most ${MOST_TOGETHER} changes`)
+    .default([]),
 });
 export type CancelEventRequest = z.input<typeof cancelEventRequest>;
 export type Cancellation = z.output<typeof cancelEventRequest>;

@@ -141,9 +141,28 @@ test('one of my own meetings makes room, and goes where its own people can', asy
   await move.getByRole('button', { name: /Try/ }).click();
   const ask = page.getByRole('alertdialog');
   await expect(ask).toContainText(/Move “Buoy budget” to .* 15:30–16:30\?/);
-  await ask.getByRole('button', { name: 'Move it and tell 1 person' }).click();
+  await ask.getByRole('button', { name: 'Move it with this and tell 1 person' }).click();
   await expect(openings(page).getByRole('button', { name: /Mon 5 Jul 10:00/ })).toBeVisible();
   await expect(page.getByText('Everyone and everything in the line-up is free.')).toBeVisible();
+
+  // It goes with what is sent, and comes back with it.
+  await expect(
+    page.getByText(/Moves your “Buoy budget” to .* 15:30–16:30, 1 to be told/),
+  ).toBeVisible();
+  const buoys = async () => {
+    const found = await page.request.get(address('/api/calendar/search?q=Buoy%20budget'));
+    const { found: list } = (await found.json()) as { found: { title: string; start: number }[] };
+    return list.map((one) => new Date(one.start).toISOString());
+  };
+  expect(await buoys()).toEqual(['2027-07-05T08:00:00.000Z']);
+  await page.getByLabel('Title of the meeting').fill('Press and stores');
+  await page.getByRole('button', { name: 'Send to 1 person' }).click();
+  await expect(page).toHaveURL(/replies/);
+  const [moved] = await buoys();
+  expect(moved).toMatch(/T13:30/);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('Taken back, and what made room is where it was.')).toBeVisible();
+  expect(await buoys()).toEqual(['2027-07-05T08:00:00.000Z']);
 });
 
 test('a series takes the weekly time that works most often, with its exceptions', async ({

@@ -27,6 +27,7 @@ import type { Platform } from '../platform.ts';
 import { cancelEvent } from './commands/cancel.ts';
 import type { Done } from './commands/carryOut.ts';
 import { inviteAlso } from './commands/inviteAlso.ts';
+import { makeRoom } from './commands/makeRoom.ts';
 import { nudge } from './commands/nudge.ts';
 import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
@@ -54,10 +55,12 @@ export function eventsRoutes(platform: Platform): Router {
 
   router.post('/', async (ctx) => {
     const request = readBody(createEventRequest, ctx);
-    await act(ctx, platform, async (tx, actor) => ({
-      status: 201,
-      body: await createEvent(tx, platform, await actingFor(tx, actor, request.for), request),
-    }));
+    await act(ctx, platform, async (tx, actor) => {
+      const moved = await makeRoom(tx, platform, actor, request.moving);
+      const whose = await actingFor(tx, actor, request.for);
+      const event = await createEvent(tx, platform, whose, request);
+      return { status: 201, body: { ...event, ...(moved.length > 0 && { moved }) } };
+    });
   });
 
   router.get('/:id', async (ctx) => {
@@ -89,9 +92,14 @@ export function eventsRoutes(platform: Platform): Router {
   router.post('/:id/cancel', async (ctx) => {
     const id = eventId(ctx);
     const request = readBody(cancelEventRequest, ctx);
-    await act(ctx, platform, async (tx, actor) =>
-      answer(tx, actor, await cancelEvent(tx, platform, actor, id, request)),
-    );
+    await act(ctx, platform, async (tx, actor) => {
+      const done = await cancelEvent(tx, platform, actor, id, request);
+      for (const { id: other, version } of request.takeBack) {
+        const undoing = { version: null, change: version, tell: request.tell };
+        await undoChange(tx, platform, actor, other, undoing);
+      }
+      return answer(tx, actor, done);
+    });
   });
 
   router.post('/:id/send', async (ctx) => {

@@ -4,7 +4,7 @@ export { CancelButton, EventPanel, eventAddress, useEvent } from './EventPanel.t
 export { NewEventPanel } from './NewEventPanel.tsx';
 export { RemindersField } from './RemindersField.tsx';
 export { TakenDates, takenDatesIn } from './TakenDates.tsx';
-export { offerEventUndo } from './eventUndo.ts';
+export { offerEventUndo, versionNow } from './eventUndo.ts';
 export type { Draft } from './draft.ts';
 export { useEventActions } from './useEventActions.ts';
 export type { CarriedDraft } from './useNewEvent.ts';

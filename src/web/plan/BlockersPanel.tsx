@@ -3,10 +3,9 @@ import type { Offer } from '../../core/planner/blockers.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, offerUndo } from '../app/index.ts';
-import { AskDialog, type Question, useEventActions } from '../events/index.ts';
+import { offerUndo } from '../app/index.ts';
+import { AskDialog, type Question } from '../events/index.ts';
 import { PartHeading } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import type { Explained } from '../workers/index.ts';
 import {
   blockerNames,
@@ -28,7 +27,7 @@ export function BlockersPanel({
   plan,
   explained,
 }: {
-  plan: Trying & Pick<Plan, 'choose'>;
+  plan: Trying & Pick<Plan, 'choose' | 'me' | 'setMakingRoom'>;
   explained: Explained | null;
 }) {
   const [all, setAll] = useState(false);
@@ -244,42 +243,41 @@ function Absences({
   );
 }
 
-/** Moving a meeting of my own, to a time at which its own people can come; asked before it is done. */
+/** Moving a meeting of my own, to a time at which its own people can come, with what is sent. */
 function MoveLine({
   move,
-  plan: { me, choose },
+  plan: { me, choose, setMakingRoom },
 }: {
   move: Explained['moves'][number];
-  plan: Pick<Plan, 'me' | 'choose'>;
+  plan: Pick<Plan, 'me' | 'choose' | 'setMakingRoom'>;
 }) {
-  const actions = useEventActions();
   const [question, setQuestion] = useState<Question | null>(null);
   // The planner hands back the very meeting it was given.
   const meeting = move.meeting as MyMeeting;
   const others = meeting.lineUp.filter((one) => one.kind === 'person' && one.id !== me.id).length;
   const to = formatSpan(move.to, me.zone, me.clock);
   const act: Question['act'] = ({ tell, message }) => {
-    const occurrence = meeting.recurrenceId;
-    void actions
-      .change(
-        meeting.eventId,
-        {
-          version: meeting.version,
-          ...(occurrence && { scope: 'one' as const, occurrence }),
-          times: {
-            startsAt: wallTimeAt(move.to.start, meeting.zone),
-            endsAt: wallTimeAt(move.to.end, meeting.zone),
-            zone: meeting.zone,
-          },
-          tell,
-          message,
+    const { eventId, recurrenceId: occurrence, version, zone, title, outsiders } = meeting;
+    setMakingRoom({
+      eventId,
+      occurrence,
+      title,
+      to: move.to,
+      told: tell === 'everyone' ? others + outsiders : 0,
+      request: {
+        eventId,
+        version,
+        ...(occurrence && { occurrence }),
+        times: {
+          startsAt: wallTimeAt(move.to.start, zone),
+          endsAt: wallTimeAt(move.to.end, zone),
+          zone,
         },
-        `“${meeting.title}” is moved to ${to}.`,
-      )
-      .then(
-        () => choose(move.best),
-        (error: unknown) => tellUser(errorText(error)),
-      );
+        tell: tell === 'everyone' ? 'everyone' : 'nobody',
+        message,
+      },
+    });
+    choose(move.best);
   };
   const free = others === 0 ? '' : `, where all ${others + 1} of it are free`;
   const outsiders = meeting.outsiders ? `; of ${meeting.outsiders} outside nothing is known` : '';
@@ -290,7 +288,7 @@ function MoveLine({
       title: `Move “${meeting.title}” to ${to}?`,
       seriesStart: null,
       others: others + meeting.outsiders,
-      verb: 'Move it',
+      verb: 'Move it with this',
       act,
     });
   return (

@@ -1,25 +1,33 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { CreateEventRequest, EventDetail, WayOut } from '../../contract/events.ts';
+import type {
+  CancelEventRequest,
+  CreateEventRequest,
+  EventDetail,
+  WayOut,
+} from '../../contract/events.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { Failure, sendApi, useMe } from '../app/index.ts';
+import { errorText, Failure, offerUndo, sendApi, useMe } from '../app/index.ts';
 import { joined, required } from '../lineUp/index.ts';
-import { TakenDates, takenDatesIn, WhoseField } from '../events/index.ts';
+import { TakenDates, takenDatesIn, versionNow, WhoseField } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { usePastAsk } from '../time/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { takenIn, WaysOut } from '../places/index.ts';
 import { sendLabel } from './sendLabel.ts';
 import { checkAgain, TakenSince } from './takenSince.ts';
-import type { Plan } from './usePlan.ts';
+import type { MakingRoom, Plan } from './usePlan.ts';
 import { seriesParts, type DateDecision } from './weekly.ts';
 
 const MOST_NEXT = 3;
+
+/** What was sent, with what made room for it. */
+type Sent = EventDetail & { moved?: CancelEventRequest['takeBack'] };
 
 /** Says which of two equal wall times an instant is. */
 export const foldOf = (instant: number, zone: string): 'earlier' | 'later' =>
@@ -66,6 +74,8 @@ export function SendBar({
       | 'repeating'
       | 'lineUp'
       | 'setLineUp'
+      | 'makingRoom'
+      | 'setMakingRoom'
     >;
   title: string;
   /** The best times, offered where the chosen one is taken meanwhile. */
@@ -110,17 +120,18 @@ export function SendBar({
           ? weekly.dates.filter(({ start }) => !weekly.failing.some((one) => one.start === start))
           : [chosen!];
       if (!request.draft) await checkAgain(members, spans, plan.readAgain);
-      return sendApi<EventDetail>('POST', '/events', request);
+      return sendApi<Sent>('POST', '/events', request);
     },
     onSuccess: (event) => {
       void client.invalidateQueries();
       for (const note of event.clockNotes) tellUser(note);
-      tellUser(
+      offerUndo(
         event.draft
           ? `“${event.title}” is kept as a draft; nobody else sees it.`
           : guests.length
             ? `Sent to ${guests.length === 1 ? '1 person' : `${guests.length} people`}. Their answers show up here.`
             : `“${event.title}” is in your calendar.`,
+        () => takeBack(event),
       );
       void navigate(
         guests.length && !event.draft
@@ -129,6 +140,22 @@ export function SendBar({
       );
     },
   });
+  /** One undo takes all of it back: what was sent, and what made room for it. */
+  const takeBack = async (event: Sent) => {
+    await sendApi('POST', `/events/${event.id}/cancel`, {
+      version: versionNow(event.id) ?? event.version,
+      takeBack: event.moved ?? [],
+    } satisfies CancelEventRequest).then(
+      () =>
+        tellUser(
+          event.moved
+            ? 'Taken back, and what made room is where it was.'
+            : `“${event.title}” is cancelled.`,
+        ),
+      (error: unknown) => tellUser(errorText(error)),
+    );
+    await client.invalidateQueries();
+  };
   const request = (span: Interval, resources: number[]): CreateEventRequest => ({
     title: title.trim(),
     times: timesOf(series ? weekly!.dates[0]! : span, me.zone),
@@ -138,6 +165,7 @@ export function SendBar({
     ),
     resources,
     ...(whose !== null && { for: whose }),
+    ...(plan.makingRoom && { moving: [plan.makingRoom.request] }),
   });
   const submit = (more: Partial<CreateEventRequest> = {}) => {
     setTried(true);
@@ -162,6 +190,9 @@ export function SendBar({
   return (
     <>
       <div className="text-right">
+        {plan.makingRoom && (
+          <MakesRoom making={plan.makingRoom} dismiss={() => plan.setMakingRoom(null)} />
+        )}
         <div className="mb-1 empty:hidden">
           <WhoseField value={whose} onChange={actFor} />
         </div>
@@ -226,6 +257,24 @@ export function SendBar({
         )}
       </div>
     </>
+  );
+}
+
+/** What is moved with it, and how to leave it where it is. */
+function MakesRoom({ making, dismiss }: { making: MakingRoom; dismiss: () => void }) {
+  const me = useMe();
+  return (
+    <p className="mb-1 max-w-80">
+      Moves your “{making.title}” to {formatSpan(making.to, me.zone, me.clock)}
+      {making.told > 0 && `, ${making.told} to be told`}.{' '}
+      <button
+        type="button"
+        className="reach font-semibold text-gentian hover:underline"
+        onClick={dismiss}
+      >
+        Leave it where it is
+      </button>
+    </p>
   );
 }
 

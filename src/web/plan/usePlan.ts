@@ -1,10 +1,11 @@
-import { useCallback, useMemo } from 'react';
+import { useCallback, useMemo, useState } from 'react';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../app/index.ts';
 import { required, type Asked } from '../lineUp/index.ts';
-import { usePlanData, type Member } from './usePlanData.ts';
+import { usePlanData, type EventToMove, type Member } from './usePlanData.ts';
 import { usePlanAddress } from './usePlanAddress.ts';
 
 const QUARTER = 15 * MINUTE;
@@ -21,6 +22,14 @@ function daysFrom(from: string, count: number, works: (date: string) => boolean)
   return days;
 }
 
+/** A meeting of mine that makes room: where it goes, and who is told of it. */
+export interface MakingRoom extends EventToMove {
+  title: string;
+  to: Interval;
+  told: number;
+  request: NonNullable<CreateEventRequest['moving']>[number];
+}
+
 /** The plan in the address, the busy times it needs, and what the planner is asked. */
 export function usePlan() {
   const me = useMe();
@@ -32,6 +41,9 @@ export function usePlan() {
   const from = asked.from ?? today;
   const minutes = asked.minutes ?? Math.max(defaultMinutes, SHORTEST_MINUTES);
   const moving = useMemo(() => (eventId ? { eventId, occurrence } : null), [eventId, occurrence]);
+  // What makes room is not in the way; it is moved with what is sent.
+  const [makingRoom, setMakingRoom] = useState<MakingRoom | null>(null);
+  const aside = moving ?? makingRoom;
 
   const lineUp = useMemo(() => {
     const chosen = asked.lineUp ?? [];
@@ -71,7 +83,7 @@ export function usePlan() {
     () => ({ start: knownStart, end: knownTo }),
     [knownStart, knownTo],
   );
-  const { data, read, error, retry, readAgain } = usePlanData(lineUp, known, me.zone, moving);
+  const { data, read, error, retry, readAgain } = usePlanData(lineUp, known, me.zone, aside);
   // Nothing is asked of days that have not been read.
   const searched = useMemo(() => (read ? clip(window, read) : null), [window, read]);
 
@@ -175,6 +187,8 @@ export function usePlan() {
     shows,
     repeating,
     moving,
+    makingRoom,
+    setMakingRoom,
     chosen,
     /** Whether everybody's time is read where the chosen one lies. */
     isChosenRead: chosen !== null && read !== null && contains(read, chosen),

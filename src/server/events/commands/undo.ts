@@ -12,7 +12,7 @@ import { carryOut, type Done } from './carryOut.ts';
 
 /**
  * Takes a change of an event back, and only what that change touched: what others did since stays.
- * @param request `change` names the version that the change made; without it, the latest is meant
+ * @param request `version` is that which was read, or null for whatever it is now; `change` names the version that the change made; without it, the latest is meant
  * @throws Refusal when there is nothing to take back, or all of it has been changed since;
  *   ResourcesTaken when somebody has taken a resource in the meantime
  */
@@ -21,7 +21,7 @@ export async function undoChange(
   platform: Platform,
   actor: PersonActor,
   id: string,
-  request: { version: number; change?: number | undefined; tell: Told },
+  request: { version: number | null; change?: number | undefined; tell: Told },
 ): Promise<Done> {
   const present = await lockChangeableMeeting(tx, actor, id, request.version);
   const revision = await takeRevision(tx, id, request.change ?? null);
