@@ -77,8 +77,9 @@ export function createPool(connectionString: string, log: Logger, size = 16): pg
     max: size,
     types: { getTypeParser: typeParser as typeof pg.types.getTypeParser },
     application_name: 'marmot',
-    // Read here as UTC, so that text forms of instants are the same everywhere.
-    options: '-c TimeZone=UTC -c plan_cache_mode=force_generic_plan',
+    // Read here as UTC, so that text forms of instants are the same everywhere. Compiling a statement
+    // takes the database a second and more, which none of ours takes to be done.
+    options: '-c TimeZone=UTC -c plan_cache_mode=force_generic_plan -c jit=off',
     connectionTimeoutMillis: CONNECT_MS,
     statement_timeout: STATEMENT_MS,
     lock_timeout: LOCK_MS,

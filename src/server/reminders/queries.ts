@@ -29,37 +29,49 @@ export interface FoundReminder {
 }
 
 /**
+ * How long before its meeting somebody wants a reminder, each length once. Minutes.
+ */
+async function readLengths(db: Database): Promise<number[]> {
+  const { rows } = await db.query<{ minutes: number }>(
+    `with recursive used (minutes) as (
+       (select minutes_before from reminder order by 1 limit 1)
+       union all
+       select (select minutes_before from reminder where minutes_before > minutes order by 1 limit 1)
+       from used where minutes is not null
+     )
+     select minutes from used where minutes is not null
+     union select (one->>'minutes')::int from preference, jsonb_array_elements(default_reminders) one
+     union select 10`,
+  );
+  return rows.map((one) => one.minutes);
+}
+
+/**
  * Keeps every reminder that comes due after one instant and not after another, each once: of those who
  * take part and have not declined, by what they chose for the meeting, or by their preferences.
- * Epoch milliseconds.
+ * In three steps, each of which knows how much it deals with. Epoch milliseconds.
  */
 export async function insertDue(
   tx: Transaction,
   after: number,
   until: number,
 ): Promise<FoundReminder[]> {
+  const { rows: due } = await tx.query<{ id: number; minutes: number }>(
+    `select occurrence.id, minutes
+     from unnest($3::int[]) minutes
+     join occurrence on occurrence.starts_at > $1::timestamptz + make_interval(mins => minutes)
+                    and occurrence.starts_at <= $2::timestamptz + make_interval(mins => minutes)`,
+    [new Date(after), new Date(until), await readLengths(tx)],
+  );
+  if (due.length === 0) return [];
   const { rows } = await tx.query<FoundReminder>(
-    `with recursive used (minutes) as (
-       (select minutes_before from reminder order by 1 limit 1)
-       union all
-       select (select minutes_before from reminder where minutes_before > minutes order by 1 limit 1)
-       from used where minutes is not null
-     ), wanted as (
-       select minutes from used where minutes is not null
-       union select (one->>'minutes')::int from preference, jsonb_array_elements(default_reminders) one
-       union select 10
-     ), due as materialized (
-       select occurrence.id, occurrence.event_id, occurrence.starts_at, minutes
-       from wanted
-       join occurrence on occurrence.starts_at > $1::timestamptz + make_interval(mins => minutes)
-                      and occurrence.starts_at <= $2::timestamptz + make_interval(mins => minutes)
-     ), meant as (
-       select due.*, reply.person_id,
+    `with meant as (
+       select shown.id, shown.event_id, shown.starts_at, due.minutes, reply.person_id,
               reply.role = 'organizer'
                 or exists (select 1 from reminder_choice choice
-                           where choice.event_id = due.event_id and choice.person_id = reply.person_id)
-                as chose
-       from due
+                           where choice.event_id = shown.event_id
+                             and choice.person_id = reply.person_id) as chose
+       from unnest($1::bigint[], $2::int[]) due (id, minutes)
        join effective_occurrence shown on shown.id = due.id and shown.status = 'confirmed'
          and shown.visibility <> 'draft'
        join effective_reply reply on reply.occurrence_id = due.id
@@ -79,7 +91,7 @@ export async function insertDue(
      from means
      on conflict do nothing
      returning id, person_id as "personId", means, due_at as "dueAt"`,
-    [new Date(after), new Date(until)],
+    [due.map((one) => one.id), due.map((one) => one.minutes)],
   );
   return rows;
 }

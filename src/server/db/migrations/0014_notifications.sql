@@ -18,7 +18,7 @@ create table notification (
   read_at timestamptz,
   mailed_at timestamptz
 );
-create index notification_person on notification (person_id, id desc) where how = 'now';
+create index notification_person on notification (person_id, id desc);
 create index notification_unread on notification (person_id) where how = 'now' and read_at is null;
 create index notification_unmailed on notification (person_id) where how = 'daily' and mailed_at is null;
 create index notification_event on notification (event_id, person_id);
