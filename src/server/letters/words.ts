@@ -85,7 +85,15 @@ export interface Letter {
   /** Clean HTML. */
   description: string;
   facts: [name: string, text: string][];
-  link: { href: string; label: string } | null;
+  link: Way | null;
+  /** Where each answer is given, once it is confirmed there; left out where none is asked for. */
+  answers?: Way[];
+}
+
+/** A way from a letter into Marmot. */
+interface Way {
+  href: string;
+  label: string;
 }
 
 /** The letter to one of the readers, in their own zone and by their own clock. */
@@ -120,21 +128,37 @@ export function letterTo(reader: Reader, matter: LetterMatter): Letter {
     opening: [OPENING[occasion](who) + part, matter.message].filter(Boolean),
     description: shown.description,
     facts: facts.filter(([, text]) => text),
-    link: linkFor(reader, matter),
+    ...waysFor(reader, matter),
   };
 }
 
-function linkFor({ participant }: Reader, matter: LetterMatter): Letter['link'] {
+const ANSWERS = [
+  ['accepted', 'Accept'],
+  ['tentative', 'Tentative'],
+  ['declined', 'Decline'],
+] as const;
+
+/**
+ * Where it is seen and answered. Following a link answers nothing by itself, since mail programs and
+ * those who guard them follow links, too: the answer that was picked waits there to be confirmed.
+ */
+function waysFor({ participant }: Reader, matter: LetterMatter): Pick<Letter, 'link' | 'answers'> {
   const { meeting, occurrence, occasion, publicUrl } = matter;
   const isOver = occasion === 'cancelled' || occasion === 'uninvited';
-  if (isOver) return null;
+  if (isOver) return { link: null };
   const guest = matter.guestPath(participant);
-  if (guest) return { href: publicUrl + guest, label: 'Answer here, without an account' };
-  if (participant.personId === null) return null;
-  const query = occurrence === null ? '' : `?occurrence=${occurrence}`;
+  if (guest === null && participant.personId === null) return { link: null };
+  const address = publicUrl + (guest ?? `/invitations/${meeting.id}`);
+  const query = guest || occurrence === null ? '' : `?occurrence=${occurrence}`;
   return {
-    href: `${publicUrl}/invitations/${meeting.id}${query}`,
-    label: 'See it beside your own day and answer',
+    link: {
+      href: address + query,
+      label: guest ? 'Answer here, without an account' : 'See it beside your own day and answer',
+    },
+    answers: ANSWERS.map(([answer, label]) => ({
+      href: `${address}${query}${query ? '&' : '?'}answer=${answer}`,
+      label,
+    })),
   };
 }
 
@@ -165,14 +189,40 @@ function repeatsText(meeting: Meeting, occurrence: WallTime | null): string {
   return ruleSentence(parseRule(meeting.rule), meeting.timing.startsAt);
 }
 
-/** A letter as plain text. */
-export const letterText = ({ title, opening, description, facts, link }: Letter): string =>
+/** A line in a plain terminal. */
+const LINE = 72;
+
+/** Lines no longer than that, broken between words; an address is never broken. */
+const wrapped = (text: string): string =>
+  text
+    .split('\n')
+    .map((line) => {
+      const lines = [''];
+      for (const word of line.split(' ')) {
+        const last = lines.at(-1)!;
+        if (last && last.length + 1 + word.length > LINE) lines.push(word);
+        else lines[lines.length - 1] = last ? `${last} ${word}` : word;
+      }
+      return lines.join('\n');
+    })
+    .join('\n');
+
+/** A letter as plain text, for a terminal of 80 columns. */
+export const letterText = ({
+  title,
+  opening,
+  description,
+  facts,
+  link,
+  answers = [],
+}: Letter): string =>
   [
-    title,
-    ...opening,
-    plainText(description),
-    facts.map(([name, text]) => `${name}: ${text}`).join('\n'),
-    link && `${link.label}: ${link.href}`,
+    wrapped(title),
+    ...opening.map(wrapped),
+    wrapped(plainText(description)),
+    facts.map(([name, text]) => wrapped(`${name}: ${text}`)).join('\n'),
+    link && `${link.label}:\n${link.href}`,
+    answers.map(({ label, href }) => `${label}: ${href}`).join('\n'),
   ]
     .filter(Boolean)
     .join('\n\n');

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Suspense, useState } from 'react';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import type {
   GuestInvitation,
   GuestProposeRequest,
@@ -192,7 +192,10 @@ function AnotherTimeByLink({
 function AnswerPart({ token, asked }: { token: string; asked: GuestInvitation }) {
   const client = useQueryClient();
   const given = asked.reply === 'needs-action' ? null : asked.reply;
-  const [chosen, setChosen] = useState<Answer | null>(given);
+  // What was picked in the letter waits to be confirmed: following a link answers nothing.
+  const [params] = useSearchParams();
+  const picked = ANSWERS.find(([reply]) => reply === params.get('answer'))?.[0] ?? null;
+  const [chosen, setChosen] = useState<Answer | null>(picked ?? given);
   const [note, setNote] = useState(asked.note);
   const answer = useMutation({
     mutationFn: () =>

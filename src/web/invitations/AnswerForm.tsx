@@ -16,6 +16,7 @@ export function AnswerForm({
   about,
   send,
   mayBeQuiet = false,
+  picked = null,
 }: {
   present: Reply;
   note?: string;
@@ -25,9 +26,12 @@ export function AnswerForm({
   send: (reply: Answer, note: string, tell: boolean) => Promise<unknown>;
   /** Whether it can be answered without the organizer hearing of it. */
   mayBeQuiet?: boolean;
+  /** The answer that was picked in the letter, and waits to be confirmed. */
+  picked?: string | null;
 }) {
   const [note, setNote, sent] = useKeptText(`answer ${about}`, presentNote);
   const [tell, setTell] = useState(true);
+  const wanted = ANSWERS.find(([reply]) => reply === picked && reply !== present);
   const answer = useMutation({
     mutationFn: (reply: Answer) => send(reply, note, tell),
     onSuccess: sent,
@@ -53,7 +57,8 @@ export function AnswerForm({
         {ANSWERS.map(([reply, label]) => (
           <Button
             key={reply}
-            look={reply === 'accepted' ? 'act' : 'plain'}
+            look={(wanted ? reply === wanted[0] : reply === 'accepted') ? 'act' : 'plain'}
+            autoFocus={reply === wanted?.[0]}
             aria-pressed={present === reply}
             disabled={answer.isPending}
             onClick={() => answer.mutate(reply)}
@@ -63,9 +68,11 @@ export function AnswerForm({
         ))}
       </div>
       <p role="status" className="text-ink-2">
-        {present === 'needs-action'
-          ? 'You have not answered yet.'
-          : `Your answer: ${REPLY_WORDS[present]}.`}
+        {wanted
+          ? `You picked “${wanted[1]}” in the letter; press it to answer.`
+          : present === 'needs-action'
+            ? 'You have not answered yet.'
+            : `Your answer: ${REPLY_WORDS[present]}.`}
       </p>
       {answer.isError && (
         <p role="alert" className="font-semibold text-alpenglow">

@@ -130,6 +130,7 @@ export function InvitationView() {
               note={myNote}
               toWhom={event.organizer.name}
               mayBeQuiet
+              picked={params.get('answer')}
               send={(reply, note, tell) => answer.mutateAsync({ reply, note, tell })}
             />
           )}

@@ -12,7 +12,9 @@ import { Failure, readApi, sendApi, useMe, usePages, useShown } from '../app/ind
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
+import { OneOf } from '../design/Toggles.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
+import { AskInstead } from './AskInstead.tsx';
 import { DropMail } from './DropMail.tsx';
 import { AnswerForm, REPLY_WORDS } from '../invitations/index.ts';
 
@@ -118,8 +120,16 @@ function Entry({ entry, open, wide }: { entry: MailroomEntry; open: boolean; wid
   );
 }
 
+type Part = 'page' | 'text' | 'calendar';
+const PARTS: { value: Part; words: string }[] = [
+  { value: 'page', words: 'As a page' },
+  { value: 'text', words: 'As text' },
+  { value: 'calendar', words: 'Its calendar part' },
+];
+
 function Message({ id }: { id: string }) {
   const client = useQueryClient();
+  const [part, setPart] = useState<Part>('page');
   const query = useQuery({
     queryKey: ['mailroom', id],
     queryFn: () => readApi<MailroomMessage>(`/mailroom/${id}`),
@@ -142,31 +152,37 @@ function Message({ id }: { id: string }) {
         From {message.from.name} ({message.from.address}) to {message.to.name} ({message.to.address}
         )
       </p>
-      <iframe
-        title="The letter as its receiver sees it"
-        src={`/api/mailroom/${id}/letter`}
-        className="h-[430px] w-full rounded-sm border border-edge bg-white"
+      <OneOf
+        label="The letter"
+        value={part}
+        onChange={setPart}
+        look="ways"
+        className="mb-2"
+        options={PARTS.filter(({ value }) => value !== 'calendar' || message.calendar !== null)}
       />
+      {part === 'page' ? (
+        <iframe
+          title="The letter as its receiver sees it"
+          src={`/api/mailroom/${id}/letter`}
+          className="h-[470px] w-full rounded-sm border border-edge bg-white"
+        />
+      ) : (
+        <pre
+          className="h-[470px] overflow-auto rounded-sm border border-edge bg-sheet p-3 text-xs"
+          tabIndex={0}
+          aria-label={part === 'text' ? 'The letter as text' : 'Its calendar part'}
+        >
+          {part === 'text' ? message.text : message.calendar}
+        </pre>
+      )}
       {message.method === 'REQUEST' && (
         <section className="mt-4 max-w-lg" aria-label="Answer as the receiver">
           <h3 className="mb-2 text-[15px]">
             Answer by mail, as {message.to.name || message.recipient} would
           </h3>
           <AnswerForm about={id} present="needs-action" toWhom={message.from.name} send={answer} />
+          <AskInstead message={message} />
         </section>
-      )}
-      {message.calendar && (
-        <details className="mt-4">
-          <summary className="cursor-pointer font-semibold">
-            Calendar part, {message.method}
-          </summary>
-          <pre
-            className="mt-2 overflow-x-auto rounded-sm border border-edge bg-sheet p-3 text-xs"
-            tabIndex={0}
-          >
-            {message.calendar}
-          </pre>
-        </details>
       )}
       <a
         className="mt-3 inline-block font-semibold text-gentian hover:underline"

@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest';
+import type { EventDetail } from '../../contract/events.ts';
+import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+
+/* What a letter is like in whatever reads it. */
+
+const server = useServer();
+const OUTSIDE = 'jon.skau@harbourworks.example';
+
+async function letter(more: object = {}): Promise<{ text: string; html: string; id: string }> {
+  const ines = await server.as('ines.aldabe');
+  const made = await ines.post<EventDetail>(
+    '/api/events',
+    meetingRequest({
+      title: 'Letter of letters',
+      times: bergenTimes('2027-05-11T10:00', '2027-05-11T11:00'),
+      attendees: [{ email: OUTSIDE, role: 'required' }],
+      ...more,
+    }),
+  );
+  const [mail] = await server.sql<{ text: string; html: string }>(
+    'select body_text as text, body_html as html from mail where event_id = $1',
+    [made.body.id],
+  );
+  return { ...mail!, id: made.body.id };
+}
+
+describe('a letter', () => {
+  it('fits a plain terminal: no line but an address is longer than it is wide', async () => {
+    const { text } = await letter({
+      message: `${'We look at every single one of the moorings, and then at the charts. '.repeat(6)}`,
+      description: `<p>${'Bring what you know of the currents between the islands. '.repeat(8)}</p>`,
+    });
+    const long = text.split('\n').filter((line) => line.length > 80 && !line.includes('://'));
+    expect(long).toEqual([]);
+    expect(text).toContain('When: Tue 11 May 10:00–11:00 (Oslo time), 1 h');
+  });
+
+  it('carries a link for each answer, none of which answers by being followed', async () => {
+    const { text, html, id } = await letter();
+    const links = ['accepted', 'tentative', 'declined'].map(
+      (answer) => new RegExp(`http\\S+/guest/\\S+\\?answer=${answer}`).exec(text)?.[0],
+    );
+    for (const link of links) expect(html).toContain(link);
+    for (const link of links) {
+      const { pathname, search } = new URL(link!);
+      const token = pathname.split('/').at(-1)!;
+      await fetch(`${server.base}${pathname}${search}`);
+      await fetch(`${server.base}/api/guest/${token}${search}`);
+      await fetch(`${server.base}/api/guest/${token}/reply${search}`);
+    }
+    const ines = await server.as('ines.aldabe');
+    const { body } = await ines.get<EventDetail>(`/api/events/${id}`);
+    expect(body.attendees.find((one) => one.email === OUTSIDE)!.reply).toBe('needs-action');
+  });
+
+  it('shows what was typed as text, and what was written with form without anything that runs', async () => {
+    const { html } = await letter({
+      title: '<img src=x onerror=alert(1)>',
+      message: '<script>alert(2)</script>',
+      description:
+        '<p onclick="alert(3)">Fine</p><script>alert(4)</script><a href="javascript:alert(5)">x</a>',
+    });
+    expect(html).not.toMatch(/<script|<img|onclick|javascript:/i);
+    expect(html).toContain('&lt;img src=x onerror=alert(1)&gt;');
+  });
+
+  it('says how it looks in the dark and on a narrow screen', async () => {
+    const { html } = await letter();
+    expect(html).toContain('<meta name="color-scheme" content="light dark">');
+    expect(html).toMatch(/@media \(prefers-color-scheme:dark\)/);
+    expect(html).toMatch(/@media \(max-width:480px\)/);
+  });
+});
