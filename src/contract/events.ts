@@ -371,7 +371,8 @@ export interface EventDetail {
   draft: { holds: boolean } | null;
   /** Null for a single event. */
   series: EventSeries | null;
-  organizer: { id: number; name: string };
+  /** Whose id is null where they are elsewhere. */
+  organizer: { id: number | null; name: string };
   attendees: EventAttendee[];
   resources: { id: number; name: string; site: string; seats: number }[];
   canChange: boolean;

@@ -87,14 +87,17 @@ export function mailroomRoutes(platform: Platform): Router {
 
   /** A mail or a calendar file that somebody has, as if it had just come in. */
   router.post('/drop', async (ctx) => {
-    requireActor(ctx);
+    const { me } = requireActor(ctx);
     const source = await rawBody(ctx.req);
     const mail = await PostalMime.parse(source, LIMITS).catch(() => {
       throw new Problem(400, 'not-a-mail', 'This is no mail and no calendar file.');
     });
     const recipients = [...(mail.to ?? []), ...(mail.cc ?? [])].map((one) => one.address ?? '');
-    const to = recipients.find((one) => one.startsWith('answers+')) ?? '';
-    ctx.body = (await receiveMail(platform, source, to)) satisfies MailroomDropped;
+    const to =
+      recipients.find((one) => one.startsWith('answers+')) ??
+      recipients.find((one) => one.toLowerCase() === me.email.toLowerCase()) ??
+      '';
+    ctx.body = (await receiveMail(platform, source, to, me)) satisfies MailroomDropped;
   });
 
   return router;

@@ -128,6 +128,7 @@ function addAttendee(
   property.setParameter('cutype', 'INDIVIDUAL');
   property.setParameter('role', ROLE[attendee.role]);
   property.setParameter('partstat', attendee.reply.toUpperCase());
+  if (attendee.sentBy) property.setParameter('sent-by', `mailto:${attendee.sentBy}`);
   if (method === 'REQUEST' && attendee.reply === 'needs-action')
     property.setParameter('rsvp', 'TRUE');
 }

@@ -8,7 +8,7 @@ import {
 } from '../time/wall.ts';
 
 /** A time of a calendar with all that says which instant it means. */
-interface ReadTime {
+export interface ReadTime {
   time: ICAL.Time;
   /** TZID of the property; null for UTC, floating times and dates. */
   tzid: string | null;

@@ -6,6 +6,7 @@ import {
   type Override,
   type SeriesPlan,
 } from '../recurrence/series.ts';
+import { Refusal } from '../refusal.ts';
 import type { Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
 import type { Invited } from './create.ts';
@@ -102,7 +103,8 @@ export interface Meeting extends Texts {
   /** The SEQUENCE from which answers to the whole count: that of its present times and rule. */
   repliesFrom: number;
   version: number;
-  organizerId: number;
+  /** Null for a meeting that somebody outside organizes. */
+  organizerId: number | null;
   /** When it happens first, or at all. */
   timing: EventTiming;
   /** Where its end is read, if that is another zone. */
@@ -205,6 +207,19 @@ export const listedFor = (
   seesList(meeting, reader)
     ? meeting.participants
     : meeting.participants.filter((one) => one.role === 'organizer' || one.id === reader.id);
+
+/**
+ * Who organizes a meeting here.
+ * @throws Refusal when somebody elsewhere does
+ */
+export function organizerHere({ organizerId }: Pick<Meeting, 'organizerId'>): number {
+  if (organizerId === null)
+    throw new Refusal(
+      'not-organizer',
+      'This meeting is organized elsewhere; only its organizer changes it.',
+    );
+  return organizerId;
+}
 
 /** Everyone of this installation who takes part. */
 export const peopleOf = (meeting: Pick<Meeting, 'participants'>): number[] =>

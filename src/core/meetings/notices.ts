@@ -68,22 +68,23 @@ export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null):
 
 function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
   const invited = (some: readonly Participant[]) => some.flatMap(({ personId }) => personId ?? []);
+  const organizer = meeting.organizerId === null ? [] : [meeting.organizerId];
   switch (fact.kind) {
     case 'replied':
-      return fact.details?.quietly ? [] : [meeting.organizerId];
+      return fact.details?.quietly ? [] : organizer;
     case 'proposed':
-      return [meeting.organizerId];
+      return organizer;
     case 'commented': {
       // Where invitees do not see who else is asked, they do not hear of each other either.
       const by = fact.details?.by as number;
       const all = by === meeting.organizerId || meeting.rights.list || meeting.rights.change;
-      return all ? invited(meeting.participants) : [meeting.organizerId];
+      return all ? invited(meeting.participants) : organizer;
     }
     default: {
       const told = fact.tell ? invited(addressees(meeting, fact)) : [];
       // Whoever organizes it hears what others do with it.
       return isOthers && fact.kind !== 'nudged' && fact.kind !== 'resent'
-        ? [...told, meeting.organizerId]
+        ? [...told, ...organizer]
         : told;
     }
   }

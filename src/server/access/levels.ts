@@ -12,7 +12,8 @@ import { readLevels } from './queries.ts';
 
 /** What decides what somebody may see of an event, wherever it is come across. */
 export interface EventFacts {
-  organizerId: number;
+  /** Null where somebody elsewhere organizes it: nothing of it is shared with those who take no part. */
+  organizerId: number | null;
   visibility: Shown;
   /** Whether the actor takes part, or somebody for whom they act. */
   takesPart: boolean;
@@ -33,8 +34,14 @@ export class Levels {
   ) {}
 
   /** @param ownerIds whoever's calendars and events are looked at */
-  static async of(db: Database, actor: Viewer, ownerIds: readonly number[]): Promise<Levels> {
-    const others = [...new Set(ownerIds)].filter((id) => id !== actor.me.id);
+  static async of(
+    db: Database,
+    actor: Viewer,
+    ownerIds: readonly (number | null)[],
+  ): Promise<Levels> {
+    const others = [...new Set(ownerIds)].filter(
+      (id): id is number => id !== null && id !== actor.me.id,
+    );
     const levels = others.length ? await readLevels(db, actor.me.id, others) : new Map();
     return new Levels(actor, levels.set(actor.me.id, 'acts'));
   }
@@ -46,7 +53,8 @@ export class Levels {
 
   /** On one event. */
   event({ organizerId, visibility, takesPart, rights }: EventFacts): SharingLevel {
-    return eventLevel(this.calendar(organizerId), visibility, takesPart, rights?.change);
+    const level = organizerId === null ? 'nothing' : this.calendar(organizerId);
+    return eventLevel(level, visibility, takesPart, rights?.change);
   }
 
   seesBusyTimes(ownerId: number): boolean {
@@ -65,7 +73,11 @@ export class Levels {
 
   /** Who has a place is told to those who keep the places, and to those who may see their calendar. */
   seesHolder({ organizerId, takesPart }: Pick<EventFacts, 'organizerId' | 'takesPart'>): boolean {
-    return takesPart || this.actor.me.role !== 'staff' || this.seesBusyTimes(organizerId);
+    return (
+      takesPart ||
+      this.actor.me.role !== 'staff' ||
+      (organizerId !== null && this.seesBusyTimes(organizerId))
+    );
   }
 }
 

@@ -30,7 +30,7 @@ export async function readLevels(
 /** What decides who may see a meeting, without the meeting itself. */
 export interface MeetingFacts {
   id: string;
-  organizerId: number;
+  organizerId: number | null;
   visibility: Shown;
   people: number[];
 }

@@ -24,10 +24,14 @@ export const actorId = (actor: Actor): number | null =>
  * In whose name something is done to what somebody organizes: theirs, where the actor acts for them;
  * null where the actor does it themselves.
  */
-export function principalIn(actor: Actor, organizerId: number): number | null {
+export function principalIn(actor: Actor, organizerId: number | null): number | null {
   if (actor.kind !== 'person') return null;
   if (actor.by) return actor.me.id;
-  return actor.me.id !== organizerId && actor.principals.includes(organizerId) ? organizerId : null;
+  return organizerId !== null &&
+    actor.me.id !== organizerId &&
+    actor.principals.includes(organizerId)
+    ? organizerId
+    : null;
 }
 
 /** Whoever does it, and in whose name: `Robine Thys, for Sunniva Brekke`. */

@@ -10,7 +10,9 @@ export const ITEM_COLUMNS = `
   occurrence.starts_at as start, occurrence.ends_at as "end",
   occurrence.all_day as "allDay", occurrence.visibility = 'draft' as draft, occurrence.zone, occurrence.end_zone as "endZone",
   case when reply.role = 'organizer' then 'organizer' else reply.reply end as standing,
-  subject.name as organizer,
+  coalesce(subject.name, (select name from attendee host
+                          where host.event_id = occurrence.event_id and host.role = 'organizer'))
+    as organizer,
   (select count(*) from attendee other where other.event_id = occurrence.event_id)
     as "attendeeCount",
   array(select place.name
@@ -33,7 +35,7 @@ export async function readCalendar(
      join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      join effective_reply reply
        on reply.occurrence_id = claim.occurrence_id and reply.person_id = claim.subject_id
-     join subject on subject.id = occurrence.organizer_id
+     left join subject on subject.id = occurrence.organizer_id
      where claim.subject_id = $1 and claim.during && tstzrange($2, $3)
      order by occurrence.starts_at, occurrence.ends_at desc, occurrence.event_id`,
     [personId, new Date(from), new Date(to)],
@@ -61,7 +63,7 @@ export async function readDeclined(
        on occurrence.event_id = asked.event_id and occurrence.status = 'confirmed'
      join effective_reply reply
        on reply.occurrence_id = occurrence.id and reply.attendee_id = asked.id
-     join subject on subject.id = occurrence.organizer_id
+     left join subject on subject.id = occurrence.organizer_id
      where reply.reply = 'declined'
        and occurrence.starts_at < $3 and occurrence.ends_at > $2
      order by occurrence.starts_at, occurrence.event_id`,
@@ -100,7 +102,7 @@ export interface LayerRows {
   places: string[];
   allDays: boolean[];
   visibilities: Shown[];
-  organizers: number[];
+  organizers: (number | null)[];
   /** Whether the asker takes part, or somebody for whom they act. */
   takesPart: boolean[];
 }

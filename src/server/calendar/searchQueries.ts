@@ -85,7 +85,7 @@ export async function findEvents(
      join effective_occurrence occurrence on occurrence.id = placed.occurrence_id
      join effective_reply reply
        on reply.occurrence_id = placed.occurrence_id and reply.attendee_id = placed.attendee_id
-     join subject on subject.id = occurrence.organizer_id
+     left join subject on subject.id = occurrence.organizer_id
      order by placed.distance`,
     [
       personId,

@@ -103,7 +103,7 @@ function layerItem(
 ): LayerItem {
   const takesPart = rows.takesPart[k]!;
   const visibility = rows.visibilities[k]!;
-  const facts = { organizerId: rows.organizers[k]!, visibility, takesPart };
+  const facts = { organizerId: rows.organizers[k] ?? null, visibility, takesPart };
   const shown = takesPart || kind === 'resource' || levels.showsOn(rows.subjectId, visibility);
   const item = {
     eventId: rows.events[k]!,

@@ -138,7 +138,8 @@ async function make(
   const { after, splitFrom } = change;
   const known = splitFrom ? (keptUntil.get(splitFrom.id) ?? null) : null;
   const until = laidOutUntil(after, known, now);
-  const createdBy = actorId(actor) ?? after.organizerId;
+  // What came from elsewhere is nobody's here; it stands under the first of those invited.
+  const createdBy = actorId(actor) ?? after.organizerId ?? peopleOf(after)[0]!;
   insertMeeting(tx, after, { createdBy, keptUntil: until, now });
   const invited = insertParticipants(tx, after.id, after.participants);
   if (splitFrom) {

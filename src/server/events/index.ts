@@ -4,6 +4,7 @@ export { createEvent } from './commands/create.ts';
 export { changeEvent } from './commands/change.ts';
 export type { Done } from './commands/carryOut.ts';
 export { noteOf } from './commands/note.ts';
+export { receiveRequest } from './commands/receive.ts';
 export { proposeTo } from './commands/propose.ts';
 export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';

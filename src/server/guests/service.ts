@@ -5,7 +5,13 @@ import type {
 } from '../../contract/guest.ts';
 import type { DaysAround, DaysQuery } from '../../contract/invitations.ts';
 import { decideReply } from '../../core/meetings/reply.ts';
-import { isSeries, listedFor, occurrenceOf, peopleOf } from '../../core/meetings/meeting.ts';
+import {
+  isSeries,
+  listedFor,
+  occurrenceOf,
+  peopleOf,
+  organizerHere,
+} from '../../core/meetings/meeting.ts';
 import { decidePropose } from '../../core/meetings/propose.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
@@ -57,8 +63,8 @@ export async function guestInvitation(platform: Platform, token: string): Promis
   const shown = occurrenceOf(meeting, nextOccurrence(meeting, now));
   const [organization, contacts, city, resources, message] = await Promise.all([
     organizationName(pool),
-    findContacts(pool, { ids: [meeting.organizerId] }),
-    cityOf(pool, meeting.organizerId),
+    findContacts(pool, { ids: [organizerHere(meeting)] }),
+    cityOf(pool, organizerHere(meeting)),
     readResources(pool, shown.resources),
     latestMessage(pool, meeting.id, participantKey(me)),
   ]);
@@ -149,7 +155,7 @@ export async function guestDays(
   const occurrence = nextOccurrence(meeting, now);
   return daysAround(
     pool,
-    { me: { id: meeting.organizerId, role: 'staff' } },
+    { me: { id: organizerHere(meeting), role: 'staff' } },
     {
       people: meeting.rights.count ? peopleOf(meeting) : null,
       except: exceptOf(meeting.id, occurrence),
@@ -168,7 +174,7 @@ export async function guestCalendar(platform: Platform, token: string): Promise<
     (one) => one.role === 'organizer' || one.id === attendeeId,
   );
   const [contacts, resources] = await Promise.all([
-    findContacts(pool, { ids: [meeting.organizerId] }),
+    findContacts(pool, { ids: [organizerHere(meeting)] }),
     readResources(pool, meeting.resources),
   ]);
   const method = meeting.status === 'cancelled' ? 'CANCEL' : 'REQUEST';

@@ -1,6 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
 import { guestKey, readAnswerAddress } from '../participants/index.ts';
+import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { MOST_BYTES, receiveMail } from './receive.ts';
 
@@ -12,6 +13,12 @@ const SILENT_MS = 30_000;
 export interface MailListener {
   port: number;
   end(): Promise<void>;
+}
+
+/** Whether a letter is answered at an address, or somebody of here reads it. */
+async function isKnownAddress({ pool }: Platform, address: string): Promise<boolean> {
+  if (readAnswerAddress(await guestKey(pool), address) !== null) return true;
+  return (await findContacts(pool, { emails: [address] })).length > 0;
 }
 
 const refusal = (code: number, sentence: string) =>
@@ -32,12 +39,12 @@ export async function startListener(platform: Platform, port: number): Promise<M
     socketTimeout: SILENT_MS,
     closeTimeout: 5_000,
     onRcptTo({ address }, _session, done) {
-      guestKey(platform.pool).then(
-        (key) =>
+      isKnownAddress(platform, address).then(
+        (known) =>
           done(
-            readAnswerAddress(key, address) === null
-              ? refusal(550, 'No letter is answered at this address.')
-              : null,
+            known
+              ? null
+              : refusal(550, 'Nobody reads this address, and no letter is answered at it.'),
           ),
         () => done(refusal(451, 'Marmot cannot get at its data right now; try again later.')),
       );

@@ -3,7 +3,7 @@ import PostalMime, { type Email } from 'postal-mime';
 import { plainCharacters, plainLine } from '../../core/icalendar/text.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { transaction } from '../db/transaction.ts';
-import { meetingAnswered, receiveAnswer } from '../events/index.ts';
+import { meetingAnswered, receiveAnswer, receiveRequest } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { guestKey, meetingOfAttendee, readAnswerAddress } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
@@ -25,12 +25,14 @@ type Outcome = Pick<IncomingMail, 'state' | 'reason'> & {
  * it is; puts aside what is doubtful, with the reason; notes bounces and automatic answers at whom they
  * are from. One that comes twice is taken once.
  * @param recipient the address that it came to
+ * @param by whoever of here hands it over themselves, and vouches for what names no sender
  * @throws Error when it is no mail, or too large
  */
 export async function receiveMail(
   platform: Platform,
   source: Uint8Array,
   recipient: string,
+  by: { email: string } | null = null,
 ): Promise<Pick<IncomingMail, 'state' | 'reason'>> {
   if (source.byteLength > MOST_BYTES) throw new Error('A mail may be at most 2 MB large.');
   const mail = await PostalMime.parse(asMail(source), LIMITS);
@@ -39,7 +41,17 @@ export async function receiveMail(
   const attendeeId = readAnswerAddress(await guestKey(platform.pool), recipient);
   const eventId = attendeeId === null ? null : await meetingOfAttendee(platform.pool, attendeeId);
   const calendar = calendarIn(mail);
-  const outcome = await judge(platform, mail, calendar, eventId === null ? null : attendeeId);
+  const carried = {
+    from: mail.from?.address?.toLowerCase() ?? (by ? null : ''),
+    to: recipient || (by?.email ?? ''),
+  };
+  const outcome = await judge(
+    platform,
+    mail,
+    calendar,
+    eventId === null ? null : attendeeId,
+    carried,
+  );
   const proven = eventId !== null && attendeeId !== null ? { eventId, attendeeId } : null;
   const named = proven || calendar === null ? null : await meetingAnswered(platform.pool, calendar);
   const about = outcome.from ?? proven ?? named;
@@ -82,12 +94,22 @@ async function judge(
   mail: Email,
   calendar: string | null,
   attendeeId: number | null,
+  carried: { from: string | null; to: string },
 ): Promise<Outcome> {
   const aside = (reason: string): Outcome => ({ state: 'aside', reason, from: null });
   if (isBounce(mail)) return { state: 'bounced', reason: bounceReason(mail), from: null };
   // Programs that answer with a calendar part say that they are programs, and are counted.
-  if (isAutomatic(mail) && !isAnswer(calendar))
+  if (isAutomatic(mail) && !isAnswer(calendar) && !isRequest(calendar))
     return { state: 'automatic', reason: wordsOf(mail).slice(0, 300), from: null };
+  if (attendeeId === null && isRequest(calendar)) {
+    try {
+      const from = await receiveRequest(platform, calendar, carried);
+      return { state: 'counted', reason: '', from };
+    } catch (error) {
+      if (error instanceof Refusal) return aside(error.message);
+      throw error;
+    }
+  }
   if (attendeeId === null)
     return aside('It did not come to the address of a letter, so nothing proves whose it is.');
   if (calendar === null)
@@ -112,6 +134,10 @@ const isBounce = (mail: Email): boolean =>
 /** Whether a calendar part is an answer, and not what an automatic mail quotes. */
 const isAnswer = (calendar: string | null): boolean =>
   calendar !== null && /^METHOD:(REPLY|COUNTER)\s*$/im.test(calendar);
+
+/** Whether a calendar part tells of a meeting that is organized elsewhere. */
+const isRequest = (calendar: string | null): calendar is string =>
+  calendar !== null && /^METHOD:(REQUEST|CANCEL|ADD)\s*$/im.test(calendar);
 
 /** What no person wrote (RFC 3834 section 5), or a list. */
 const isAutomatic = (mail: Email): boolean => {

@@ -69,7 +69,9 @@ export async function readWaiting(
 ): Promise<WaitingInvitation[]> {
   const { rows } = await db.query<WaitingInvitation>(
     `select next.event_id as "eventId", asked.occurrence, next.title,
-            subject.name as organizer,
+            coalesce(subject.name, (select name from attendee host
+                                    where host.event_id = next.event_id and host.role = 'organizer'))
+              as organizer,
             case when asked.person_id <> ($1::int[])[1]
                  then json_build_object('id', asked.person_id, 'name', whose.name) end as for,
             next.starts_at as start, next.ends_at as "end",
@@ -98,7 +100,7 @@ export async function readWaiting(
                    where event_id = asked.event_id and status = 'confirmed' and ends_at > $2
                      and (asked.occurrence is null or recurrence_at = asked.occurrence)
                    order by starts_at limit 1) next on true
-     join subject on subject.id = next.organizer_id
+     left join subject on subject.id = next.organizer_id
      join subject whose on whose.id = asked.person_id
      order by asked.person_id <> ($1::int[])[1], next.starts_at limit ${MOST_WAITING}`,
     [personIds, new Date(now)],

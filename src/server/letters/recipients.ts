@@ -1,4 +1,4 @@
-import type { Meeting, Participant } from '../../core/meetings/meeting.ts';
+import { organizerHere, type Meeting, type Participant } from '../../core/meetings/meeting.ts';
 import type { Database } from '../db/transaction.ts';
 import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
 import { findContacts } from '../people/index.ts';
@@ -30,14 +30,14 @@ export async function findReaders(
   told: readonly { meeting: Meeting; to: readonly Participant[] }[],
 ): Promise<Correspondence[]> {
   const ids = told.flatMap(({ meeting, to }) => [
-    meeting.organizerId,
+    organizerHere(meeting),
     ...to.flatMap(({ personId }) => personId ?? []),
   ]);
   const contacts = new Map(
     (await findContacts(db, { ids: [...new Set(ids)] })).map((one) => [one.id, one]),
   );
   return told.map(({ meeting, to }) => ({
-    sender: contacts.get(meeting.organizerId)!,
+    sender: contacts.get(organizerHere(meeting))!,
     readers: to.map((participant): Reader => {
       const known = participant.personId === null ? null : contacts.get(participant.personId);
       // People outside are told in the zone of the meeting.

@@ -1,4 +1,4 @@
-import type { Meeting } from '../../core/meetings/meeting.ts';
+import { organizerHere, type Meeting } from '../../core/meetings/meeting.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { postMails } from '../mail/index.ts';
@@ -16,7 +16,7 @@ export async function writeTaken(
   taken: readonly Wish[],
   resources: HeldResources,
 ): Promise<void> {
-  const [organizer] = await findContacts(tx, { ids: [meeting.organizerId] });
+  const [organizer] = await findContacts(tx, { ids: [organizerHere(meeting)] });
   if (!organizer) return;
   const { zone, clock } = organizer;
   const lines = taken.map(

@@ -17,6 +17,7 @@ import { countSentOutside, postMails, withdrawLetters, type OutgoingMail } from 
 import { guestKey, guestToken } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
+import { writeAbroad } from './abroad.ts';
 import { layOutLetter } from './html.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
@@ -68,8 +69,10 @@ export async function writeLetters(
       );
       return { fact, meeting, before, to };
     })
-    .filter(({ to }) => to.length > 0);
-  if (told.length === 0) return 0;
+    // Whoever is invited from elsewhere has heard of it from there.
+    .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
+  const abroad = await writeAbroad(tx, platform, actor, facts, meetings);
+  if (told.length === 0) return abroad;
   const correspondence = await findReaders(tx, told);
   const hasOutside = told.some(({ to }) => to.some((one) => one.personId === null));
   const key = hasOutside ? await guestKey(tx) : null;
@@ -82,7 +85,7 @@ export async function writeLetters(
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
   postMails(tx, kept, platform.clock.now(), platform.holdSeconds);
-  return mails.length;
+  return mails.length + abroad;
 }
 
 /**

@@ -71,12 +71,13 @@ export interface Withdrawn {
 /**
  * Takes back the letters about a meeting that are still held back: none of them is being sent, and
  * none will be.
- * @param which those that tell of one version alone, or that are to some people alone; else all
+ * @param which those that tell of one version alone, that are to some people alone, or from somebody;
+ *   else all
  */
 export async function withdrawLetters(
   tx: Transaction,
   eventId: string,
-  { version, emails }: { version?: number; emails?: readonly string[] },
+  { version, emails, from }: { version?: number; emails?: readonly string[]; from?: string },
 ): Promise<Withdrawn[]> {
   const { rows } = await tx.query<Withdrawn>(
     `with freed as (
@@ -86,6 +87,7 @@ export async function withdrawLetters(
          and mail.event_id = $1 and mail.sent_at is null and mail.failed_at is null
          and mail.occasion is not null and ($2::int is null or mail.version = $2)
          and ($3::text[] is null or lower(mail.recipient_email) = any($3))
+         and ($4::text is null or lower(mail.sender_email) = lower($4))
        returning mail.id, lower(mail.recipient_email) as email
      ), gone as (
        delete from mail using freed where mail.id = freed.id
@@ -96,7 +98,7 @@ export async function withdrawLetters(
                           and occasion is not null and id not in (select id from freed))
               as "isFirst"
      from freed`,
-    [eventId, version ?? null, emails?.map((email) => email.toLowerCase()) ?? null],
+    [eventId, version ?? null, emails?.map((email) => email.toLowerCase()) ?? null, from ?? null],
   );
   return rows;
 }

@@ -41,7 +41,7 @@ function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNot
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
   const by =
     actor.kind === 'person'
-      ? !isTheirs && !actor.by && principalIn(actor, organizer.personId!) !== null
+      ? !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
         ? `${actor.me.name}, for ${organizer.name}`
         : actorName(actor)
       : isTheirs

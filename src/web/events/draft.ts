@@ -88,7 +88,10 @@ const peopleOf = (event: EventDetail): Asked[] =>
 export const copyOf = (event: EventDetail, myId: number): Draft => ({
   ...draftOf(event),
   repeating: NOT_REPEATING,
-  people: joined(peopleOf(event), [required(event.organizer.id)]).filter((one) => one.id !== myId),
+  people: joined(
+    peopleOf(event),
+    event.organizer.id === null ? [] : [required(event.organizer.id)],
+  ).filter((one) => one.id !== myId),
 });
 
 /** How it repeats, as a request says it; null for once. */

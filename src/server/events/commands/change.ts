@@ -1,4 +1,5 @@
 import type { EventChange } from '../../../contract/events.ts';
+import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideChange } from '../../../core/meetings/change.ts';
 import type { Texts } from '../../../core/meetings/meeting.ts';
 import type { PersonActor } from '../../actions/index.ts';
@@ -37,7 +38,11 @@ export async function changeEvent(
   const organizer = before.participants.find((one) => one.role === 'organizer')!;
   const invited =
     change.attendees &&
-    (await lookUpInvited(tx, { id: before.organizerId, email: organizer.email }, change.attendees));
+    (await lookUpInvited(
+      tx,
+      { id: organizerHere(before), email: organizer.email },
+      change.attendees,
+    ));
   const decision = decideChange(
     before,
     { ...change, texts: textsOf(change), invited },

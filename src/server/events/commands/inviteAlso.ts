@@ -1,4 +1,5 @@
 import type { Invitee } from '../../../contract/events.ts';
+import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideInviteAlso } from '../../../core/meetings/invite.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import { mayChange } from '../../../core/availability/busy.ts';
@@ -28,7 +29,7 @@ export async function inviteAlso(
   const mayAsk = before.rights.invite && takesPart(actor, peopleOf(before));
   if (!mayChange(level) && !mayAsk)
     throw new Refusal('not-organizer', `Only ${organizer.name} can ask others as well.`);
-  const host = { id: before.organizerId, email: organizer.email };
+  const host = { id: organizerHere(before), email: organizer.email };
   const invited = await lookUpInvited(tx, host, attendees);
   const decision = decideInviteAlso(before, { invited, message }, platform.clock.now());
   return carryOut(tx, platform, actor, before, decision);

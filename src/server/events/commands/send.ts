@@ -1,4 +1,5 @@
 import type { Invitee } from '../../../contract/events.ts';
+import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideSend } from '../../../core/meetings/send.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
@@ -25,7 +26,7 @@ export async function sendDraft(
   const organizer = before.participants.find((one) => one.role === 'organizer')!;
   const invited = await lookUpInvited(
     tx,
-    { id: before.organizerId, email: organizer.email },
+    { id: organizerHere(before), email: organizer.email },
     named,
   );
   const decision = decideSend(before, { invited, message }, platform.clock.now());

@@ -129,6 +129,11 @@ export async function findByUid(
   return new Map(rows.map((row) => [row.uid, row.id]));
 }
 
+/** Lets others that take something about the same UID wait until the transaction ends. */
+export function lockUid(tx: Transaction, uid: string): void {
+  tx.send('select pg_advisory_xact_lock(hashtextextended($1, 0))', [uid]);
+}
+
 /** The occurrence of a meeting that is next at an instant, or the last one; null when there is none. */
 export async function readNextOccurrence(
   db: Database,

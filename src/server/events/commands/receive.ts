@@ -1,0 +1,101 @@
+import { randomUUID } from 'node:crypto';
+import { parseRequest, type RequestMessage } from '../../../core/icalendar/request.ts';
+import { decideReceive } from '../../../core/meetings/receive.ts';
+import { Refusal } from '../../../core/refusal.ts';
+import { transaction } from '../../db/transaction.ts';
+import { findContacts } from '../../people/index.ts';
+import type { Platform } from '../../platform.ts';
+import { commit } from '../commit.ts';
+import { cleanHtml } from '../richText.ts';
+import { findByUid, lockMeeting, lockUid } from '../store/read.ts';
+
+/** By whom a message came, and to whom. */
+interface Carried {
+  /** The address that it is from; null where somebody here vouches for it. */
+  from: string | null;
+  to: string;
+}
+
+/**
+ * Takes what somebody elsewhere sends of a meeting that they organize: it stands in the calendars of
+ * those of here whom it invites, who answer it as any other.
+ * @param calendar the text/calendar part, a REQUEST, a CANCEL or an ADD
+ * @returns the meeting, and whom it was handed over for
+ * @throws Refusal saying why it is not kept
+ */
+export async function receiveRequest(
+  platform: Platform,
+  calendar: string,
+  { from, to }: Carried,
+): Promise<{ eventId: string; attendeeId: number }> {
+  const message = readRequest(calendar);
+  refuseForged(message, from);
+  if (message.method === 'ADD')
+    throw new Refusal(
+      'not-kept',
+      'It adds dates to a series, which is not kept; the whole invitation is needed once more.',
+    );
+  return transaction(platform.pool, async (tx) => {
+    const contacts = await findContacts(tx, {
+      emails: [to, message.organizer.email, ...message.attendees.map((one) => one.email)],
+    });
+    const people = new Map(contacts.map((one) => [one.email.toLowerCase(), one]));
+    const receiver = people.get(to.toLowerCase());
+    if (!receiver) throw new Refusal('unknown-receiver', `Nobody here reads ${to}.`);
+    if (people.has(message.organizer.email))
+      throw new Refusal(
+        'not-theirs',
+        'It says that somebody of here organizes it, and came from outside.',
+      );
+    if (!message.attendees.some((one) => one.email === to.toLowerCase()))
+      throw new Refusal('not-invited', `${receiver.name} is not among those whom it invites.`);
+    // Two of those invited may have it at the same moment.
+    lockUid(tx, message.uid);
+    const id = (await findByUid(tx, [message.uid])).get(message.uid);
+    const before = id === undefined ? null : await lockMeeting(tx, id);
+    const decision = decideReceive(before, message, {
+      now: platform.clock.now(),
+      newId: randomUUID(),
+      people,
+      asHtml,
+    });
+    const keptUntil = before ? new Map([[before.id, before.keptUntil]]) : new Map();
+    const { meetings } = await commit(tx, platform, { kind: 'system' }, decision, { keptUntil });
+    const meeting = meetings.get(decision.answer.id)!;
+    const attendee = meeting.participants.find((one) => one.personId === receiver.id)!;
+    return { eventId: meeting.id, attendeeId: attendee.id };
+  });
+}
+
+function readRequest(calendar: string): RequestMessage {
+  try {
+    return parseRequest(calendar);
+  } catch (error) {
+    throw new Refusal(
+      'not-an-invitation',
+      error instanceof Error ? error.message : 'It cannot be read.',
+    );
+  }
+}
+
+/** A message of a meeting is its organizer's, or of somebody who sends it for them (SENT-BY). */
+function refuseForged({ organizer }: RequestMessage, from: string | null): void {
+  if (from === null || from === organizer.email || from === organizer.sentBy) return;
+  throw new Refusal(
+    'not-theirs',
+    `It says that ${organizer.email} organizes the meeting, and came from ${from || 'nobody who is named'}.`,
+  );
+}
+
+/** Plain text as paragraphs. */
+const asHtml = (text: string): string =>
+  cleanHtml(
+    text
+      .split(/\n{2,}/)
+      .filter(Boolean)
+      .map(
+        (part) =>
+          `<p>${part.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/\n/g, '<br />')}</p>`,
+      )
+      .join(''),
+  );

@@ -1,0 +1,143 @@
+import { composeMessage } from '../../core/icalendar/compose.ts';
+import type { Method } from '../../core/icalendar/message.ts';
+import type { Fact } from '../../core/meetings/decision.ts';
+import {
+  answerOf,
+  isSeries,
+  occurrenceOf,
+  type Meeting,
+  type Participant,
+} from '../../core/meetings/meeting.ts';
+import { nextOccurrence } from '../../core/meetings/next.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import type { Actor } from '../actions/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { postMails, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
+import { findContacts } from '../people/index.ts';
+import type { Platform } from '../platform.ts';
+import { layOutLetter } from './html.ts';
+import { plainText } from './plainText.ts';
+import { letterText, type Letter } from './words.ts';
+
+const SAID = {
+  accepted: 'comes',
+  tentative: 'comes perhaps',
+  declined: 'does not come',
+  'needs-action': 'has not answered',
+} as const;
+
+/**
+ * Writes to the organizers of meetings elsewhere what people here answered (REPLY), or that they ask
+ * for another time (COUNTER; RFC 5546 sections 3.2.3 and 3.2.7). What was answered a moment ago and has
+ * not left is replaced.
+ * @returns how many letters go out
+ */
+export async function writeAbroad(
+  tx: Transaction,
+  platform: Platform,
+  actor: Actor,
+  facts: readonly Fact[],
+  meetings: ReadonlyMap<string, Meeting>,
+): Promise<number> {
+  const told = facts.flatMap((fact) => {
+    const meeting = meetings.get(fact.meetingId);
+    const isAnswer = fact.kind === 'replied' || fact.kind === 'proposed';
+    if (!meeting || meeting.organizerId !== null || !isAnswer || fact.details?.quietly) return [];
+    const who = meeting.participants.find((one) => one.id === fact.details?.attendee);
+    return who && who.personId !== null ? [{ fact, meeting, who }] : [];
+  });
+  if (told.length === 0) return 0;
+  const contacts = new Map(
+    (await findContacts(tx, { ids: told.map(({ who }) => who.personId!) })).map((one) => [
+      one.id,
+      one,
+    ]),
+  );
+  const mails = told.flatMap(({ fact, meeting, who }) => {
+    const mail = answerMail(fact, meeting, who, contacts.get(who.personId!)!, actor, platform);
+    return mail ? [mail] : [];
+  });
+  for (const { eventId, from } of mails) await withdrawLetters(tx, eventId!, { from: from.email });
+  postMails(tx, mails, platform.clock.now(), platform.holdSeconds);
+  return mails.length;
+}
+
+function answerMail(
+  fact: Fact,
+  meeting: Meeting,
+  who: Participant,
+  me: { name: string; email: string; zone: string; clock: '24' | '12' },
+  actor: Actor,
+  platform: Platform,
+): OutgoingMail | null {
+  const now = platform.clock.now();
+  const host = meeting.participants.find((one) => one.role === 'organizer')!;
+  const occurrence = isSeries(meeting) ? fact.occurrence : null;
+  const shown = occurrenceOf(meeting, occurrence ?? nextOccurrence(meeting, now));
+  const { reply, note } = answerOf(who, occurrence);
+  const instead = fact.kind === 'proposed' ? who.proposals.at(-1) : undefined;
+  // Times that are taken back are not asked for any more, which no message says.
+  if (fact.kind === 'proposed' && !instead) return null;
+  const method: Method = instead ? 'COUNTER' : 'REPLY';
+  const span = instead ?? shown;
+  const words = instead ? instead.note : note;
+  const by = actor.kind === 'person' && actor.by ? actor.by : null;
+  const content = composeMessage({
+    method,
+    uid: meeting.uid,
+    sequence: meeting.sequence,
+    stamp: now,
+    organizer: { name: host.name, email: host.email },
+    attendees: [
+      {
+        name: me.name,
+        email: me.email,
+        role: who.role === 'optional' ? 'optional' : 'required',
+        reply,
+        sentBy: by?.email,
+      },
+    ],
+    resources: [],
+    transparent: shown.showsAs === 'free',
+    confidential: meeting.visibility === 'private',
+    title: shown.title,
+    place: shown.place,
+    description: plainText(shown.description),
+    start: span.start,
+    end: span.end,
+    allDay: shown.timing.allDay,
+    zone: shown.timing.zone,
+    ...(occurrence !== null
+      ? { recurrenceId: occurrence }
+      : isSeries(meeting) && {
+          series: {
+            rule: meeting.rule,
+            startsAt: meeting.timing.startsAt,
+            except: meeting.except,
+          },
+        }),
+    ...(words && { comment: words }),
+  });
+  const says = instead ? `asks for ${formatSpan(instead, me.zone, me.clock)} instead` : SAID[reply];
+  const letter: Letter = {
+    subject: `${me.name} ${says}: ${shown.title}`,
+    title: shown.title,
+    opening: [`${by ? `${by.name}, for ${me.name}: ` : ''}${me.name} ${says}.`, words].filter(
+      Boolean,
+    ),
+    description: '',
+    facts: [['When', formatSpan(shown, meeting.timing.zone, '24')]],
+    link: null,
+  };
+  return {
+    eventId: meeting.id,
+    attendeeId: null,
+    from: { name: me.name, email: me.email },
+    to: { name: host.name, email: host.email },
+    subject: letter.subject,
+    text: letterText(letter),
+    html: layOutLetter(letter),
+    calendar: { method, content },
+    tells: { occasion: fact.kind, version: meeting.version },
+  };
+}
