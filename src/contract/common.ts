@@ -76,11 +76,15 @@ export const line = (most: number) =>
 export const requiredLine = (most: number) =>
   line(most).refine((value) => value !== '', 'must not be empty');
 
+/** A mail address, in whatever script (RFC 6531): a name of up to 64 characters at a host of several parts. */
+const ADDRESS =
+  /^(?!\.)(?!.*\.\.)[^\s@<>"(),;:\\[\]\p{C}]{1,64}(?<!\.)@(?:[\p{L}\p{N}\p{M}](?:[\p{L}\p{N}\p{M}-]{0,61}[\p{L}\p{N}\p{M}])?\.)+[\p{L}\p{N}\p{M}][\p{L}\p{N}\p{M}-]{0,61}[\p{L}\p{N}\p{M}]$/u;
+
 export const mailAddress = z
   .string({ error: 'must be a mail address' })
   .trim()
   .max(254, 'may be at most 254 characters long')
-  .pipe(z.email('must be a mail address such as name@example.org'));
+  .regex(ADDRESS, 'must be a mail address such as name@example.org');
 
 /** Problem details (RFC 9457) as every refusal is told. */
 export interface ProblemBody {

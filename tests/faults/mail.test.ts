@@ -1,3 +1,4 @@
+import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../src/contract/events.ts';
 import type { RepliesList } from '../../src/contract/invitations.ts';
@@ -9,6 +10,7 @@ import {
 } from '../../src/server/mail/index.ts';
 import { meetingRequest } from '../support/requests.ts';
 import { eventually, useServer } from '../support/server.ts';
+import { mailSink } from '../support/mailSink.ts';
 import { fakeSmtp } from '../support/smtp.ts';
 
 /** What the mail server of these tests does with a message; set by each test. */
@@ -192,5 +194,28 @@ describe('the way to a real mail server', () => {
     ['falls silent in the middle', { DATA: null }, 'later'],
   ])('that %s', async (_, replies: Record<string, string | null>, outcome) => {
     expect(await send(replies)).toBe(outcome);
+  });
+
+  it('that reads other scripts takes a letter to an address in one, and one that does not is named to the sender', async () => {
+    const to = 'blåskjell@fjord.example';
+    const source = await new MailComposer({
+      from: 'a@x.example',
+      to: { name: 'Blå Skjell', address: to },
+      subject: 'Skjell',
+      text: 'y',
+    })
+      .compile()
+      .build();
+    const reading = await mailSink();
+    const { signal } = new AbortController();
+    await smtpTransport(reading.url).deliver({ ...envelope, to, source }, signal);
+    expect(reading.taken.map((one) => one.to)).toEqual([to]);
+    await reading.end();
+    // A server that does not read it (RFC 6531 section 3.5) refuses it for good.
+    const plain = await fakeSmtp({ RCPT: '553 5.6.7 such an address is not read here' });
+    await expect(
+      smtpTransport(plain.url).deliver({ ...envelope, to, source }, signal),
+    ).rejects.toThrow(MailRefused);
+    plain.end();
   });
 });
