@@ -163,12 +163,16 @@ export function takeBack(
   };
 }
 
-/** Answers to single dates that were given under the names that go with the change. */
+/** Answers to single dates, and times asked for, that were given under the names that go with the change. */
 function withRenamedAnswers(present: Meeting, restored: Meeting): Meeting {
   if (!isSeries(present) || !isSeries(restored)) return restored;
-  const given = present.participants.flatMap((one) => Object.keys(one.occurrences));
+  const given = present.participants.flatMap((one) => [
+    ...Object.keys(one.occurrences),
+    ...one.proposals.flatMap(({ occurrence }) => occurrence ?? []),
+  ]);
   const names = correspondence(planOf(present), planOf(restored), [...new Set(given)]);
   const before = new Map(present.participants.map((one) => [one.id, one.occurrences]));
+  const asked = new Map(present.participants.map((one) => [one.id, one.proposals]));
   return {
     ...restored,
     participants: restored.participants.map((one) => {
@@ -178,7 +182,16 @@ function withRenamedAnswers(present: Meeting, restored: Meeting): Meeting {
         const name = names.get(at);
         return name ? [[name, answer] as const] : [];
       });
-      return { ...one, occurrences: Object.fromEntries([...known, ...renamed]) };
+      // Times that were asked for since are for dates by the names that go.
+      const proposals = same(one.proposals, asked.get(one.id))
+        ? one.proposals.flatMap((time) => {
+            const occurrence = time.occurrence && names.get(time.occurrence);
+            return occurrence || time.occurrence === null
+              ? [{ ...time, occurrence: occurrence ?? null }]
+              : [];
+          })
+        : one.proposals;
+      return { ...one, proposals, occurrences: Object.fromEntries([...known, ...renamed]) };
     }),
   };
 }
