@@ -249,7 +249,7 @@ const RARE = (() => {
   });
   return {
     changedSince: [step('rename'), step('rename', { by: 'tomas' }), step('undo')],
-    outdated: [step('move all'), step('mail', { behind: 1 }), step('mail')],
+    outdated: [step('move all', { minutes: -60 }), step('mail', { behind: 1 }), step('mail')],
     taken: [step('move one', { date: 1, minutes: 90 }), step('reply one'), step('undo')],
     draft: [
       step('send'),
@@ -259,6 +259,7 @@ const RARE = (() => {
       step('reply'),
       step('nudge'),
       step('nudge'),
+      step('undo'),
       step('undo'),
       step('undo'),
     ],
