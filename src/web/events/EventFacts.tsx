@@ -18,7 +18,7 @@ const SHOWN_AS: Record<EventDetail['showsAs'], string> = {
 export function EventFacts({ event }: { event: EventDetail }) {
   const me = useMe();
   const category = useCategoryMap().get(event.categoryId ?? -1);
-  const foreign = event.zone !== me.zone && !event.allDay;
+  const foreign = event.zone !== me.zone && event.zone !== 'UTC' && !event.allDay;
   const endElsewhere = event.endZone !== null && !event.allDay;
   const place = [event.place, ...event.resources.map((one) => `${one.name}, ${one.site}`)].filter(
     Boolean,

@@ -46,13 +46,7 @@ export function AnswerForm({
           onChange={(event) => setNote(event.target.value)}
         />
       </Field>
-      {mayBeQuiet && (
-        <Tick
-          label={`Tell ${toWhom.split(' ')[0]!}; without it, it stands among the answers alone`}
-          on={tell}
-          onChange={setTell}
-        />
-      )}
+      {mayBeQuiet && <Tick label={`Tell ${toWhom} of it`} on={tell} onChange={setTell} />}
       <div className="flex flex-wrap gap-2">
         {ANSWERS.map(([reply, label]) => (
           <Button

@@ -81,7 +81,8 @@ export function InvitationView() {
       <p className="mt-1 text-base">
         <b className="font-semibold">{formatSpan(event, me.zone, me.clock)}</b>,{' '}
         {formatLength(event.end - event.start)}
-        {event.zone !== me.zone && (
+        {/* Times of elsewhere that are given as instants have no clock of their own. */}
+        {event.zone !== me.zone && event.zone !== 'UTC' && (
           <span className="text-ink-2">
             {' '}
             · {formatSpan(event, event.zone, me.clock)} in{' '}

@@ -83,7 +83,7 @@ export function RepliesView() {
 function Drafts({ drafts }: { drafts: RepliesList['drafts'] }) {
   const me = useMe();
   return (
-    <section aria-labelledby="drafts" className="mb-4">
+    <section aria-labelledby="drafts" className="mt-2 mb-4">
       <h2 id="drafts" className="text-[15px]">
         Not sent yet
       </h2>
