@@ -246,10 +246,14 @@ test('a meeting goes back into Plan, its present time marked, and is moved', asy
   await page.getByLabel('Start', { exact: true }).fill('13.15');
   await page.getByLabel('Start', { exact: true }).press('Enter');
   await expect(page.getByText('Mon 6 Sep 13:15–14:00').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Move it, 1 to be told' }).click();
+  await expect(page.getByRole('button', { name: 'Move it, 1 to be told' })).toBeVisible();
+  // Whom it asks is changed with it, and said.
+  await addToLineUp(page, 'Jonas', 'Jonas Vågen');
+  await expect(page.getByText('Asks Jonas Vågen as well.')).toBeVisible();
+  await page.getByRole('button', { name: 'Move it, 2 to be told' }).click();
   await page
     .getByRole('alertdialog')
-    .getByRole('button', { name: 'Move it and tell 1 person' })
+    .getByRole('button', { name: 'Move it and tell 2 people' })
     .click();
   await expect(page).toHaveURL(/\/calendar/);
   await expect(page.locator('[data-item]', { hasText: 'Chain talk' })).toHaveAttribute(

@@ -40,7 +40,6 @@ export function PeopleField({
         </ul>
       )}
       <AddMember
-        placesOnly={false}
         onAdd={(fresh) =>
           onChange(
             joined(

@@ -18,11 +18,9 @@ export const useLineUps = () =>
  * people met lately, or a line-up that is remembered.
  */
 export function AddMember({
-  placesOnly,
   onAdd,
   there,
 }: {
-  placesOnly: boolean;
   onAdd: (fresh: readonly Asked[]) => void;
   /** Ids that are in the line-up already, mine among them. */
   there: ReadonlySet<number>;
@@ -30,9 +28,6 @@ export function AddMember({
   const lineUps = useLineUps();
   const addFound = (one: Found) =>
     onAdd((one.kind === 'team' ? one.memberIds : [one.id]).map(required));
-  if (placesOnly) {
-    return <FindField label="Add a place" kinds={['resource']} onFound={addFound} />;
-  }
   const addPasted = (text: string) =>
     sendApi<ReadAddresses>('POST', '/line-ups/addresses', { text }).then(
       ({ people, outside, unreadable }) => {

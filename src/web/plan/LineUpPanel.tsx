@@ -56,8 +56,6 @@ export function LineUpPanel({
             member={member}
             mine={member.id === me.id}
             active={member.id === stop}
-            // Nobody is taken out of a meeting by finding it a new time.
-            removable={!moving || member.kind === 'resource'}
             minute={Math.floor(now / MINUTE)}
             clock={me.clock}
             change={stable.change}
@@ -67,7 +65,7 @@ export function LineUpPanel({
         ))}
       </ul>
       <div className="mt-2">
-        <AddMember placesOnly={!!moving} onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
+        <AddMember onAdd={add} there={new Set(lineUp.map((one) => one.id))} />
       </div>
       {!moving && <RememberLineUp lineUp={lineUp.filter((one) => one.id !== me.id)} onAdd={add} />}
     </section>
@@ -80,7 +78,6 @@ const MemberRow = memo(function MemberRow({
   member,
   mine,
   active,
-  removable,
   minute,
   clock,
   change,
@@ -91,7 +88,6 @@ const MemberRow = memo(function MemberRow({
   mine: boolean;
   /** Whether Tab stops here. */
   active: boolean;
-  removable: boolean;
   /** The present minute since 1970. */
   minute: number;
   clock: ClockStyle;
@@ -108,7 +104,7 @@ const MemberRow = memo(function MemberRow({
     if (mine || event.target !== event.currentTarget) return;
     if (event.key === ' ' || event.key === 'x') aside();
     else if (event.key === 'o' && person) optional();
-    else if (event.key === 'Delete' && removable) remove(member.id);
+    else if (event.key === 'Delete') remove(member.id);
     else return;
     event.preventDefault();
   };
@@ -167,17 +163,15 @@ const MemberRow = memo(function MemberRow({
           >
             {member.setAside ? 'bring back' : 'set aside'}
           </button>
-          {removable && (
-            <button
-              type="button"
-              tabIndex={active ? 0 : -1}
-              className={SMALL}
-              onClick={() => remove(member.id)}
-              aria-label={`Remove ${member.name}`}
-            >
-              remove
-            </button>
-          )}
+          <button
+            type="button"
+            tabIndex={active ? 0 : -1}
+            className={SMALL}
+            onClick={() => remove(member.id)}
+            aria-label={`Remove ${member.name}`}
+          >
+            remove
+          </button>
         </span>
       )}
     </li>

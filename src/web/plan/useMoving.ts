@@ -3,11 +3,15 @@ import type { EventDetail } from '../../contract/events.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { useEvent } from '../events/index.ts';
-import { type Asked } from '../lineUp/index.ts';
+import { required, type Asked } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 
 /** Who and what a meeting takes, as a line-up; another time may suit those who declined. */
-const lineUpOf = (event: EventDetail): Asked[] => [
+const lineUpOf = (event: EventDetail, myId: number): Asked[] => [
+  // Whoever organizes it comes, too, where somebody else looks for the time.
+  ...(event.organizer.id !== null && event.organizer.id !== myId
+    ? [required(event.organizer.id)]
+    : []),
   ...event.attendees
     .filter((one) => one.role !== 'organizer')
     .map(({ personId, email, role }): Asked => {
@@ -35,10 +39,10 @@ export function useMoving({
     if (!event || filled) return;
     const date = dateAt(event.start, me.zone);
     set({
-      lineUp: lineUpOf(event),
+      lineUp: lineUpOf(event, me.id),
       minutes: Math.round((event.end - event.start) / MINUTE),
       from: date > today ? date : null,
     });
-  }, [event, filled, set, me.zone, today]);
+  }, [event, filled, set, me.id, me.zone, today]);
   return event;
 }
