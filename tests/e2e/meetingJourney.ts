@@ -54,7 +54,7 @@ export async function meetingJourney(browser: Browser): Promise<void> {
     ines.frameLocator('iframe').getByRole('heading', { name: 'Winter array plan' }),
   ).toBeVisible();
   await expect(ines.frameLocator('iframe').getByText(/Halifax time/)).toBeVisible();
-  await ines.getByText('Calendar part, REQUEST').click();
+  await ines.getByRole('radio', { name: 'Its calendar part' }).click();
   await expect(ines.getByText(/METHOD:REQUEST/)).toBeVisible();
 
   // The room shows the booking to somebody else, who may not know what it is for.

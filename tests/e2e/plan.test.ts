@@ -152,7 +152,9 @@ test('one of my own meetings makes room, and goes where its own people can', asy
   const buoys = async () => {
     const found = await page.request.get(address('/api/calendar/search?q=Buoy%20budget'));
     const { found: list } = (await found.json()) as { found: { title: string; start: number }[] };
-    return list.map((one) => new Date(one.start).toISOString());
+    return list
+      .filter((one) => one.title === 'Buoy budget' && one.start > Date.UTC(2027, 0))
+      .map((one) => new Date(one.start).toISOString());
   };
   expect(await buoys()).toEqual(['2027-07-05T08:00:00.000Z']);
   await page.getByLabel('Title of the meeting').fill('Press and stores');

@@ -90,6 +90,8 @@ describe('behind the bell', () => {
     ]);
     // Whoever did it hears nothing of it.
     expect(await whats('leila.haddad', event.id)).toEqual(['invited']);
+    // Answered, the invitation is no news any more.
+    expect((await heard('leila.haddad', event.id))[0]!.isRead).toBe(true);
     const ines = await server.as('ines.aldabe');
     const moved = await ines.patch<EventDetail>(`/api/events/${event.id}`, {
       version: event.version,

@@ -185,6 +185,24 @@ export async function takeDaily(
     .sort((a, b) => a.id - b.id);
 }
 
+/** Marks what somebody heard of an invitation as read, once they have answered it. */
+export function markAnswered(
+  tx: Transaction,
+  personId: number,
+  eventId: string,
+  now: number,
+): void {
+  tx.send(
+    `with read as (
+       update notification set read_at = $3
+       where person_id = $1 and event_id = $2 and kind = 'invitations' and read_at is null
+       returning 1
+     )
+     select pg_notify('${CHANNEL}', 'notifications:' || $1::int) where exists (select 1 from read)`,
+    [personId, eventId, new Date(now)],
+  );
+}
+
 /** Forgets what tells of a comment that was removed. */
 export function forgetAbout(
   tx: Transaction,

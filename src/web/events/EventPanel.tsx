@@ -102,8 +102,7 @@ function OpenEvent({
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
-      <CommentsOn event={event} />
-      <div className="sticky bottom-0 -mx-6 -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
+      <div className="sticky bottom-0 z-10 -mx-6 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look={event.draft ? undefined : 'act'} onClick={() => setChanging(true)}>
             Change
@@ -128,6 +127,7 @@ function OpenEvent({
           <CancelButton event={event} onDone={onClose} />
         )}
       </div>
+      <CommentsOn event={event} />
     </div>
   );
 }

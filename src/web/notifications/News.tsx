@@ -22,11 +22,8 @@ interface Group {
 export function News({ notifications }: { notifications: readonly Notification[] }) {
   const { data } = useNews();
   const waiting = data?.waiting ?? [];
-  const asked = new Set(waiting.map((one) => one.eventId));
-  const groups = groupsOf(
-    // That I am asked stands with the buttons to answer it.
-    notifications.filter((one) => one.kind !== 'invitations' || !asked.has(one.eventId)),
-  );
+  // Invitations stand with the buttons to answer them, and nowhere once they are answered.
+  const groups = groupsOf(notifications.filter((one) => one.kind !== 'invitations'));
   const unread = groups.filter((one) => one.unread);
   const known = groups.filter((one) => !one.unread);
   return (
