@@ -37,7 +37,10 @@ test('a draft is kept where nobody else sees it, sent, talked about, and heard o
   // It comes to whom it asks while they look, with the words that were sent.
   const bell = emil.getByRole('button', { name: /^What is new: \d+$/ });
   await expect(bell).toBeVisible();
-  await emil.getByRole('link', { name: 'Buoy figures' }).first().click();
+  await emil
+    .getByRole('region', { name: 'Waits for your answer' })
+    .getByRole('link', { name: 'Buoy figures' })
+    .click();
   await expect(emil.getByText('Bring last year’s')).toBeVisible();
   await emil.getByLabel('Say something about it').fill('The old ones are in the safe, @fat');
   await emil.getByRole('option', { name: 'Fatou Diarra' }).click();

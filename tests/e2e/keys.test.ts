@@ -77,7 +77,9 @@ test('by keys a meeting is made and sent in 10 Tabs, answered in 30, cancelled i
   await expect(accept).toHaveCount(0);
   expect(his.tabs).toBeLessThanOrEqual(30);
 
-  // The meeting stands open beside the calendar; it is cancelled there, and told.
+  // The meeting stands open beside the calendar; it is cancelled there, and told. What said that it was
+  // sent is gone by then.
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveCount(0);
   const before = keys.tabs;
   await keys.reach(page.getByRole('button', { name: 'Cancel it' }), 6);
   await keys.press('Enter');

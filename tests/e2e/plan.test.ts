@@ -163,7 +163,9 @@ test('one of my own meetings makes room, and goes where its own people can', asy
   const [moved] = await buoys();
   expect(moved).toMatch(/T13:30/);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByText('Taken back, and what made room is where it was.')).toBeVisible();
+  await expect(
+    page.getByText('Taken back, and what made room is where it was.', { exact: true }),
+  ).toBeVisible();
   expect(await buoys()).toEqual(['2027-07-05T08:00:00.000Z']);
 });
 

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useDeferredValue } from 'react';
+import { useDeferredValue, useEffect, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import {
   RESOURCE_KINDS,
@@ -43,9 +43,18 @@ const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.place.id);
 export function PlacesView() {
   const [params, setParams] = useSearchParams();
   // What is looked for stands in the address, so that a reload, Back and a shared link find it again.
-  const text = params.get('q') ?? '';
+  const looked = params.get('q') ?? '';
   const onlyFree = params.get('free') === 'now';
   const siteId = Number(params.get('site')) || null;
+  // The address follows what is typed in its own time; what is typed is not read back from it.
+  const [text, setText] = useState(looked);
+  const onItsWay = useRef<string[]>([]);
+  useEffect(() => {
+    const arrived = onItsWay.current.indexOf(looked);
+    if (arrived >= 0) onItsWay.current.splice(0, arrived + 1);
+    // What was not typed here came by Back or a link.
+    else setText(looked);
+  }, [looked]);
   const asked = useDeferredValue(text.trim());
   useShown(['resource:all']);
   const openId = Number(params.get('open')) || null;
@@ -125,7 +134,11 @@ export function PlacesView() {
           className="w-56 max-sm:order-1 max-sm:w-40"
           maxLength={100}
           value={text}
-          onChange={(event) => change({ q: event.target.value }, true)}
+          onChange={({ target: { value } }) => {
+            setText(value);
+            if (value !== looked || onItsWay.current.length > 0) onItsWay.current.push(value);
+            change({ q: value }, true);
+          }}
         />
       </div>
       {query.isPending && <Outline what="places" rows={10} />}
