@@ -41,6 +41,9 @@ test('answering keeps the note and what the answer is for through a reload and B
   await leila.locator('[data-item]', { hasText: 'Lichen walk' }).first().click();
   await leila.getByRole('dialog').getByRole('link', { name: 'See it beside my day' }).click();
 
+  // The panel asks the same, and stands until the view is there.
+  await expect(leila.getByRole('heading', { name: 'Your day around it' })).toBeVisible();
+
   // One date is looked at, the series is chosen, and a note is typed.
   const all = leila.getByRole('radio', { name: 'all dates of the series' });
   await all.click();
