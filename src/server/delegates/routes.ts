@@ -4,7 +4,7 @@ import type { Me } from '../../contract/session.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
-import { layOutLetter, letterText, type Letter } from '../letters/index.ts';
+import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { postMails } from '../mail/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
@@ -71,15 +71,5 @@ function tell(tx: Transaction, { publicUrl, clock }: Platform, me: Me, delegate:
     facts: [],
     link: { href: publicUrl, label: 'Open Marmot' },
   };
-  const mail = {
-    eventId: null,
-    attendeeId: null,
-    from: { name: me.name, email: me.email },
-    to: { name: delegate.name, email: delegate.email },
-    subject: letter.subject,
-    text: letterText(letter),
-    html: layOutLetter(letter),
-    calendar: null,
-  };
-  postMails(tx, [mail], clock.now());
+  postMails(tx, [plainMail(letter, delegate, me)], clock.now());
 }

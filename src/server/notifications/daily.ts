@@ -5,7 +5,7 @@ import { MINUTE } from '../../core/time/interval.ts';
 import type { Notification } from '../../contract/notifications.ts';
 import { transaction } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
-import { layOutLetter, letterText, type Letter } from '../letters/index.ts';
+import { plainMail, type Letter } from '../letters/index.ts';
 import { postMails, type OutgoingMail } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
 import { takeDaily, takeSubscribers, type Subscriber } from './queries.ts';
@@ -90,14 +90,5 @@ function letterOf(
     facts,
     link: { href: publicUrl, label: 'Open Marmot' },
   };
-  return {
-    eventId: null,
-    attendeeId: null,
-    from: { name: 'Marmot', email: `marmot@${email.split('@')[1]}` },
-    to: { name, email },
-    subject: letter.subject,
-    text: letterText(letter),
-    html: layOutLetter(letter),
-    calendar: null,
-  };
+  return plainMail(letter, { name, email });
 }

@@ -2,7 +2,7 @@ import { formatLength, formatSpan, formatTime } from '../../core/time/format.ts'
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { transaction } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
-import { layOutLetter, letterText, type Letter } from '../letters/index.ts';
+import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { postMails, type OutgoingMail } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
@@ -100,14 +100,5 @@ function letterOf(reminder: MailedReminder, publicUrl: string): OutgoingMail {
       label: 'Open it',
     },
   };
-  return {
-    eventId: null,
-    attendeeId: null,
-    from: { name: 'Marmot', email: `marmot@${email.split('@')[1]}` },
-    to: { name, email },
-    subject: letter.subject,
-    text: letterText(letter),
-    html: layOutLetter(letter),
-    calendar: null,
-  };
+  return plainMail(letter, { name, email });
 }
