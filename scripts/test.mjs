@@ -2,7 +2,7 @@
  * npm test: sets up what the tests need, runs all of them, and ends with one line of counts.
  * The exit status is 0 only when everything passed.
  */
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { runChecks } from './lib/checks.mjs';
 import { ensureBuild, ensurePackages } from './lib/packages.mjs';
@@ -49,11 +49,23 @@ async function playwright() {
   const file = path.join(stateDir, 'reports', 'playwright.json');
   const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file };
   const { code } = await run(bin('playwright'), ['test', '--reporter=list,json'], { env });
+  if (code !== 0) printPages();
   return readReport(
     file,
     ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
     code,
   );
+}
+
+const MOST_PAGES = 5;
+const MOST_LETTERS = 6000;
+
+/** What the pages showed at the moment their tests failed, so that a rare failure tells its cause. */
+function printPages() {
+  const folders = existsSync('test-results') ? readdirSync('test-results') : [];
+  const files = folders.map((name) => path.join('test-results', name, 'error-context.md'));
+  for (const file of files.filter((one) => existsSync(one)).slice(0, MOST_PAGES))
+    process.stdout.write(`\n${file}\n${readFileSync(file, 'utf8').slice(0, MOST_LETTERS)}\n`);
 }
 
 try {

@@ -175,7 +175,13 @@ const reach = (path: string, init: RequestInit): Promise<Response> =>
     throw new Unreachable('no answer', { cause: error });
   });
 
-/** Sends a file and tells how far it has come, which fetch cannot. @throws ApiProblem */
+/** As long as 10 MB may take on a slow line, and no longer. */
+const FILE_TIMEOUT_MS = 120_000;
+
+/**
+ * Sends a file and tells how far it has come, which fetch cannot.
+ * @throws ApiProblem when the server refuses, Unreachable when it has not answered within two minutes
+ */
 export function sendFile<Body>(
   path: string,
   file: File,
@@ -186,12 +192,16 @@ export function sendFile<Body>(
     request.open('POST', `/api${path}`);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
     request.upload.addEventListener('progress', (event) => onProgress(event.loaded / event.total));
+    request.responseType = 'json';
+    request.timeout = FILE_TIMEOUT_MS;
     request.addEventListener('load', () => {
-      const answer: unknown = JSON.parse(request.responseText);
-      if (request.status < 400) resolve(answer as Body);
+      const answer: unknown = request.response;
+      if (answer === null) reject(new Unreachable('the answer broke off, or was none of Marmot'));
+      else if (request.status < 400) resolve(answer as Body);
       else reject(new ApiProblem(answer as ProblemBody));
     });
-    request.addEventListener('error', () => reject(new TypeError('the server cannot be reached')));
+    for (const end of ['error', 'timeout'])
+      request.addEventListener(end, () => reject(new Unreachable('no answer')));
     request.send(file);
   });
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { EventDetail } from '../../contract/events.ts';
-import { ApiProblem, errorText, sendApi, sendFile } from '../app/index.ts';
+import { errorText, Said, sendApi, sendFile } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -34,7 +34,7 @@ export function AttachmentList({
   const add = useMutation({
     mutationFn: async (files: File[]) => {
       for (const file of files) {
-        if (file.size > MOST_BYTES) throw new Error(`${file.name} is larger than 10 MB.`);
+        if (file.size > MOST_BYTES) throw new Said(`${file.name} is larger than 10 MB.`);
         setProgress({ name: file.name, share: 0 });
         await sendAttachment(event.id, file, (share) => setProgress({ name: file.name, share }));
       }
@@ -88,9 +88,7 @@ export function AttachmentList({
       )}
       {failure && (
         <p role="alert" className="mt-1 font-semibold text-alpenglow">
-          {failure instanceof ApiProblem || !(failure instanceof TypeError)
-            ? failure.message
-            : errorText(failure)}
+          {errorText(failure)}
         </p>
       )}
       {change && (

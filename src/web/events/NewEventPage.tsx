@@ -3,7 +3,7 @@ import { Paperclip, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';
-import { ApiProblem, useMe, useNow, usePreferences } from '../app/index.ts';
+import { errorText, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
@@ -56,12 +56,11 @@ export function NewEventPage() {
       try {
         await sendAttachment(id, file, () => undefined);
       } catch (error) {
-        tellUser(
-          `${file.name}: ${error instanceof ApiProblem ? error.message : 'could not be sent'}`,
-        );
+        tellUser(`${file.name}: ${errorText(error)}`);
       }
     }
-    await client.invalidateQueries({ queryKey: ['calendar'] });
+    // Read again meanwhile: what is slow to be read does not keep anybody from what is made.
+    void client.invalidateQueries({ queryKey: ['calendar'] });
   };
   return (
     <main className="grid flex-1 lg:grid-cols-[minmax(380px,520px)_minmax(0,1fr)]">
