@@ -2,7 +2,7 @@ import { z } from 'zod';
 
 export const incomingPath = z.strictObject({ id: z.uuid('must be the id of a mail') });
 
-/** A mail about a meeting of mine that could not be counted by itself. */
+/** A mail about a meeting of mine, or to my own address, that could not be counted by itself. */
 export interface AsideMail {
   id: string;
   receivedAt: number;
@@ -11,7 +11,7 @@ export interface AsideMail {
   words: string;
   /** Why it was put aside, in a sentence. */
   reason: string;
-  /** Whether it can be counted by hand: it carries an answer. */
+  /** Whether it can be counted by hand: it carries an answer, or an invitation. */
   canCount: boolean;
 }
 

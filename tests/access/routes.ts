@@ -84,6 +84,7 @@ export const ROUTES: Record<string, Kind> = {
   'PATCH /api/categories/:id': 'own by number',
   'DELETE /api/categories/:id': 'own by number',
   'GET /api/replies/:id/aside': 'changes event',
+  'GET /api/incoming': 'own',
   'POST /api/incoming/:id/count': 'own by number',
   'POST /api/incoming/:id/leave': 'own by number',
   'GET /api/reminders': 'own',

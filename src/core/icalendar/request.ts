@@ -4,6 +4,7 @@ import { isReadableZone, type WallTime } from '../time/wall.ts';
 import type { CalendarAddress, Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
 import { instantOf, timeOf, wallTimeOf } from './times.ts';
+import { zoneLike } from './zoneLike.ts';
 
 const MOST_EVENTS = 400;
 const MOST_ATTENDEES = 500;
@@ -149,11 +150,13 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
   const rrule = event.getFirstPropertyValue('rrule');
   const named = begin.tzid !== null && isReadableZone(begin.tzid) ? begin.tzid : null;
   const isFixed = allDay || begin.tzid === null || named !== null;
-  if (rrule && !isFixed)
+  // The dates of a series need a zone whose clock is known for ever.
+  const alike = rrule && !isFixed ? zoneLike(calendar, begin.tzid!, instantOf(begin, 'UTC')) : null;
+  if (rrule && !isFixed && alike === null)
     throw new Error(
-      `It repeats in a time zone of a name of its own (${plainLine(begin.tzid!).slice(0, 60)}), which cannot be kept.`,
+      `It repeats by a clock that is no known zone’s (${plainLine(begin.tzid!).slice(0, 60)}), which cannot be kept.`,
     );
-  const zone = named ?? 'UTC';
+  const zone = named ?? alike ?? 'UTC';
   const startsAt = wallTimeOf(begin, zone);
   if (startsAt < '2000' || startsAt >= '2100')
     throw new Error('The meeting must lie between the years 2000 and 2099.');

@@ -48,13 +48,14 @@ export function decideReceive(
   return decideDates(before, before, message, message.events, known);
 }
 
-const notKnown = () =>
+export const notKnown = () =>
   new Refusal('unknown-meeting', 'It is about a meeting that nobody here was invited to.');
 
 const hostOf = (meeting: Meeting): Participant =>
   meeting.participants.find((one) => one.role === 'organizer')!;
 
-function refuseForeign(before: Meeting, { organizer, sequence, stamp }: RequestMessage): void {
+/** @throws Refusal when a message is not of the meeting's organizer, or older than what is kept */
+export function refuseForeign(before: Meeting, { organizer, sequence, stamp }: RequestMessage): void {
   if (before.organizerId !== null)
     throw new Refusal(
       'not-theirs',

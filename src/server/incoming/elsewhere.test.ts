@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { CalendarResponse } from '../../contract/calendar.ts';
+import type { AsideList } from '../../contract/incoming.ts';
 import type { EventDetail } from '../../contract/events.ts';
 import type { News } from '../../contract/invitations.ts';
 import type { NotificationsResponse } from '../../contract/notifications.ts';
@@ -270,6 +271,70 @@ describe('a meeting that is organized elsewhere', () => {
   });
 });
 
+describe('what cannot be kept as it comes', () => {
+  it('is asked for as a whole, once, where dates are added to a series (REFRESH)', async () => {
+    const uid = fresh();
+    await hand(calendarOf('REQUEST', vevent({ uid, lines: ['RRULE:FREQ=WEEKLY;COUNT=3'] })));
+    const id = (await eventOf(uid))!;
+    const add = (minute: number, start = '20270701T100000') =>
+      calendarOf('ADD', vevent({ uid, sequence: 1, minute, start, end: '20270701T110000' }));
+    expect(await hand(add(3))).toEqual({
+      state: 'counted',
+      reason: 'Its organizer is asked for the whole invitation once more.',
+    });
+    expect((await hand(add(4))).state).toBe('counted');
+    const asked = await answersFor(id);
+    expect(asked).toMatchObject([{ sender: LEILA, recipient: HOST, method: 'REFRESH' }]);
+    const lines = asked[0]!.calendar.replaceAll('\r\n ', '');
+    expect(lines).toContain(`UID:${uid}`);
+    expect(lines).toContain(`mailto:${LEILA}`);
+    expect(lines).not.toContain('DTSTART');
+    // Nobody is written to for what is not theirs.
+    expect(
+      (await hand(add(5).replaceAll(HOST, 'thief@else.example'), { from: 'thief@else.example' }))
+        .state,
+    ).toBe('aside');
+    expect(await answersFor(id)).toHaveLength(1);
+  });
+
+  it('is a series in the zone whose clock agrees, where its zone has a name of its own', async () => {
+    const uid = fresh();
+    const named = (name: string, calendar: string) =>
+      calendar
+        .replaceAll('TZID:Europe/Oslo', `TZID:${name}`)
+        .replaceAll('TZID=Europe/Oslo', `TZID="${name}"`);
+    const weekly = vevent({ uid, lines: ['RRULE:FREQ=WEEKLY;COUNT=3'] });
+    expect((await hand(named('Harbour Time', calendarOf('REQUEST', weekly)))).state).toBe(
+      'counted',
+    );
+    const event = await detail('leila.haddad', uid);
+    expect(event.startsAt).toBe('2027-06-02T10:00');
+    // 10:00 by the summer clock of the middle of Europe.
+    expect(event.start).toBe(Date.UTC(2027, 5, 2, 8));
+    const odd = calendarOf('REQUEST', vevent({ uid: fresh(), lines: ['RRULE:FREQ=WEEKLY'] }));
+    expect(
+      await hand(named('Nowhere', odd.replace('TZOFFSETTO:+0200', 'TZOFFSETTO:+0217'))),
+    ).toMatchObject({ state: 'aside', reason: expect.stringContaining('Nowhere') as string });
+  });
+
+  it('lies with whoever it came to, who takes it by hand or leaves it out', async () => {
+    const uid = fresh();
+    const forwarded = { from: 'secretary@fjordworks.example' };
+    expect((await hand(calendarOf('REQUEST', vevent({ uid })), forwarded)).state).toBe('aside');
+    const reader = await server.as('leila.haddad');
+    const mine = async () => (await reader.get<AsideList>('/api/incoming')).body.mails;
+    const mail = (await mine()).find((one) => one.sender === forwarded.from)!;
+    expect(mail).toMatchObject({ canCount: true, subject: 'Quay inspection' });
+    const other = await server.as('hal.teague');
+    expect((await other.post(`/api/incoming/${mail.id}/count`, {})).status).toBe(404);
+    expect((await other.get<AsideList>('/api/incoming')).body.mails).toEqual([]);
+    expect((await reader.post(`/api/incoming/${mail.id}/count`, {})).status).toBe(200);
+    expect((await detail('leila.haddad', uid)).title).toBe('Quay inspection');
+    expect((await mine()).map((one) => one.id)).not.toContain(mail.id);
+    expect((await reader.post(`/api/incoming/${mail.id}/leave`, {})).status).toBe(404);
+  });
+});
+
 describe('what is forged, strange or too much', () => {
   const aside = async (calendar: string, reason: RegExp, more = {}) => {
     const began = performance.now();
@@ -327,7 +392,7 @@ describe('what is forged, strange or too much', () => {
       calendarOf('REQUEST', vevent({ uid, start: '20270602T100000', end: '20290602T100000' })),
       /at most 62 days/,
     );
-    await aside(calendarOf('ADD', vevent({ uid })), /once more/);
+    await aside(calendarOf('ADD', vevent({ uid })), /nobody here was invited to/);
     expect(await eventOf(uid)).toBeUndefined();
     // A rule without an end is laid out as far as any other.
     await hand(calendarOf('REQUEST', vevent({ uid, lines: ['RRULE:FREQ=DAILY'] })));

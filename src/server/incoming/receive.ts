@@ -5,6 +5,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { transaction } from '../db/transaction.ts';
 import { meetingAnswered, receiveAnswer, receiveRequest } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
+import { findContacts } from '../people/index.ts';
 import { guestKey, meetingOfAttendee, readAnswerAddress } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import { isKnown, keepMail, markBounced, type IncomingMail } from './queries.ts';
@@ -55,6 +56,10 @@ export async function receiveMail(
   const proven = eventId !== null && attendeeId !== null ? { eventId, attendeeId } : null;
   const named = proven || calendar === null ? null : await meetingAnswered(platform.pool, calendar);
   const about = outcome.from ?? proven ?? named;
+  const [reader] =
+    outcome.state === 'aside' && about === null
+      ? await findContacts(platform.pool, { emails: [carried.to] })
+      : [];
   const now = platform.clock.now();
   await transaction(platform.pool, async (tx) => {
     if (outcome.state === 'bounced' && attendeeId !== null)
@@ -71,10 +76,12 @@ export async function receiveMail(
         reason: outcome.reason,
         eventId: about?.eventId ?? null,
         attendeeId: about?.attendeeId ?? null,
+        personId: reader?.id ?? null,
       },
       now,
     );
     if (about) announce(tx, [subjectOf('meeting', about.eventId)]);
+    if (reader) announce(tx, [subjectOf('notifications', reader.id)]);
   });
   return { state: outcome.state, reason: outcome.reason };
 }
@@ -103,8 +110,9 @@ async function judge(
     return { state: 'automatic', reason: wordsOf(mail).slice(0, 300), from: null };
   if (attendeeId === null && isRequest(calendar)) {
     try {
-      const from = await receiveRequest(platform, calendar, carried);
-      return { state: 'counted', reason: '', from };
+      const { asked, ...from } = await receiveRequest(platform, calendar, carried);
+      const reason = asked ? 'Its organizer is asked for the whole invitation once more.' : '';
+      return { state: 'counted', reason, from };
     } catch (error) {
       if (error instanceof Refusal) return aside(error.message);
       throw error;

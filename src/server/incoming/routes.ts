@@ -4,27 +4,49 @@ import { incomingPath, type AsideList } from '../../contract/incoming.ts';
 import { Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { changeableMeeting, receiveAnswer } from '../events/index.ts';
+import { changeableMeeting, receiveAnswer, receiveRequest } from '../events/index.ts';
 import { act, read, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { lockAside, readAside, settle } from './queries.ts';
+import { lockAside, readAside, readAsideOf, settle } from './queries.ts';
 
 const noSuchMail = () =>
   new Refusal('no-such-mail', 'There is no such mail put aside, or it is settled by now.');
 
-/** Mail about my meetings that was put aside: /api/replies/:id/aside, /api/incoming/:id/count and /leave. */
+/**
+ * Mail that was put aside: about my meetings at /api/replies/:id/aside, to my own address at
+ * /api/incoming; counted by hand and left at /api/incoming/:id/count and /leave.
+ */
 export function incomingRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api' });
 
-  /** The mail, of a meeting that the actor organizes; others' look as if they were not there. */
+  /**
+   * The mail, to the actor or about a meeting that they organize; others' look as if they were not
+   * there.
+   */
   const mineAside = async (tx: Transaction, actor: PersonActor, id: string) => {
     const mail = await lockAside(tx, id);
-    const meeting =
-      mail && (await changeableMeeting(tx, actor, mail.eventId, 'organizer').catch(() => null));
-    if (!mail || !meeting) throw noSuchMail();
+    if (!mail) throw noSuchMail();
+    const { eventId, personId } = mail;
+    const isMine =
+      eventId === null
+        ? personId === actor.me.id
+        : await changeableMeeting(tx, actor, eventId, 'organizer').catch(() => null);
+    if (!isMine) throw noSuchMail();
     return mail;
   };
+
+  const settled = async (tx: Transaction, actor: PersonActor, id: string, about: string | null) => {
+    await settle(tx, id);
+    announce(tx, [about ? subjectOf('meeting', about) : subjectOf('notifications', actor.me.id)]);
+    const mails = about ? await readAside(tx, about) : await readAsideOf(tx, actor.me.id);
+    return { status: 200, body: { mails } satisfies AsideList };
+  };
+
+  router.get('/incoming', async (ctx) => {
+    const actor = requireActor(ctx);
+    ctx.body = { mails: await readAsideOf(platform.pool, actor.me.id) } satisfies AsideList;
+  });
 
   router.get('/replies/:id/aside', async (ctx) => {
     const actor = requireActor(ctx);
@@ -39,10 +61,11 @@ export function incomingRoutes(platform: Platform): Router {
       const { calendar, eventId } = await mineAside(tx, actor, id);
       if (calendar === null)
         throw new Refusal('not-a-reply', 'It carries no answer that could be counted.');
-      await receiveAnswer(platform, calendar, null, tx);
-      await settle(tx, id);
-      announce(tx, [subjectOf('meeting', eventId)]);
-      return { status: 200, body: { mails: await readAside(tx, eventId) } };
+      // Whoever counts an invitation by hand vouches for it.
+      if (eventId === null)
+        await receiveRequest(platform, calendar, { from: null, to: actor.me.email }, tx);
+      else await receiveAnswer(platform, calendar, null, tx);
+      return settled(tx, actor, id, eventId);
     });
   });
 
@@ -50,9 +73,7 @@ export function incomingRoutes(platform: Platform): Router {
     const { id } = read(incomingPath, ctx.params);
     await act(ctx, platform, async (tx, actor) => {
       const { eventId } = await mineAside(tx, actor, id);
-      await settle(tx, id);
-      announce(tx, [subjectOf('meeting', eventId)]);
-      return { status: 200, body: { mails: await readAside(tx, eventId) } };
+      return settled(tx, actor, id, eventId);
     });
   });
 

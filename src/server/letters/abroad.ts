@@ -1,4 +1,5 @@
 import { composeMessage } from '../../core/icalendar/compose.ts';
+import { composeRefresh } from '../../core/icalendar/refresh.ts';
 import type { Method } from '../../core/icalendar/message.ts';
 import type { Fact } from '../../core/meetings/decision.ts';
 import {
@@ -10,12 +11,14 @@ import {
 } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { formatSpan } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { postMails, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
+import { postMails, wasWritten, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { layOutLetter } from './html.ts';
+import { plainMail } from './plain.ts';
 import { plainText } from './plainText.ts';
 import { letterText, type Letter } from './words.ts';
 
@@ -60,6 +63,43 @@ export async function writeAbroad(
   for (const { eventId, from } of mails) await withdrawLetters(tx, eventId!, { from: from.email });
   postMails(tx, mails, platform.clock.now(), platform.holdSeconds);
   return mails.length;
+}
+
+/** How long an organizer is given to send the whole invitation before they are asked once more. */
+const ASKED_AGAIN_AFTER = 10 * MINUTE;
+
+/** Asks the organizer of a meeting elsewhere for all of it once more (REFRESH; section 3.2.6). */
+export async function askForInvitation(
+  tx: Transaction,
+  platform: Platform,
+  meeting: Meeting,
+  me: { name: string; email: string },
+): Promise<void> {
+  const now = platform.clock.now();
+  if (await wasWritten(tx, meeting.id, 'refresh', now - ASKED_AGAIN_AFTER)) return;
+  const host = meeting.participants.find((one) => one.role === 'organizer')!;
+  const { title } = occurrenceOf(meeting, null);
+  const letter: Letter = {
+    subject: `Please send once more: ${title}`,
+    title,
+    opening: ['Something was added to this meeting. Please send the whole invitation once more.'],
+    description: '',
+    facts: [],
+    link: null,
+  };
+  const content = composeRefresh({
+    uid: meeting.uid,
+    organizer: host.email,
+    attendee: me,
+    stamp: now,
+  });
+  const mail: OutgoingMail = {
+    ...plainMail(letter, { name: host.name, email: host.email }, me),
+    eventId: meeting.id,
+    calendar: { method: 'REFRESH', content },
+    tells: { occasion: 'refresh', version: meeting.version },
+  };
+  postMails(tx, [mail], now);
 }
 
 function answerMail(

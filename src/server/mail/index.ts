@@ -3,6 +3,7 @@ export { letterJob, LETTER_PAUSES_MINUTES } from './deliver.ts';
 export {
   countSentOutside,
   insertMails as postMails,
+  wasWritten,
   withdrawLetters,
   type OutgoingMail,
 } from './queries.ts';

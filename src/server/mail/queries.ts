@@ -103,6 +103,20 @@ export async function withdrawLetters(
   return rows;
 }
 
+/** Whether a mail on an occasion was written about a meeting since an instant. */
+export async function wasWritten(
+  db: Database,
+  eventId: string,
+  occasion: string,
+  since: number,
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    'select 1 from mail where event_id = $1 and occasion = $2 and created_at > $3 limit 1',
+    [eventId, occasion, new Date(since)],
+  );
+  return rowCount === 1;
+}
+
 /** How many mails somebody sent to people who are not here, since an instant. */
 export async function countSentOutside(
   db: Database,

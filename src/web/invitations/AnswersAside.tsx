@@ -2,26 +2,15 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { AsideList, AsideMail } from '../../contract/incoming.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { errorText, Failure, readApi, sendApi, useMe } from '../app/index.ts';
-import { Button } from '../design/controls.tsx';
+import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Outline } from '../design/states.tsx';
 
 /** Answers by mail that were not counted by themselves: why, and counting them by hand. */
 export function AnswersAside({ meetingId }: { meetingId: string }) {
-  const me = useMe();
-  const client = useQueryClient();
   const query = useQuery({
     queryKey: ['replies', 'aside', meetingId],
     queryFn: () => readApi<AsideList>(`/replies/${meetingId}/aside`),
-  });
-  const settle = useMutation({
-    mutationFn: ({ mail, how }: { mail: AsideMail; how: 'count' | 'leave' }) =>
-      sendApi<AsideList>('POST', `/incoming/${mail.id}/${how}`, {}),
-    onSuccess: (_, { mail, how }) => {
-      if (how === 'count') tellUser(`The answer from ${mail.sender} is counted.`);
-    },
-    onError: (error) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['replies'] }),
   });
   return (
     <section aria-label="Put aside">
@@ -33,45 +22,103 @@ export function AnswersAside({ meetingId }: { meetingId: string }) {
       </h3>
       {query.isPending && <Outline what="what was put aside" rows={2} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      <ul className="empty:hidden">
-        {query.data?.mails.map((mail) => (
-          <li
-            key={mail.id}
-            className="flex flex-wrap items-start gap-x-4 gap-y-1 border-t border-edge py-2"
-          >
-            <div className="min-w-48 flex-1">
-              <p>
-                <b className="font-semibold">{mail.sender || 'A file without a sender'}</b>{' '}
-                <span className="text-xs text-ink-2">
-                  {formatDay(mail.receivedAt, me.zone)}{' '}
-                  {formatTime(mail.receivedAt, me.zone, me.clock)}
-                </span>
-              </p>
-              <p className="text-ink-2">{mail.reason}</p>
-              {mail.words && (
-                <blockquote className="whitespace-pre-line">“{mail.words}”</blockquote>
-              )}
-            </div>
-            <span className="flex gap-2">
-              {mail.canCount && (
-                <Button
-                  disabled={settle.isPending}
-                  onClick={() => settle.mutate({ mail, how: 'count' })}
-                >
-                  Count it
-                </Button>
-              )}
-              <Button
-                look="quiet"
-                disabled={settle.isPending}
-                onClick={() => settle.mutate({ mail, how: 'leave' })}
-              >
-                {mail.canCount ? 'Do not count it' : 'I have read it'}
-              </Button>
-            </span>
-          </li>
-        ))}
-      </ul>
+      <AsideRows
+        mails={query.data?.mails ?? []}
+        words={{ count: 'Count it', leave: 'Do not count it' }}
+        said={(mail) => `The answer from ${mail.sender} is counted.`}
+      />
     </section>
+  );
+}
+
+/** Mail to my own address that was put aside; nothing where there is none. */
+export function MailAside() {
+  const { data } = useQuery({
+    queryKey: ['notifications', 'aside'],
+    queryFn: () => readApi<AsideList>('/incoming'),
+  });
+  if (!data || data.mails.length === 0) return null;
+  return (
+    <section aria-labelledby="mail-aside" className="mt-6">
+      <PartHeading remark="came by mail, and wants to be looked at">
+        <span id="mail-aside">Put aside</span>
+      </PartHeading>
+      <AsideRows
+        mails={data.mails}
+        words={{ count: 'It is genuine, take it', leave: 'Leave it out' }}
+        said={(mail) => `“${mail.subject}” is in your calendar.`}
+      />
+    </section>
+  );
+}
+
+function AsideRows({
+  mails,
+  words,
+  said,
+}: {
+  mails: readonly AsideMail[];
+  /** What it is called to count one by hand, and not to. */
+  words: { count: string; leave: string };
+  /** Once it is counted. */
+  said: (mail: AsideMail) => string;
+}) {
+  const me = useMe();
+  const client = useQueryClient();
+  const settle = useMutation({
+    mutationFn: ({ mail, how }: { mail: AsideMail; how: 'count' | 'leave' }) =>
+      sendApi<AsideList>('POST', `/incoming/${mail.id}/${how}`, {}),
+    onSuccess: (_, { mail, how }) => {
+      if (how === 'count') tellUser(said(mail));
+    },
+    onError: (error) => tellUser(errorText(error)),
+    onSettled: () =>
+      Promise.all(
+        ['replies', 'notifications', 'calendar', 'invitations'].map((key) =>
+          client.invalidateQueries({ queryKey: [key] }),
+        ),
+      ),
+  });
+  return (
+    <ul className="empty:hidden">
+      {mails.map((mail) => (
+        <li
+          key={mail.id}
+          className="flex flex-wrap items-start gap-x-4 gap-y-1 border-t border-edge py-2"
+        >
+          <div className="min-w-48 flex-1">
+            <p>
+              <b className="font-semibold">{mail.sender || 'A file without a sender'}</b>{' '}
+              <span className="text-xs text-ink-2">
+                {formatDay(mail.receivedAt, me.zone)}{' '}
+                {formatTime(mail.receivedAt, me.zone, me.clock)}
+              </span>
+            </p>
+            {mail.subject && <p>{mail.subject}</p>}
+            <p className="text-ink-2">{mail.reason}</p>
+            {mail.words && <blockquote className="whitespace-pre-line">“{mail.words}”</blockquote>}
+          </div>
+          <span className="flex gap-2">
+            {mail.canCount && (
+              <Button
+                className="max-sm:min-h-11"
+                disabled={settle.isPending}
+                onClick={() => settle.mutate({ mail, how: 'count' })}
+              >
+                {words.count}
+              </Button>
+            )}
+            <Button
+              look="quiet"
+              className="max-sm:min-h-11"
+              disabled={settle.isPending}
+              onClick={() => settle.mutate({ mail, how: 'leave' })}
+            >
+              {mail.canCount ? words.leave : 'I have read it'}
+            </Button>
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -2,7 +2,7 @@ import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { Outline } from '../design/states.tsx';
-import { useFirstReplies, useNews } from '../invitations/index.ts';
+import { MailAside, useFirstReplies, useNews } from '../invitations/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
@@ -57,6 +57,7 @@ export function TodayView() {
         </div>
         <div className="lg:col-start-2 lg:row-span-2 lg:row-start-1">
           <NeedsYou />
+          <MailAside />
         </div>
         <div className="lg:col-start-1 lg:row-start-2">
           {query.isSuccess && (

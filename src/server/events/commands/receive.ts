@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { parseRequest, type RequestMessage } from '../../../core/icalendar/request.ts';
-import { decideReceive } from '../../../core/meetings/receive.ts';
+import type { Meeting } from '../../../core/meetings/meeting.ts';
+import { decideReceive, notKnown, refuseForeign } from '../../../core/meetings/receive.ts';
 import { Refusal } from '../../../core/refusal.ts';
-import { transaction } from '../../db/transaction.ts';
+import { transaction, type Transaction } from '../../db/transaction.ts';
+import { askForInvitation } from '../../letters/index.ts';
 import { findContacts } from '../../people/index.ts';
 import type { Platform } from '../../platform.ts';
 import { commit } from '../commit.ts';
@@ -16,26 +18,30 @@ interface Carried {
   to: string;
 }
 
+/** The meeting that a message was about, and whom it was handed over for. */
+interface ReceivedRequest {
+  eventId: string;
+  attendeeId: number;
+  /** Whether its organizer was asked for the whole invitation instead of keeping what it says. */
+  asked: boolean;
+}
+
 /**
  * Takes what somebody elsewhere sends of a meeting that they organize: it stands in the calendars of
  * those of here whom it invites, who answer it as any other.
  * @param calendar the text/calendar part, a REQUEST, a CANCEL or an ADD
- * @returns the meeting, and whom it was handed over for
+ * @param within the transaction that it is a part of; else it has its own
  * @throws Refusal saying why it is not kept
  */
 export async function receiveRequest(
   platform: Platform,
   calendar: string,
   { from, to }: Carried,
-): Promise<{ eventId: string; attendeeId: number }> {
+  within?: Transaction,
+): Promise<ReceivedRequest> {
   const message = readRequest(calendar);
   refuseForged(message, from);
-  if (message.method === 'ADD')
-    throw new Refusal(
-      'not-kept',
-      'It adds dates to a series, which is not kept; the whole invitation is needed once more.',
-    );
-  return transaction(platform.pool, async (tx) => {
+  const take = async (tx: Transaction): Promise<ReceivedRequest> => {
     const contacts = await findContacts(tx, {
       emails: [to, message.organizer.email, ...message.attendees.map((one) => one.email)],
     });
@@ -53,6 +59,7 @@ export async function receiveRequest(
     lockUid(tx, message.uid);
     const id = (await findByUid(tx, [message.uid])).get(message.uid);
     const before = id === undefined ? null : await lockMeeting(tx, id);
+    if (message.method === 'ADD') return askForAll(tx, platform, before, message, receiver);
     const decision = decideReceive(before, message, {
       now: platform.clock.now(),
       newId: randomUUID(),
@@ -63,8 +70,28 @@ export async function receiveRequest(
     const { meetings } = await commit(tx, platform, { kind: 'system' }, decision, { keptUntil });
     const meeting = meetings.get(decision.answer.id)!;
     const attendee = meeting.participants.find((one) => one.personId === receiver.id)!;
-    return { eventId: meeting.id, attendeeId: attendee.id };
-  });
+    return { eventId: meeting.id, attendeeId: attendee.id, asked: false };
+  };
+  return within ? take(within) : transaction(platform.pool, take);
+}
+
+/**
+ * Dates that are added to a series are had by asking for all of it (RFC 5546 section 3.2.4): what a
+ * rule does not name is not kept, and what was missed before comes with it.
+ */
+async function askForAll(
+  tx: Transaction,
+  platform: Platform,
+  before: Meeting | null,
+  message: RequestMessage,
+  receiver: { id: number; name: string; email: string },
+): Promise<ReceivedRequest> {
+  if (!before) throw notKnown();
+  refuseForeign(before, message);
+  const attendee = before.participants.find((one) => one.personId === receiver.id);
+  if (!attendee) throw notKnown();
+  await askForInvitation(tx, platform, before, receiver);
+  return { eventId: before.id, attendeeId: attendee.id, asked: true };
 }
 
 function readRequest(calendar: string): RequestMessage {
