@@ -43,6 +43,15 @@ interface Twin {
   dateFrom: Map<number, number>;
   version: number;
   letters: number;
+  news: Heard[];
+}
+
+/** What somebody heard of behind the bell: of which version, and whether they have dealt with it. */
+interface Heard {
+  who: 'ines' | 'tomas' | 'mika' | 'hal';
+  what: 'invited' | 'left out' | 'changed' | 'reminded' | 'answered' | 'asked';
+  version: number;
+  isRead: boolean;
 }
 
 const shifted = (wall: string, minutes: number) =>
@@ -90,7 +99,51 @@ function begin(draft: boolean): Twin {
     dateFrom: new Map(),
     version: 1,
     letters: draft ? 0 : 3,
+    news: draft ? [] : (['tomas', 'mika'] as const).map((who) => heard(who, 'invited', 1)),
   };
+}
+
+const heard = (who: Heard['who'], what: Heard['what'], version: number): Heard => ({
+  who,
+  what,
+  version,
+  isRead: false,
+});
+
+/**
+ * Everybody who is or was invited hears of a change, whoever made it left out, and the organizer of what
+ * others do. What is undone before it was dealt with is taken back instead; whoever is left out need
+ * hear no more of it than that.
+ * @param undone the version whose change is taken back
+ */
+function tell(before: Twin, twin: Twin, by: Editor, undone: number | null = null): void {
+  const [old, now] = [invited(before), invited(twin)];
+  const told = ATTENDEES.filter((who) => old.includes(who) || now.includes(who)).map((who) => ({
+    who,
+    what: !old.includes(who)
+      ? ('invited' as const)
+      : now.includes(who)
+        ? ('changed' as const)
+        : ('left out' as const),
+  }));
+  const isOut = (who: Heard['who']) =>
+    told.some((one) => one.who === who && one.what === 'left out');
+  const gone = twin.news.filter((one) => !one.isRead && (one.version === undone || isOut(one.who)));
+  const spared = (who: Heard['who']) =>
+    gone.some(
+      (one) =>
+        one.who === who && (one.version === undone || (isOut(who) && one.what === 'invited')),
+    );
+  const fresh = told.flatMap(({ who, what }) =>
+    who === 'guest' || who === by ? [] : [heard(who, what, twin.version)],
+  );
+  if (by !== 'ines')
+    for (const what of new Set(told.map((one) => one.what)))
+      fresh.push(heard('ines', what, twin.version));
+  twin.news = [
+    ...twin.news.filter((one) => !gone.includes(one)),
+    ...fresh.filter((one) => !spared(one.who)),
+  ];
 }
 
 /** A change as the values that it sets. */
@@ -117,6 +170,7 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 const copy = (twin: Twin): Twin => ({
   ...twin,
   values: new Map(twin.values),
+  news: [...twin.news],
   dateFrom: new Map(twin.dateFrom),
 });
 /** What RFC 5546 section 2.1.4 counts. */
@@ -402,6 +456,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           return 'refused';
         }
         expect(sent.status).toBe(200);
+        tell(twin, next.twin, step.by);
         twin = next.twin;
         // Asked anew, they may be reminded anew.
         if (step.kind === 'move all')
@@ -443,6 +498,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           return 'refused';
         }
         expect(sent.status).toBe(200);
+        tell(twin, next.twin, 'ines');
         twin = next.twin;
         twin.from = twin.sequence;
         made.push({ by: 'ines', version: twin.version, sets: next.made });
@@ -465,7 +521,10 @@ it('after any sequence of changes, answers and undos by several people everythin
         expect(sent.status).toBe(200);
         twin = copy(twin);
         twin.letters += silent.length;
-        for (const who of silent) twin.values.set(`${who}.nudged`, true);
+        for (const who of silent) {
+          twin.values.set(`${who}.nudged`, true);
+          if (who !== 'guest') twin.news.push(heard(who, 'reminded', twin.version));
+        }
         return 'nudge';
       }
 
@@ -494,6 +553,7 @@ it('after any sequence of changes, answers and undos by several people everythin
         twin = copy(twin);
         const asks = (twin.values.get(`${who}.asks`) as Asks | null) ?? {};
         twin.values.set(`${who}.asks`, { ...asks, [k]: time.start });
+        twin.news.push(heard('ines', 'asked', twin.version));
         return 'counter';
       }
 
@@ -515,6 +575,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           end: start + LENGTH * 60_000,
         });
         expect(sent.status).toBe(200);
+        tell(twin, next.twin, 'ines');
         twin = next.twin;
         made.push({ by: 'ines', version: twin.version, sets: next.made });
         return 'take';
@@ -537,6 +598,7 @@ it('after any sequence of changes, answers and undos by several people everythin
         const letters = twin.letters + 1;
         const next = apply(twin, setsOf({ kind: 'people' } as Step, 0));
         twin = { ...next.twin, letters };
+        twin.news.push(heard('hal', 'invited', twin.version));
         made.push({ by: 'ines', version: twin.version, sets: next.made });
         return 'forward';
       }
@@ -642,6 +704,7 @@ it('after any sequence of changes, answers and undos by several people everythin
         expect([sent.status, change.sets]).toEqual([200, change.sets]);
         made.splice(index, 1);
         const isUnsent = isDraft(next) && !isDraft(twin);
+        tell(twin, next, by, change.version);
         twin = next;
         return isUnsent ? 'sent no more' : 'undo';
       }
@@ -681,6 +744,13 @@ it('after any sequence of changes, answers and undos by several people everythin
         expect(sent).toBeUndefined();
         const name: Attendee = byMail ? 'guest' : who;
         const given: Answer = { reply, mark: moment };
+        // Whoever has answered needs no more to hear that they are asked.
+        twin.news = twin.news.map((one) =>
+          one.who === name && (one.what === 'invited' || one.what === 'reminded')
+            ? { ...one, isRead: true }
+            : one,
+        );
+        twin.news.push(heard('ines', 'answered', twin.version));
         if (k !== null) twin.values.set(`${name}.${k}`, given);
         else {
           twin.values.set(name, given);
@@ -810,6 +880,17 @@ it('after any sequence of changes, answers and undos by several people everythin
     );
     expect(letters!.count).toBe(twin.letters);
     if (!isDraft(twin)) expect(letters!.sequence).toBe(String(sequence));
+    const bell = await server.sql<{ who: string; version: number; isRead: boolean }>(
+      `select person_id::text as who, version, read_at is not null as "isRead"
+       from notification where event_id = $1`,
+      [id],
+    );
+    const bellNames: Record<string, string> = { ...named, [String(ids.ines)]: 'ines' };
+    const lines = (rows: readonly { who: string; version: number; isRead: boolean }[]) =>
+      rows.map((row) => `${row.who} ${row.version} ${row.isRead ? 'read' : 'new'}`).sort();
+    expect(lines(bell.map((row) => ({ ...row, who: bellNames[row.who]! })))).toEqual(
+      lines(twin.news),
+    );
     const asks = await server.sql<{ who: string; occurrence: string; start: number }>(
       `select coalesce(person_id::text, 'guest') as who, asked->>'occurrence' as occurrence,
               (asked->>'start')::float8 as start

@@ -58,6 +58,8 @@ export function insertNotifications(
      ), unheard as (
        delete from notification using news
        where news.what in ('uninvited', 'cancelled') and news.occurrence is null
+         -- Whoever organizes it has heard other things that still stand.
+         and not (news.details->>'mine')::boolean
          and notification.event_id = news.event_id and notification.person_id = news.person_id
          and read_at is null and mailed_at is null
        returning notification.person_id, notification.event_id, notification.what
