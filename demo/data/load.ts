@@ -105,7 +105,7 @@ export async function loadOrganization(tx: Transaction): Promise<LoadedOrganizat
   }
   const resources: LoadedResource[] = [];
   for (const resource of RESOURCES) {
-    resources.push({ ...resource, id: await insertResource(tx, resource, sites) });
+    resources.push({ ...resource, id: await insertResource(tx, resource, sites, teams) });
   }
   return { people, resources };
 }
@@ -176,12 +176,17 @@ async function insertResource(
   tx: Transaction,
   resource: SampleResource,
   sites: readonly number[],
+  teams: ReadonlyMap<string, number>,
 ): Promise<number> {
   const id = await insertSubject(tx, 'resource', resource.name);
+  const rules = {
+    ...resource.rules,
+    ...(resource.rules?.teams && { teams: resource.rules.teams.map((name) => teams.get(name)!) }),
+  };
   await tx.query(
     `insert into resource (subject_id, kind, site_id, floor, capacity, units, description, features,
-                           prepare_minutes, clear_minutes)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+                           prepare_minutes, clear_minutes, rules)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
     [
       id,
       resource.kind,
@@ -193,6 +198,7 @@ async function insertResource(
       resource.features ?? [],
       resource.buffers?.[0] ?? 0,
       resource.buffers?.[1] ?? 0,
+      JSON.stringify(rules),
     ],
   );
   return id;

@@ -1,5 +1,8 @@
 /** Tern Rock Institute and its partner, all of it made up. */
 
+import type { PlaceRules } from '../../src/core/booking/rules.ts';
+import { weekOf } from '../../src/core/time/workingHours.ts';
+
 export interface SampleSite {
   name: string;
   city: string;
@@ -164,7 +167,12 @@ export interface SampleResource {
   features?: string[];
   /** Minutes kept free before and after. */
   buffers?: [number, number];
+  /** By what bookings are bound; teams by their names. */
+  rules?: Partial<Omit<PlaceRules, 'teams'>> & { teams?: SampleTeam[] };
 }
+
+const HOUSE_HOURS = weekOf({ start: 7 * 60, end: 20 * 60 });
+const LAB_HOURS = weekOf({ start: 8 * 60, end: 18 * 60 });
 
 const room = (
   site: number,
@@ -200,7 +208,17 @@ export const RESOURCES: SampleResource[] = [
   room(0, 'Kittiwake', '1', 6, ['screen', 'video']),
   room(0, 'Guillemot', '3', 10, ['screen', 'whiteboard', 'step-free']),
   room(0, 'Fulmar', '3', 20, ['screen', 'video', 'hearing loop', 'step-free'], [15, 15]),
-  room(0, 'Cormorant Hall', '0', 60, ['stage', 'video', 'hearing loop', 'step-free'], [30, 30]),
+  {
+    ...room(
+      0,
+      'Cormorant Hall',
+      '0',
+      60,
+      ['stage', 'video', 'hearing loop', 'step-free'],
+      [30, 30],
+    ),
+    rules: { open: HOUSE_HOURS, shortestMinutes: 30, horizonDays: 365 },
+  },
   room(1, 'Petrel', '1', 6, ['screen', 'video']),
   room(1, 'Shearwater', '1', 10, ['screen', 'video', 'whiteboard']),
   room(1, 'Razorbill', '2', 4, ['screen']),
@@ -235,6 +253,7 @@ export const RESOURCES: SampleResource[] = [
     floor: '1',
     capacity: 3,
     features: ['microscope', 'dark room'],
+    rules: { open: LAB_HOURS, longestMinutes: 240, stepMinutes: 15, weeklyMinutes: 720 },
   },
   {
     name: 'Bluff wet lab',
@@ -261,6 +280,7 @@ export const RESOURCES: SampleResource[] = [
     floor: '1',
     capacity: 2,
     features: ['microscope'],
+    rules: { open: LAB_HOURS },
   },
   ...desks(0, 'B', '2', 10),
   ...desks(1, 'H', '1', 6),
@@ -281,6 +301,7 @@ export const RESOURCES: SampleResource[] = [
     units: 2,
     features: ['camera'],
     description: 'Needs a licensed pilot.',
+    rules: { teams: ['Seabirds', 'Kelp Forests', 'Sites and Office'] },
   },
   { name: 'Hydrophone set', kind: 'equipment', site: 1, units: 2, features: ['four channels'] },
   { name: 'Camera sled', kind: 'equipment', site: 1, features: ['200 m'] },
@@ -294,6 +315,7 @@ export const RESOURCES: SampleResource[] = [
     capacity: 8,
     features: ['A-frame', 'echo sounder'],
     buffers: [60, 60],
+    rules: { noticeMinutes: 24 * 60, teams: ['Moorings', 'Ocean Sound', 'Sites and Office'] },
   },
   { name: 'Pickup', kind: 'vehicle', site: 1, capacity: 5 },
   { name: 'Inflatable Muttonbird', kind: 'vehicle', site: 2, capacity: 6, buffers: [30, 30] },

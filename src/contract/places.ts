@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { PlaceRules } from '../core/booking/rules.ts';
 import { calendarDate, idInPath, line, subjectId } from './common.ts';
 import { page } from './paging.ts';
 
@@ -30,6 +31,12 @@ export interface Place {
   units: number;
   description: string;
   features: string[];
+  /** Kept free before and after each booking. */
+  prepareMinutes: number;
+  clearMinutes: number;
+  rules: PlaceRules;
+  /** The rules in words, on the reader's clock. */
+  ruleWords: string[];
   /** Units free at this moment. */
   freeUnits: number;
   /** When the present state ends, epoch milliseconds; null when nothing follows within a week. */

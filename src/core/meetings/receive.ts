@@ -55,7 +55,10 @@ const hostOf = (meeting: Meeting): Participant =>
   meeting.participants.find((one) => one.role === 'organizer')!;
 
 /** @throws Refusal when a message is not of the meeting's organizer, or older than what is kept */
-export function refuseForeign(before: Meeting, { organizer, sequence, stamp }: RequestMessage): void {
+export function refuseForeign(
+  before: Meeting,
+  { organizer, sequence, stamp }: RequestMessage,
+): void {
   if (before.organizerId !== null)
     throw new Refusal(
       'not-theirs',

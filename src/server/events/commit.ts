@@ -147,13 +147,13 @@ async function make(
     copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
     return { ...after, participants: await invited };
   }
-  const laying = { change: { ...change, after }, resources, until, untilBefore: null, now };
+  const laying = { change: { ...change, after }, resources, until, untilBefore: null, actor, now };
   const [participants] = await Promise.all([invited, layOut(tx, laying)]);
   return { ...after, participants };
 }
 
 async function rewrite(
-  { tx, resources, keptUntil, now }: Context,
+  { tx, resources, keptUntil, actor, now }: Context,
   change: MeetingChange & { before: Meeting; after: Meeting },
 ): Promise<Meeting> {
   const { before, after } = change;
@@ -165,7 +165,7 @@ async function rewrite(
     updateMeeting(tx, before, after, { keptUntil: until, now });
   }
   const participants = await updateParticipants(tx, before, after);
-  await layOut(tx, { change, resources, until, untilBefore, now });
+  await layOut(tx, { change, resources, until, untilBefore, actor, now });
   return { ...after, participants };
 }
 

@@ -4,17 +4,18 @@ import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
 import { holding } from '../db/like.ts';
 import type { Database } from '../db/transaction.ts';
+import { allRules, type KeptRules } from '../reservations/index.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
-export type ResourceFacts = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title'> & {
-  prepareMinutes: number;
-  clearMinutes: number;
-};
+export type ResourceFacts = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title' | 'ruleWords'>;
+type ResourceRow = Omit<ResourceFacts, 'rules'> & { rules: KeptRules };
+const withAllRules = (row: ResourceRow): ResourceFacts => ({ ...row, rules: allRules(row.rules) });
 
 const FACTS = `
   select subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
          resource.floor, resource.capacity, resource.units, resource.description, resource.features,
-         resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes"
+         resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes",
+         resource.rules
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id`;
@@ -23,12 +24,12 @@ export async function readResources(
   db: Database,
   ids: readonly number[] | null,
 ): Promise<ResourceFacts[]> {
-  const { rows } = await db.query<ResourceFacts>(
+  const { rows } = await db.query<ResourceRow>(
     `${FACTS} where $1::int[] is null or subject.id = any($1)
      order by site.id, resource.kind, subject.name`,
     [ids],
   );
-  return rows;
+  return rows.map(withAllRules);
 }
 
 /** Whether a unit of a resource can be had at an instant, and the conditions of a page. */
@@ -62,7 +63,7 @@ export async function readPage(
   query: PlacesQuery,
   now: number,
 ): Promise<ResourceFacts[]> {
-  const { rows } = await db.query<ResourceFacts>(
+  const { rows } = await db.query<ResourceRow>(
     `with listed as materialized (${LISTED}),
      page as (
        select id, row_number() over (order by ${ORDER}) as place from listed
@@ -77,7 +78,7 @@ export async function readPage(
       query.limit,
     ],
   );
-  return rows;
+  return rows.map(withAllRules);
 }
 
 /** How many places there are of what is asked for, and how many of them are free. */

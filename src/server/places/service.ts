@@ -1,4 +1,5 @@
 import type { Place, PlaceDay, PlacesQuery, PlacesResponse } from '../../contract/places.ts';
+import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
@@ -6,7 +7,7 @@ import { addDays, startOfDay } from '../../core/time/wall.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { readClaims } from '../reservations/index.ts';
+import { readClaims, readTeamNames } from '../reservations/index.ts';
 import {
   countPlaces,
   readBookings,
@@ -58,20 +59,27 @@ async function withState(
     readClaims(db, ids, { start: now, end: now + LOOK_AHEAD }),
     readBookings(db, actor.principals, ids, now, now + 1),
   ]);
-  const levels = await Levels.of(
-    db,
-    actor,
-    bookings.map((booking) => booking.organizerId),
-  );
+  const [levels, teamNames] = await Promise.all([
+    Levels.of(
+      db,
+      actor,
+      bookings.map((booking) => booking.organizerId),
+    ),
+    readTeamNames(
+      db,
+      resources.flatMap(({ rules }) => rules.teams ?? []),
+    ),
+  ]);
+  const words = { clock: actor.me.clock, teamNames };
   const claimsOf = new Map<number, typeof claims>(ids.map((id) => [id, []]));
   for (const claim of claims) claimsOf.get(claim.resourceId)!.push(claim);
   return resources.map((resource) => {
     const taken = claimsOf.get(resource.id)!;
     const current = bookings.find((booking) => booking.resourceId === resource.id);
     const seen = current ? projectBooking(current, levels) : null;
-    const { prepareMinutes: _prepare, clearMinutes: _clear, ...facts } = resource;
     return {
-      ...facts,
+      ...resource,
+      ruleWords: rulesInWords(resource.rules, resource, words),
       ...stateAt(taken, resource.units, now),
       holder: seen?.holder ?? null,
       title: seen?.title ?? null,

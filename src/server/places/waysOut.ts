@@ -1,8 +1,9 @@
 import type { WayOut } from '../../contract/events.ts';
 import { claimedTime, nearestFreeTimes, standIns } from '../../core/booking/booking.ts';
+import { brokenRules } from '../../core/booking/rules.ts';
 import { allUnitsTaken, freeUnit, type UnitClaim } from '../../core/booking/units.ts';
-import { DAY, contains, gaps, overlaps, type Interval } from '../../core/time/interval.ts';
-import { weekOf, workingIntervals } from '../../core/time/workingHours.ts';
+import { DAY, MINUTE, contains, gaps, overlaps, type Interval } from '../../core/time/interval.ts';
+import { weekOf, workingIntervals, type WorkingHours } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import type { ResourceFacts } from './queries.ts';
 
@@ -48,6 +49,25 @@ export function waysOut(wish: RefusedWish, around: Around): WayOut[] {
   return [...chosen, ...times.slice(0, MOST_WAYS - chosen.length)];
 }
 
+/** Whether a place's rules allow somebody to have it then; whom they are for is not looked at. */
+const isAllowed = ({ rules, zone }: ResourceFacts, span: Interval, now: number): boolean => {
+  const anybody = { isSteward: false, teams: [], has: [] };
+  return brokenRules({ ...rules, teams: null }, span, anybody, { zone, now }).length === 0;
+};
+
+/** When a place is shut; what is kept free before and after a booking may lie in it. */
+const shutTimes = (
+  open: WorkingHours,
+  { zone, prepareMinutes, clearMinutes }: ResourceFacts,
+  range: Interval,
+): Interval[] =>
+  gaps(workingIntervals(open, zoneTable(zone, range), range), range)
+    .map(({ start, end }) => ({
+      start: start + clearMinutes * MINUTE,
+      end: end - prepareMinutes * MINUTE,
+    }))
+    .filter(({ start, end }) => start < end);
+
 const claimsOf = ({ claims }: Around, id: number, near: Interval) =>
   (claims.get(id) ?? []).filter((claim) => overlaps(claim, near));
 
@@ -55,6 +75,7 @@ function freeStandIns(wish: RefusedWish, around: Around): WayOut[] {
   const near = { start: wish.span.start - DAY, end: wish.span.end + DAY };
   return standInsFor(wish, around.resources)
     .filter((place) => {
+      if (!isAllowed(place, wish.span, around.now)) return false;
       const claims = claimsOf(around, place.id, near);
       return freeUnit(claims, claimedTime(wish.span, place), place.units) !== null;
     })
@@ -69,16 +90,25 @@ function freeStandIns(wish: RefusedWish, around: Around): WayOut[] {
 }
 
 function freeTimes({ wanted, span }: RefusedWish, around: Around): WayOut[] {
+  const { rules, zone } = wanted;
+  const notice = (rules.noticeMinutes ?? 0) * MINUTE;
   const range = {
-    start: Math.max(around.now, span.start - LOOK_AROUND),
+    start: Math.max(around.now + notice, span.start - LOOK_AROUND),
     end: span.end + LOOK_AROUND,
   };
   if (range.start >= range.end) return [];
   const full = allUnitsTaken(claimsOf(around, wanted.id, range), wanted.units);
-  const usual = workingIntervals(weekOf(USUAL_HOURS), zoneTable(wanted.zone, range), range);
-  const ordinary = usual.some((hours) => contains(hours, span));
+  const usual = workingIntervals(weekOf(USUAL_HOURS), zoneTable(zone, range), range);
+  const ordinary = usual.some((part) => contains(part, span));
   const closed = ordinary ? gaps(usual, range) : [];
-  return nearestFreeTimes([...full, ...closed], span, wanted, range, MOST_WAYS).map(
-    ({ start, end }) => ({ kind: 'time', resourceId: wanted.id, name: wanted.name, start, end }),
-  );
+  const shut = rules.open ? shutTimes(rules.open, wanted, range) : [];
+  return nearestFreeTimes([...full, ...closed, ...shut], span, wanted, range, MOST_WAYS)
+    .filter((time) => isAllowed(wanted, time, around.now))
+    .map(({ start, end }) => ({
+      kind: 'time',
+      resourceId: wanted.id,
+      name: wanted.name,
+      start,
+      end,
+    }));
 }

@@ -1,4 +1,5 @@
 import type { Interval } from '../../core/time/interval.ts';
+import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
@@ -12,11 +13,19 @@ export interface BookableResource {
   units: number;
   prepareMinutes: number;
   clearMinutes: number;
+  /** The clock of its site. */
+  zone: string;
+  rules: PlaceRules;
 }
+
+/** Rules as they are kept: those that bind. */
+export type KeptRules = Partial<PlaceRules>;
+
+export const allRules = (kept: KeptRules): PlaceRules => ({ ...NO_RULES, ...kept });
 
 const RESOURCES_SQL = `
   select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
-         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes"
+         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id
@@ -31,12 +40,18 @@ export async function lockResources(
   tx: Transaction,
   ids: readonly number[],
 ): Promise<BookableResource[]> {
-  const { rows } = await tx.query<BookableResource>(
+  const { rows } = await tx.query<BookableRow>(
     `${RESOURCES_SQL} order by subject.id for no key update of resource`,
     [ids],
   );
-  return rows;
+  return rows.map(withAllRules);
 }
+
+type BookableRow = Omit<BookableResource, 'rules'> & { rules: KeptRules };
+const withAllRules = (row: BookableRow): BookableResource => ({
+  ...row,
+  rules: allRules(row.rules),
+});
 
 /** The same, only read, by id. */
 export async function readResources(
@@ -44,8 +59,8 @@ export async function readResources(
   ids: readonly number[],
 ): Promise<Map<number, BookableResource>> {
   if (ids.length === 0) return new Map();
-  const { rows } = await db.query<BookableResource>(RESOURCES_SQL, [ids]);
-  return new Map(rows.map((one) => [one.id, one]));
+  const { rows } = await db.query<BookableRow>(RESOURCES_SQL, [ids]);
+  return new Map(rows.map((row) => [row.id, withAllRules(row)]));
 }
 
 /** A reservation as it stands, with the time its claim takes, buffers included. */

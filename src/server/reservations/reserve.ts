@@ -1,8 +1,8 @@
 import { claimedTime } from '../../core/booking/booking.ts';
 import { freeUnit, type UnitClaim } from '../../core/booking/units.ts';
+import type { Actor } from '../actions/index.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
-import type { WallTime } from '../../core/time/wall.ts';
 import type { Transaction } from '../db/transaction.ts';
 import {
   lockResources,
@@ -13,14 +13,8 @@ import {
   type HeldReservation,
   type Placed,
 } from './queries.ts';
-
-/** A resource that an occurrence is to have, at the occurrence's own time. */
-export interface Wish extends Interval {
-  occurrenceId: number;
-  /** The place of the occurrence in the rule; null for what happens once. */
-  recurrenceId: WallTime | null;
-  resourceId: number;
-}
+import { refuseBroken } from './rules.ts';
+import type { Wish } from './wish.ts';
 
 /** Wishes for which every unit is taken. */
 export class ResourcesTaken extends Refusal {
@@ -64,6 +58,8 @@ interface Reserving {
   isNew: boolean;
   /** Cancelled: what is reserved is kept, but holds nothing. */
   released: boolean;
+  /** Whoever asks for it, and who will have it: the rules of the places bind them. */
+  by: { actor: Actor; holderId: number | null };
   now: number;
 }
 
@@ -74,7 +70,7 @@ interface Reserving {
  */
 export async function reserve(
   tx: Transaction,
-  { eventId, resources, wishes, isNew, released, now }: Reserving,
+  { eventId, resources, wishes, isNew, released, by, now }: Reserving,
 ): Promise<Wish[]> {
   const held = isNew ? [] : await readReservations(tx, eventId);
   if (released) {
@@ -97,6 +93,8 @@ export async function reserve(
   }));
   const changed = placed.filter(({ span, held: one }) => !one || !isAt(one, span));
   refuseOverlaps(changed, resources);
+  const asked = changed.flatMap(({ wish }) => (wish.end > now || isNew ? wish : []));
+  await refuseBroken(tx, asked, wishes, resources, { ...by, eventId, now });
   const { booked, taken } = changed.length
     ? await pickUnits(tx, changed, resources, dropped)
     : { booked: [], taken: [] };

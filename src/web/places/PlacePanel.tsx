@@ -45,6 +45,9 @@ export function PlacePanel({ place }: { place: Place }) {
         {place.site}
         {facts.length > 0 && `; ${facts.join(', ')}`}
         {place.description && <span className="block text-ink">{place.description}</span>}
+        {place.ruleWords.length > 0 && (
+          <span className="block text-ink">{sentenceOf(place.ruleWords)}</span>
+        )}
       </p>
       <DayAndForm
         key={begin.round}
@@ -55,6 +58,9 @@ export function PlacePanel({ place }: { place: Place }) {
     </div>
   );
 }
+
+const sentenceOf = ([first, ...others]: readonly string[]): string =>
+  `${first![0]!.toUpperCase()}${[first!.slice(1), ...others].join('; ')}.`;
 
 /** The day that is typed, and the form; what is typed in it outlives the panel. */
 function DayAndForm({

@@ -2,8 +2,7 @@
 
 -- Whose own address it came to; null where it came to the address of a letter.
 alter table incoming_mail add column person_id bigint references person on delete cascade;
-create index incoming_mail_person on incoming_mail (person_id, received_at desc)
-  where state = 'aside';
+create index incoming_mail_person on incoming_mail (person_id);
 
 -- Down Migration
 

@@ -4,6 +4,7 @@ import { same } from '../../../core/same.ts';
 import { happenings, timingInterval } from '../../../core/recurrence/series.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { addMonths, dateAt, startOfDay, type WallTime } from '../../../core/time/wall.ts';
+import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import {
   reserve,
@@ -66,6 +67,7 @@ interface LayingOut {
   until: number | null;
   /** Up to when they are laid out before. */
   untilBefore: number | null;
+  actor: Actor;
   now: number;
 }
 
@@ -75,7 +77,7 @@ interface LayingOut {
  * @throws ResourcesTaken naming every occurrence to come for which a resource is taken
  */
 export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> {
-  const { change, until, untilBefore, resources, now } = laying;
+  const { change, until, untilBefore, resources, actor, now } = laying;
   const { before, after } = change;
   const isCut = until !== null && untilBefore !== null && until < untilBefore;
   const timesChange = !before || isCut || differs(before, after, timesOf);
@@ -93,6 +95,7 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
       wishes,
       isNew: before === null,
       released: after.status === 'cancelled',
+      by: { actor, holderId: after.organizerId },
       now,
     });
     // What is over is left as it was when a series changes; what is entered anew is refused.
@@ -239,6 +242,7 @@ export async function extendLayout(
     wishes: wishesOf(meeting, added),
     isNew: true,
     released: false,
+    by: { actor: { kind: 'system' }, holderId: meeting.organizerId },
     now,
   });
   claimPeople(tx, [meeting.id]);

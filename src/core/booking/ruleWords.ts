@@ -1,0 +1,109 @@
+import { MINUTE } from '../time/interval.ts';
+import { formatDay, formatLength, formatMinute, type ClockStyle } from '../time/format.ts';
+import type { Shift, WorkingHours } from '../time/workingHours.ts';
+import type { Buffers } from './booking.ts';
+import type { BrokenRule, PlaceRules } from './rules.ts';
+
+const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+
+const length = (minutes: number): string => formatLength(minutes * MINUTE);
+const hoursWords = (shifts: readonly Shift[], clock: ClockStyle): string =>
+  shifts
+    .map(({ start, end }) =>
+      start === 0 && end === 1440
+        ? 'all day'
+        : `${formatMinute(start, clock)}–${end === 1440 ? '24:00' : formatMinute(end % 1440, clock)}`,
+    )
+    .join(' and ');
+
+/** Opening hours by weekday, days alike together: `Mon–Fri 08:00–18:00, Sat 09:00–12:00`. */
+export function openWords(open: WorkingHours, clock: ClockStyle): string {
+  const parts: { first: number; last: number; hours: string }[] = [];
+  open.forEach((shifts, day) => {
+    const hours = hoursWords(shifts, clock);
+    const last = parts.at(-1);
+    if (last?.hours === hours && last.last === day - 1) last.last = day;
+    else parts.push({ first: day, last: day, hours });
+  });
+  const named = parts
+    .filter((one) => one.hours !== '')
+    .map(({ first, last, hours }) =>
+      first === last ? `${DAYS[first]} ${hours}` : `${DAYS[first]}–${DAYS[last]} ${hours}`,
+    );
+  return named.join(', ') || 'never';
+}
+
+/**
+ * What bookings of a place are bound by, a clause for each rule, such as `open Mon–Fri 08:00–18:00`.
+ * @param teamNames by the ids in the rules
+ */
+export function rulesInWords(
+  rules: PlaceRules,
+  { prepareMinutes, clearMinutes }: Buffers,
+  { clock, teamNames }: { clock: ClockStyle; teamNames: ReadonlyMap<number, string> },
+): string[] {
+  const { shortestMinutes: least, longestMinutes: most, stepMinutes: step } = rules;
+  const lasts =
+    least !== null && most !== null
+      ? `for ${length(least)} to ${length(most)}`
+      : least !== null
+        ? `for ${length(least)} at least`
+        : most !== null
+          ? `for ${length(most)} at most`
+          : null;
+  const kept = [
+    prepareMinutes > 0 && `${prepareMinutes} min before`,
+    clearMinutes > 0 && `${clearMinutes} min after`,
+  ].filter(Boolean);
+  const clauses: (string | null | false)[] = [
+    rules.open && `open ${openWords(rules.open, clock)}`,
+    lasts,
+    step !== null && `in steps of ${length(step)}`,
+    rules.noticeMinutes !== null && `booked ${length(rules.noticeMinutes)} ahead at least`,
+    rules.horizonDays !== null && `booked ${rules.horizonDays} days ahead at most`,
+    rules.teams && `for ${teamsWords(rules.teams, teamNames)} alone`,
+    rules.weeklyMinutes !== null && `${length(rules.weeklyMinutes)} a week for each at most`,
+    kept.length > 0 && `kept free ${kept.join(' and ')}`,
+  ];
+  return clauses.filter((one) => typeof one === 'string');
+}
+
+const teamsWords = (teams: readonly number[], names: ReadonlyMap<number, string>): string =>
+  teams.map((id) => names.get(id) ?? 'a team that is gone').join(', ') || 'nobody';
+
+/**
+ * What a booking would break, in a sentence that stands behind the place's name: `is open Thu
+ * 08:00–18:00`.
+ * @param zone the place's clock
+ */
+export function brokenInWords(
+  broken: BrokenRule,
+  {
+    clock,
+    rules,
+    teamNames,
+  }: { clock: ClockStyle; rules: PlaceRules; teamNames: ReadonlyMap<number, string> },
+): string {
+  switch (broken.rule) {
+    case 'closed': {
+      const day = formatDay(Date.parse(`${broken.date}T12:00Z`), 'UTC');
+      return broken.hours.length > 0
+        ? `is open ${hoursWords(broken.hours, clock)} on ${day}`
+        : `is closed on ${day}`;
+    }
+    case 'too-short':
+      return `is booked for ${length(broken.least)} at least`;
+    case 'too-long':
+      return `is booked for ${length(broken.most)} at most`;
+    case 'off-step':
+      return `is booked in steps of ${length(broken.step)}, counted from midnight`;
+    case 'too-late':
+      return `is booked ${length(broken.notice)} ahead at least`;
+    case 'too-early':
+      return `is booked ${broken.days} days ahead at most, now until ${formatDay(Date.parse(`${broken.last}T12:00Z`), 'UTC')}`;
+    case 'not-for-you':
+      return `is for ${teamsWords(rules.teams ?? [], teamNames)} alone`;
+    case 'too-much':
+      return `is had ${length(broken.most)} a week at most by each${broken.had > 0 ? `, of which ${length(broken.had)} are had already` : ''}`;
+  }
+}

@@ -1,0 +1,177 @@
+import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
+import type { Shift, WorkingHours } from '../time/workingHours.ts';
+import { offsetAt, zoneTable } from '../time/zoneTable.ts';
+
+/**
+ * What bookings of a place are bound by; null is no bound. They hold for a booking's own time, without
+ * the time that is kept free before and after it.
+ */
+export interface PlaceRules {
+  /** When it is open, on its own clock, Monday first; null where it is always. */
+  open: WorkingHours | null;
+  shortestMinutes: number | null;
+  longestMinutes: number | null;
+  /** Bookings begin at, and last, whole multiples of it, counted from midnight on its clock. */
+  stepMinutes: number | null;
+  /** A booking is made at least so long before it begins. */
+  noticeMinutes: number | null;
+  /** A booking begins at most so many days after the one on which it is made, on its clock. */
+  horizonDays: number | null;
+  /** The teams whose members may book it; null where everybody may. */
+  teams: readonly number[] | null;
+  /** So long somebody may have it within a week from Monday to Sunday, on its clock. */
+  weeklyMinutes: number | null;
+}
+
+export const NO_RULES: PlaceRules = {
+  open: null,
+  shortestMinutes: null,
+  longestMinutes: null,
+  stepMinutes: null,
+  noticeMinutes: null,
+  horizonDays: null,
+  teams: null,
+  weeklyMinutes: null,
+};
+
+/** Whoever is to have a place, as far as its rules ask. */
+export interface Booker {
+  /** Whether they look after places: no rule binds them. */
+  isSteward: boolean;
+  teams: readonly number[];
+  /** What they have of the place in other bookings, their own times. */
+  has: readonly Interval[];
+}
+
+/** A rule that a booking would break, with what it says. */
+export type BrokenRule =
+  | { rule: 'closed'; date: string; hours: readonly Shift[] }
+  | { rule: 'too-short'; least: number }
+  | { rule: 'too-long'; most: number }
+  | { rule: 'off-step'; step: number }
+  | { rule: 'too-late'; notice: number }
+  | { rule: 'too-early'; days: number; last: string }
+  | { rule: 'not-for-you' }
+  | { rule: 'too-much'; most: number; had: number };
+
+/**
+ * Which of a place's rules a booking would break, each once; none where it breaks none.
+ * @param span the booking's own time, half-open
+ * @param zone the place's clock
+ * @param now epoch milliseconds
+ */
+export function brokenRules(
+  rules: PlaceRules,
+  span: Interval,
+  booker: Booker,
+  { zone, now }: { zone: string; now: number },
+): BrokenRule[] {
+  if (booker.isSteward) return [];
+  const minutes = (span.end - span.start) / MINUTE;
+  const broken: BrokenRule[] = [];
+  const closed = rules.open && firstClosedDay(rules.open, span, zone);
+  if (closed) broken.push({ rule: 'closed', ...closed });
+  if (rules.shortestMinutes !== null && minutes < rules.shortestMinutes)
+    broken.push({ rule: 'too-short', least: rules.shortestMinutes });
+  if (rules.longestMinutes !== null && minutes > rules.longestMinutes)
+    broken.push({ rule: 'too-long', most: rules.longestMinutes });
+  if (rules.stepMinutes !== null && !isOnStep(span, rules.stepMinutes, zone))
+    broken.push({ rule: 'off-step', step: rules.stepMinutes });
+  if (rules.noticeMinutes !== null && span.start < now + rules.noticeMinutes * MINUTE)
+    broken.push({ rule: 'too-late', notice: rules.noticeMinutes });
+  if (rules.horizonDays !== null) {
+    const last = addDays(dateAt(now, zone), rules.horizonDays);
+    if (dateAt(span.start, zone) > last)
+      broken.push({ rule: 'too-early', days: rules.horizonDays, last });
+  }
+  if (rules.teams !== null && !rules.teams.some((team) => booker.teams.includes(team)))
+    broken.push({ rule: 'not-for-you' });
+  if (rules.weeklyMinutes !== null) {
+    const had = mostInAWeek(span, booker.has, zone);
+    if (had.with > rules.weeklyMinutes)
+      broken.push({ rule: 'too-much', most: rules.weeklyMinutes, had: had.without });
+  }
+  return broken;
+}
+
+/** Local milliseconds of an instant: the wall time read as if it were UTC. */
+interface LocalPiece {
+  start: number;
+  end: number;
+}
+
+/** A span as pieces on a clock: it runs evenly in each, and each lies within one day. */
+function localPieces(span: Interval, zone: string): LocalPiece[] {
+  const table = zoneTable(zone, span);
+  const pieces: LocalPiece[] = [];
+  const changes = table.starts.filter((at) => at > span.start && at < span.end);
+  const bounds = [span.start, ...changes, span.end];
+  for (let k = 0; k + 1 < bounds.length; k++) {
+    const offset = offsetAt(table, bounds[k]!);
+    const end = bounds[k + 1]! + offset;
+    for (let start = bounds[k]! + offset; start < end;) {
+      const midnight = (Math.floor(start / DAY) + 1) * DAY;
+      pieces.push({ start, end: Math.min(end, midnight) });
+      start = midnight;
+    }
+  }
+  return pieces;
+}
+
+const dateOf = (local: number): string => new Date(local).toISOString().slice(0, 10);
+/** 0 for Monday to 6 for Sunday; 1970-01-01 was a Thursday. */
+const weekdayOf = (local: number): number => (((Math.floor(local / DAY) + 3) % 7) + 7) % 7;
+
+/** The first day on which a span lies outside the hours, with the hours of that day. */
+function firstClosedDay(
+  open: WorkingHours,
+  span: Interval,
+  zone: string,
+): { date: string; hours: readonly Shift[] } | null {
+  for (const piece of localPieces(span, zone)) {
+    const midnight = Math.floor(piece.start / DAY) * DAY;
+    const today = open[weekdayOf(midnight)] ?? [];
+    const night = (open[weekdayOf(midnight - DAY)] ?? []).map(({ start, end }) => ({
+      start: start - 1440,
+      end: end - 1440,
+    }));
+    const [from, to] = [(piece.start - midnight) / MINUTE, (piece.end - midnight) / MINUTE];
+    if (!isCovered([...night, ...today], from, to)) return { date: dateOf(midnight), hours: today };
+  }
+  return null;
+}
+
+/** Whether shifts together cover all of a stretch of a day. Minutes. */
+function isCovered(shifts: readonly Shift[], from: number, to: number): boolean {
+  let covered = from;
+  for (const shift of [...shifts].sort((a, b) => a.start - b.start)) {
+    if (shift.start > covered) break;
+    covered = Math.max(covered, shift.end);
+  }
+  return covered >= to;
+}
+
+function isOnStep({ start, end }: Interval, step: number, zone: string): boolean {
+  const table = zoneTable(zone, { start, end });
+  const minute = ((start + offsetAt(table, start)) % DAY) / MINUTE;
+  return minute % step === 0 && ((end - start) / MINUTE) % step === 0;
+}
+
+/** What somebody would have in the week in which they would have most, with and without a booking. Minutes. */
+function mostInAWeek(span: Interval, has: readonly Interval[], zone: string) {
+  const most = { with: 0, without: 0 };
+  let monday = startOfWeek(dateAt(span.start, zone));
+  for (let start = startOfDay(monday, zone); start < span.end;) {
+    monday = addDays(monday, 7);
+    const week = { start, end: startOfDay(monday, zone) };
+    const without = has.reduce((sum, one) => sum + minutesIn(one, week), 0);
+    const all = without + minutesIn(span, week);
+    if (all > most.with) Object.assign(most, { with: all, without });
+    start = week.end;
+  }
+  return most;
+}
+
+const minutesIn = (one: Interval, week: Interval): number =>
+  Math.max(0, Math.min(one.end, week.end) - Math.max(one.start, week.start)) / MINUTE;

@@ -1,0 +1,143 @@
+import { brokenInWords } from '../../core/booking/ruleWords.ts';
+import { brokenRules, type BrokenRule } from '../../core/booking/rules.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { DAY, overlaps, type Interval } from '../../core/time/interval.ts';
+import type { Actor } from '../actions/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import type { BookableResource } from './queries.ts';
+import type { Wish } from './wish.ts';
+
+/** Whoever books, and for whom. */
+export interface Booking {
+  actor: Actor;
+  /** Who will have it; null for nobody of this installation. */
+  holderId: number | null;
+  eventId: string;
+  now: number;
+}
+
+/** For more dates than this nobody reads what each breaks. */
+const MOST_NAMED = 3;
+const MOST_TOLD = 60;
+
+/** A date for which a place cannot be had by its rules. */
+interface RefusedDate {
+  resourceId: number;
+  start: number;
+  broken: BrokenRule[];
+}
+
+/**
+ * Refuses wishes that break the rules of their places. What is laid out by a job, or comes by mail, was
+ * judged when it was asked for.
+ * @param wishes those that are new, or at another time
+ * @param all every wish of the same meeting
+ * @throws Refusal naming what each date breaks
+ */
+export async function refuseBroken(
+  tx: Transaction,
+  wishes: readonly Wish[],
+  all: readonly Wish[],
+  resources: ReadonlyMap<number, BookableResource>,
+  { actor, holderId, eventId, now }: Booking,
+): Promise<void> {
+  if (actor.kind !== 'person' || actor.me.role !== 'staff') return;
+  const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
+  if (bound.length === 0) return;
+  const [teams, has] = await Promise.all([
+    bound.some(({ resourceId }) => resources.get(resourceId)!.rules.teams !== null)
+      ? readTeams(tx, holderId)
+      : [],
+    readHad(
+      tx,
+      holderId,
+      eventId,
+      bound.filter(({ resourceId }) => resources.get(resourceId)!.rules.weeklyMinutes !== null),
+    ),
+  ]);
+  const refused = bound.flatMap((wish): RefusedDate[] => {
+    const { resourceId, start } = wish;
+    const { rules, zone } = resources.get(resourceId)!;
+    const others = all.filter((one) => one !== wish && one.resourceId === resourceId);
+    const week = { start: wish.start - 8 * DAY, end: wish.end + 8 * DAY };
+    const near = [...(has.get(resourceId) ?? []), ...others].filter((one) => overlaps(one, week));
+    const booker = { isSteward: false, teams, has: near };
+    const broken = brokenRules(rules, wish, booker, { zone, now });
+    return broken.length > 0 ? [{ resourceId, start, broken }] : [];
+  });
+  if (refused.length === 0) return;
+  const asked = refused.flatMap(({ resourceId }) => resources.get(resourceId)!.rules.teams ?? []);
+  const teamNames = await readTeamNames(tx, asked);
+  const sentences = refused.flatMap(({ resourceId, broken }) => {
+    const { name, rules } = resources.get(resourceId)!;
+    return broken.map(
+      (one) => `${name} ${brokenInWords(one, { clock: actor.me.clock, rules, teamNames })}.`,
+    );
+  });
+  const named = [...new Set(sentences)];
+  const dates = new Set(refused.map(({ start }) => start)).size;
+  const further = named.length > MOST_NAMED ? ` And ${named.length - MOST_NAMED} more such.` : '';
+  const which = dates > 1 ? ` It is so on ${dates} of ${all.length} dates.` : '';
+  throw new Refusal(
+    'against-rules',
+    `${named.slice(0, MOST_NAMED).join(' ')}${further}${which} Nothing was booked.`,
+    {
+      fields: [{ field: 'resources', message: 'must be booked as their rules allow' }],
+      broken: refused.slice(0, MOST_TOLD),
+    },
+  );
+}
+
+const isBound = ({ rules }: BookableResource): boolean =>
+  Object.values(rules).some((rule) => rule !== null);
+
+async function readTeams(tx: Transaction, personId: number | null): Promise<number[]> {
+  const { rows } = await tx.query<{ id: number }>(
+    'select team_id as id from team_member where person_id = $1',
+    [personId],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** The names of teams that rules speak of, by id. */
+export async function readTeamNames(
+  tx: Database,
+  ids: readonly number[],
+): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const { rows } = await tx.query<{ id: number; name: string }>(
+    'select id, name from team where id = any($1)',
+    [ids],
+  );
+  return new Map(rows.map((row) => [row.id, row.name]));
+}
+
+/** What somebody has of places in other meetings, in the weeks around some wishes; their own times. */
+async function readHad(
+  tx: Transaction,
+  holderId: number | null,
+  eventId: string,
+  wishes: readonly Wish[],
+): Promise<Map<number, Interval[]>> {
+  const had = new Map<number, Interval[]>();
+  if (wishes.length === 0 || holderId === null) return had;
+  const { rows } = await tx.query<Interval & { resourceId: number }>(
+    `select claim.subject_id as "resourceId", occurrence.starts_at as start,
+            occurrence.ends_at as "end"
+     from claim
+     join occurrence on occurrence.id = claim.occurrence_id
+     join event on event.id = occurrence.event_id
+     where claim.subject_id = any($1) and claim.exclusive and claim.during && tstzrange($2, $3)
+       and event.organizer_id = $4 and event.id <> $5`,
+    [
+      [...new Set(wishes.map((one) => one.resourceId))],
+      new Date(Math.min(...wishes.map((one) => one.start)) - 8 * DAY),
+      new Date(Math.max(...wishes.map((one) => one.end)) + 8 * DAY),
+      holderId,
+      eventId,
+    ],
+  );
+  for (const { resourceId, ...span } of rows)
+    had.set(resourceId, [...(had.get(resourceId) ?? []), span]);
+  return had;
+}
