@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { WallTime } from '../core/time/wall.ts';
 import type { PlaceRules } from '../core/booking/rules.ts';
 import { calendarDate, idInPath, line, subjectId } from './common.ts';
 import { page } from './paging.ts';
@@ -59,12 +60,60 @@ export interface PlacesResponse {
 /** One booking of a resource, as far as the asker may see it. */
 export interface PlaceBooking {
   eventId: string | null;
+  /** Which date of a series; null for what happens once, and where no more than its time is seen. */
+  occurrence: WallTime | null;
   start: number;
   end: number;
   unit: number;
   title: string | null;
   holder: string | null;
   mine: boolean;
+}
+
+/** As many places as a board shows; of more, those of the first sites by name. */
+export const MOST_ON_BOARD = 500;
+
+/** The places of some kinds over a day, or one place over some days. */
+export const boardQuery = z
+  .strictObject({
+    date: calendarDate,
+    days: z.coerce.number().int().min(1).max(14, 'must be from 1 to 14').default(1),
+    kind: z
+      .string()
+      .max(60)
+      .optional()
+      .transform((text) => (text ? [...new Set(text.split(','))] : null))
+      .pipe(
+        z
+          .array(z.enum(RESOURCE_KINDS, { error: `must be among ${RESOURCE_KINDS.join(', ')}` }))
+          .nullable(),
+      ),
+    site: z.coerce.number().pipe(subjectId).optional(),
+    place: z.coerce.number().pipe(subjectId).optional(),
+  })
+  .refine((query) => query.days === 1 || query.place !== undefined, {
+    path: ['days'],
+    message: 'may be more than 1 for a single place alone',
+  });
+export type BoardQuery = z.output<typeof boardQuery>;
+
+export type BoardPlace = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title'>;
+export interface BoardBooking extends PlaceBooking {
+  resourceId: number;
+}
+
+export interface BoardResponse {
+  /** By site and floor. */
+  places: BoardPlace[];
+  /** How many there are in all. */
+  total: number;
+  bookings: BoardBooking[];
+  /** Where there are places. */
+  sites: { id: number; name: string; zone: string }[];
+  /** On whose clock the days are: the site's, where there is one, else the reader's. */
+  zone: string;
+  /** The days' edges, epoch milliseconds: one more than there are days. */
+  edges: number[];
 }
 
 export interface PlaceDay {

@@ -41,6 +41,7 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/search/names': 'catalogue',
   'GET /api/people': 'catalogue',
   'GET /api/places': 'projected',
+  'GET /api/places/board': 'projected',
   'GET /api/places/:id': 'projected',
   'GET /api/places/:id/day': 'projected',
   'POST /api/availability/busy': 'projected',

@@ -58,6 +58,7 @@ const READS: Record<string, Asked> = {
   'GET /api/search': { query: searchQuery },
   'GET /api/people': { query: peopleQuery },
   'GET /api/places': { query: places.placesQuery },
+  'GET /api/places/board': { query: places.boardQuery },
   'GET /api/places/:id/day': { query: places.placeDayQuery },
   'POST /api/availability/busy': { body: availability.busyRequest },
   'POST /api/availability/rooms': { body: availability.roomsRequest },

@@ -52,6 +52,8 @@ export function projectDetail(
 /** A booking of a resource as it stands, texts and all. */
 export interface BookingRow extends EventFacts {
   eventId: string;
+  /** Which date of a series; null for what happens once. */
+  occurrence: string | null;
   resourceId: number;
   unit: number;
   start: number;
@@ -68,6 +70,7 @@ export function projectBooking(row: BookingRow, levels: Levels): PlaceBooking {
   const title = showsTitle(level);
   return {
     eventId: showsEverything(level) ? row.eventId : null,
+    occurrence: showsEverything(level) ? row.occurrence : null,
     start: row.start,
     end: row.end,
     unit: row.unit,

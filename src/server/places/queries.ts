@@ -1,4 +1,9 @@
-import type { Place, PlacesQuery } from '../../contract/places.ts';
+import {
+  MOST_ON_BOARD,
+  type BoardQuery,
+  type Place,
+  type PlacesQuery,
+} from '../../contract/places.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
@@ -97,17 +102,37 @@ export async function countPlaces(
   return rows[0]!;
 }
 
+/** The places of a board, by site and floor, and how many there are in all. */
+export async function readBoardPlaces(
+  db: Database,
+  { kind, site, place }: Pick<BoardQuery, 'kind' | 'site' | 'place'>,
+): Promise<{ places: ResourceFacts[]; total: number }> {
+  const { rows } = await db.query<ResourceRow & { total: number }>(
+    `${FACTS.replace('select', 'select count(*) over () as total,')}
+     where ($1::text[] is null or resource.kind = any($1))
+       and ($2::int is null or site.id = $2) and ($3::int is null or subject.id = $3)
+     order by site.name, site.id, resource.floor, subject.name, subject.id limit ${MOST_ON_BOARD}`,
+    [kind, site ?? null, place ?? null],
+  );
+  return {
+    places: rows.map(({ total: _total, ...row }) => withAllRules(row)),
+    total: rows[0]?.total ?? 0,
+  };
+}
+
 /** The sites at which there are places. */
-export async function readSites(db: Database): Promise<{ id: number; name: string }[]> {
-  const { rows } = await db.query<{ id: number; name: string }>(
-    `select id, name from site where exists (select 1 from resource where site_id = site.id)
+export async function readSites(
+  db: Database,
+): Promise<{ id: number; name: string; zone: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string; zone: string }>(
+    `select id, name, zone from site where exists (select 1 from resource where site_id = site.id)
      order by name`,
   );
   return rows;
 }
 
 const BOOKING_COLUMNS = `
-  occurrence.event_id as "eventId", claim.subject_id as "resourceId", claim.unit,
+  occurrence.event_id as "eventId", occurrence.recurrence_at as occurrence, claim.subject_id as "resourceId", claim.unit,
   occurrence.starts_at as start, occurrence.ends_at as "end", occurrence.title,
   occurrence.visibility, occurrence.organizer_id as "organizerId",
   subject.name as organizer, occurrence.organizer_id = $1 as mine,

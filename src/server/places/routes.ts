@@ -1,7 +1,8 @@
 import Router from '@koa/router';
-import { placeDayQuery, placePath, placesQuery } from '../../contract/places.ts';
+import { boardQuery, placeDayQuery, placePath, placesQuery } from '../../contract/places.ts';
 import { read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
+import { placesBoard } from './board.ts';
 import { placeDay, placeNow, placesNow } from './service.ts';
 
 /** /api/places: rooms and other resources, their state now and their days. */
@@ -12,6 +13,11 @@ export function placesRoutes(platform: Platform): Router {
     const actor = requireActor(ctx);
     const query = read(placesQuery, { ...ctx.query });
     ctx.body = await placesNow(platform.pool, actor, query, platform.clock.now());
+  });
+
+  router.get('/board', async (ctx) => {
+    const actor = requireActor(ctx);
+    ctx.body = await placesBoard(platform.pool, actor, read(boardQuery, { ...ctx.query }));
   });
 
   router.get('/:id', async (ctx) => {
