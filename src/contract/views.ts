@@ -11,6 +11,7 @@ export const VIEWS = [
   '/invitations/:id',
   '/replies',
   '/places',
+  '/places/board',
   '/people',
   '/mailroom',
   '/mailroom/:id',

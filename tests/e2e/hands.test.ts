@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import type { CalendarResponse } from '../../src/contract/calendar.ts';
 import type { EventDetail } from '../../src/contract/events.ts';
-import { address, openAs } from './support.ts';
+import { address, eventsNamed, openAs } from './support.ts';
 
 /*
  * Impatient hands: fast and slow typing, double clicks, a slow network, two windows, leaving by every
@@ -17,16 +16,6 @@ async function begin(page: Page, week: string, title: string) {
   await page.getByRole('button', { name: 'New event', exact: true }).click();
   await panelOf(page).getByLabel('Title').fill(title);
   return panelOf(page);
-}
-
-/** The events of a title in my calendar over a year, as the server has them. */
-async function eventsNamed(page: Page, title: string) {
-  const from = Date.UTC(2026, 10, 1);
-  const answer = await page.request.get(
-    address(`/api/calendar?from=${from}&to=${from + 400 * 86_400_000}`),
-  );
-  const { items } = (await answer.json()) as CalendarResponse;
-  return items.filter((one) => one.title === title);
 }
 
 async function makeEvent(page: Page, title: string, date: string): Promise<EventDetail> {

@@ -1,3 +1,4 @@
+import type { CalendarResponse } from '../../src/contract/calendar.ts';
 import { expect, type Browser, type Locator, type Page } from '@playwright/test';
 
 export const address = (path = '/') => `${process.env.MARMOT_TEST_ADDRESS}${path}`;
@@ -26,4 +27,14 @@ export async function choose(select: Locator, option: string | RegExp): Promise<
     .getByRole('option', { name: option, exact: typeof option === 'string' });
   await listed.click();
   await expect(listed).toBeHidden();
+}
+
+/** The events of a title in my calendar over a year, as the server has them. */
+export async function eventsNamed(page: Page, title: string) {
+  const from = Date.UTC(2026, 10, 1);
+  const answer = await page.request.get(
+    address(`/api/calendar?from=${from}&to=${from + 400 * 86_400_000}`),
+  );
+  const { items } = (await answer.json()) as CalendarResponse;
+  return items.filter((one) => one.title === title);
 }

@@ -69,7 +69,7 @@ async function explainDates(
   });
   const wishOf = (wanted: ResourceFacts, one: (typeof missed)[number]): RefusedWish => ({
     wanted,
-    resources: one.resources,
+    resources: [...new Set([...one.resources, ...meeting.resources])],
     span: one,
     people: meeting.people,
   });
@@ -81,7 +81,7 @@ async function explainDates(
   const near = missed.flatMap((one) =>
     one.resources.flatMap((id) => standInsFor(wishOf(byId.get(id)!, one), all)),
   );
-  const ids = [...new Set([...wanted, ...near].map((one) => one.id))];
+  const ids = [...new Set([...wanted, ...near].map((one) => one.id)), ...meeting.resources];
   const claims = new Map<number, UnitClaim[]>();
   for (const claim of await readClaimsNear(db, ids, windows)) {
     claims.set(claim.resourceId, [...(claims.get(claim.resourceId) ?? []), claim]);

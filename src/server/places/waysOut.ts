@@ -89,7 +89,7 @@ function freeStandIns(wish: RefusedWish, around: Around): WayOut[] {
     }));
 }
 
-function freeTimes({ wanted, span }: RefusedWish, around: Around): WayOut[] {
+function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): WayOut[] {
   const { rules, zone } = wanted;
   const notice = (rules.noticeMinutes ?? 0) * MINUTE;
   const range = {
@@ -97,7 +97,15 @@ function freeTimes({ wanted, span }: RefusedWish, around: Around): WayOut[] {
     end: span.end + LOOK_AROUND,
   };
   if (range.start >= range.end) return [];
-  const full = allUnitsTaken(claimsOf(around, wanted.id, range), wanted.units);
+  // A time is offered only where everything else that is wished for is free as well.
+  const full = around.resources
+    .filter((one) => one.id === wanted.id || resources.includes(one.id))
+    .flatMap((one) =>
+      allUnitsTaken(claimsOf(around, one.id, range), one.units).map((taken) => ({
+        start: taken.start - (one.clearMinutes - wanted.clearMinutes) * MINUTE,
+        end: taken.end + (one.prepareMinutes - wanted.prepareMinutes) * MINUTE,
+      })),
+    );
   const usual = workingIntervals(weekOf(USUAL_HOURS), zoneTable(zone, range), range);
   const ordinary = usual.some((part) => contains(part, span));
   const closed = ordinary ? gaps(usual, range) : [];

@@ -20,8 +20,8 @@ import type { Wish } from './wish.ts';
 export class ResourcesTaken extends Refusal {
   constructor(
     readonly wishes: readonly Omit<Wish, 'occurrenceId'>[],
-    /** The meeting that wished, and how many people come. */
-    readonly meeting: { id: string; people: number },
+    /** The meeting that wished, everything that it wants, and how many people come. */
+    readonly meeting: { id: string; people: number; resources: readonly number[] },
   ) {
     super('resource-taken', 'A resource is taken at that time. Nothing was booked.', {
       fields: [{ field: 'resources', message: 'must be free at that time' }],

@@ -17,11 +17,14 @@ export function Panel({
   open,
   onClose,
   title,
+  leavesFocus = false,
   children,
 }: {
   open: boolean;
   onClose: () => void;
   title: string;
+  /** Whether the keys stay where they are when it opens beside them. */
+  leavesFocus?: boolean;
   children: ReactNode;
 }) {
   const isPhone = usePhone();
@@ -44,6 +47,7 @@ export function Panel({
         <Dialog.Content
           ref={content}
           aria-describedby={undefined}
+          onOpenAutoFocus={(event) => leavesFocus && !isPhone && event.preventDefault()}
           onCloseAutoFocus={giveBack}
           onInteractOutside={(event) => !isPhone && event.preventDefault()}
           className={`flex flex-col overflow-y-auto border-edge bg-paper px-6 py-5 ${shape}`}

@@ -49,6 +49,18 @@ export const blankDraft = (
   whose: null,
 });
 
+/** A new event at a time, with what is known of it. */
+export const draftFor = (
+  span: { start: number; end: number },
+  zone: string,
+  reminders: Reminder[],
+  { title, places }: { title: string; places: readonly number[] },
+): Draft => ({
+  ...blankDraft({ ...span, allDay: false }, zone, reminders),
+  title,
+  people: places.map(required),
+});
+
 /** An event that is there, with the times of the occurrence in view. */
 export const draftOf = (event: EventDetail): Draft => ({
   title: event.title,

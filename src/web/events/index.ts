@@ -5,7 +5,7 @@ export { NewEventPanel } from './NewEventPanel.tsx';
 export { RemindersField } from './RemindersField.tsx';
 export { TakenDates, takenDatesIn } from './TakenDates.tsx';
 export { offerEventUndo, versionNow } from './eventUndo.ts';
-export type { Draft } from './draft.ts';
+export { draftFor, type Draft } from './draft.ts';
 export { useEventActions } from './useEventActions.ts';
 export type { CarriedDraft } from './useNewEvent.ts';
 export { useMove } from './useMove.ts';

@@ -2,7 +2,7 @@
 export { HoursGrid } from './HoursGrid.tsx';
 export { layOutBars } from './bars.ts';
 export { dayScale, instantAt, topOf, type Day, type Scale } from './dayScale.ts';
-export { SNAP_MINUTES, nudged, type Held } from './drag.ts';
+export { SNAP_MINUTES, draggedSpan, nudged, type Grip, type Held } from './drag.ts';
 export {
   isBar,
   lanesOf,
@@ -15,6 +15,7 @@ export {
 } from './gridItems.ts';
 export { COLOUR_WORDS, MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
 export { Silhouette, sliceOf } from './Silhouette.tsx';
+export { placeOf } from './placeOf.ts';
 export { layOutDay } from './layout.ts';
 export { CategoriesProvider, useCategoryMap } from './useCategoryMap.ts';
 export { useMonthDrag } from './useMonthDrag.ts';

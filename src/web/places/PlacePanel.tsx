@@ -1,34 +1,25 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
 import type { Resolver } from 'react-hook-form';
+import { Link } from 'react-router';
 import { z } from 'zod';
-import {
-  createEventRequest,
-  type CreateEventRequest,
-  type EventDetail,
-  type WayOut,
-} from '../../contract/events.ts';
+import { createEventRequest, type CreateEventRequest, type WayOut } from '../../contract/events.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
-import {
-  formatDay,
-  formatHours,
-  formatSpan,
-  formatTime,
-  zoneCity,
-} from '../../core/time/format.ts';
+import { formatDay, formatHours, formatTime } from '../../core/time/format.ts';
 import { unitsLeft } from '../../core/booking/units.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { errorText, Failure, offerUndo, readApi, sendApi, useMe, useNow } from '../app/index.ts';
+import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';
 import { GoOn, typedTimes, useKeptForm, type KeptForm } from '../forms/index.ts';
+import { bothClocks, nameOfZone } from './clocks.ts';
 import { placeFacts } from './facts.ts';
+import { useBooking } from './useBooking.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
 /** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
@@ -48,6 +39,12 @@ export function PlacePanel({ place }: { place: Place }) {
         {place.ruleWords.length > 0 && (
           <span className="block text-ink">{sentenceOf(place.ruleWords)}</span>
         )}
+        <Link
+          to={`/places/board?place=${place.id}`}
+          className="block w-fit font-semibold text-gentian hover:underline"
+        >
+          Its week on the board
+        </Link>
       </p>
       <DayAndForm
         key={begin.round}
@@ -176,19 +173,6 @@ function Day({ place, date }: { place: Place; date: string }) {
   );
 }
 
-type Reader = ReturnType<typeof useMe>;
-
-/** A zone as its people call it. */
-const nameOfZone = (zone: string, me: Reader): string => me.zoneNames[zone] ?? zoneCity(zone);
-
-/** A time on the place's clock and, where that is another, on the reader's, each named. */
-function bothClocks(span: Interval, place: Place, me: Reader): string {
-  const there = formatSpan(span, place.zone, me.clock);
-  return place.zone === me.zone
-    ? there
-    : `${there} in ${nameOfZone(place.zone, me)}, ${formatSpan(span, me.zone, me.clock)} in ${nameOfZone(me.zone, me)}`;
-}
-
 /** What a booking says, as its form holds it. */
 interface Booking {
   title: string;
@@ -213,7 +197,6 @@ function BookForm({
   kept: KeptForm<Booking>;
   onBooked: (typed: TypedTimes) => void;
 }) {
-  const client = useQueryClient();
   const me = useMe();
   const { form, set } = kept;
   const { title, typed, mine } = kept.content;
@@ -221,32 +204,10 @@ function BookForm({
   const [ask, question] = usePastAsk();
   const read = readTimes(typed);
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
-  const book = useMutation({
-    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
-    onSuccess: (event) => {
-      kept.done();
-      onBooked(form.getValues('typed'));
-      void client.invalidateQueries({ queryKey: ['places'] });
-      void client.invalidateQueries({ queryKey: ['calendar'] });
-      offerUndo(
-        `${event.resources.map((one) => one.name).join(', ')} is yours, ${bothClocks(event, place, me)}.`,
-        () => undo(event),
-      );
-    },
+  const book = useBooking(place.zone, () => {
+    kept.done();
+    onBooked(form.getValues('typed'));
   });
-  const undo = async (event: EventDetail) => {
-    try {
-      await sendApi('POST', `/events/${event.id}/cancel`, {
-        version: event.version,
-        tell: 'nobody',
-      });
-      tellUser(`${place.name} is given back.`);
-    } catch (error) {
-      tellUser(errorText(error));
-    }
-    await client.invalidateQueries({ queryKey: ['places'] });
-    await client.invalidateQueries({ queryKey: ['calendar'] });
-  };
   const request = (times: CreateEventRequest['times'], resourceId: number): CreateEventRequest => ({
     title: title.trim() || `${place.name} booked`,
     times,
@@ -285,7 +246,7 @@ function BookForm({
         errors={read.errors}
       />
       {isDate(typed.date) && <LeftThen place={place} date={typed.date} span={span} />}
-      {span && place.zone !== me.zone && <p>{bothClocks(span, place, me)}</p>}
+      {span && place.zone !== me.zone && <p>{bothClocks(span, place.zone, me)}</p>}
       <Tick label="My time is taken then, too" on={mine} onChange={(on) => set({ mine: on })} />
       {taken ? (
         <WaysOut body={taken} busy={book.isPending} take={take} />

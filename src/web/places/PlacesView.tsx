@@ -16,6 +16,7 @@ import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { placeFacts } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
+import { PlacesWays } from './PlacesWays.tsx';
 
 const KIND_NAMES: Record<ResourceKind, string> = {
   room: 'Rooms',
@@ -93,12 +94,15 @@ export function PlacesView() {
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1">
-        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
+        <h1 className="text-[26px] max-sm:text-[20px]">
           Places{' '}
           <span className="text-base font-normal text-ink-2">
             {first && `${first.free} of ${onlyFree ? first.free : first.total} free now`}
           </span>
         </h1>
+        <span className="mr-auto">
+          <PlacesWays at="now" />
+        </span>
         <p className="leading-8 max-sm:order-2">
           <Select
             look="word"

@@ -1,2 +1,6 @@
-/** Ways out where a place is taken. */
+/** Places: what there is to know of one, booking it, ways out where it is taken. */
 export { WaysOut, takenIn } from './WaysOut.tsx';
+export { PlacesWays } from './PlacesWays.tsx';
+export { bothClocks } from './clocks.ts';
+export { placeFacts } from './facts.ts';
+export { useBooking } from './useBooking.ts';

@@ -5,8 +5,9 @@ import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.t
 import { gaps, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
+import { placeOf } from '../grid/index.ts';
 import { LABEL } from './Ruler.tsx';
-import { placeOf } from './Selection.tsx';
+
 import type { Member } from './usePlanData.ts';
 
 const PATTERN = {

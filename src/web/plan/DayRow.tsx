@@ -3,11 +3,11 @@ import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { useMe } from '../app/index.ts';
-import { Silhouette, sliceOf } from '../grid/index.ts';
+import { Silhouette, sliceOf, placeOf } from '../grid/index.ts';
 import { DayLanes } from './DayLanes.tsx';
 import { dayWindow, inside, type Hours } from './days.ts';
 import { LABEL, Ruler } from './Ruler.tsx';
-import { placeOf, PresentTime, Selection } from './Selection.tsx';
+import { PresentTime, Selection } from './Selection.tsx';
 import { usePicker } from './usePicker.ts';
 import type { Member } from './usePlanData.ts';
 

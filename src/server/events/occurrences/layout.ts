@@ -1,4 +1,10 @@
-import { occurrenceOf, isSeries, planOf, type Meeting } from '../../../core/meetings/meeting.ts';
+import {
+  occurrenceOf,
+  isSeries,
+  planOf,
+  wantedResources,
+  type Meeting,
+} from '../../../core/meetings/meeting.ts';
 import type { MeetingChange } from '../../../core/meetings/decision.ts';
 import { same } from '../../../core/same.ts';
 import { happenings, timingInterval } from '../../../core/recurrence/series.ts';
@@ -101,7 +107,11 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
     // What is over is left as it was when a series changes; what is entered anew is refused.
     const refused = taken.filter((wish) => wish.end > now || !before || !isSeries(after));
     if (refused.length > 0) {
-      throw new ResourcesTaken(refused, { id: after.id, people: after.participants.length });
+      throw new ResourcesTaken(refused, {
+        id: after.id,
+        people: after.participants.length,
+        resources: wantedResources(after),
+      });
     }
   }
   if (timesChange || differs(before, after, presenceOf)) claimPeople(tx, [after.id]);

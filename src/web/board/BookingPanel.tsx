@@ -1,0 +1,224 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { X } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { Resolver } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import { z } from 'zod';
+import { createEventRequest, type CreateEventRequest, type WayOut } from '../../contract/events.ts';
+import type { BoardPlace } from '../../contract/places.ts';
+import { resolveSpan } from '../../core/time/eventTimes.ts';
+import { formatLength, formatTime } from '../../core/time/format.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
+import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
+import { Failure, useMe, usePreferences } from '../app/index.ts';
+import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
+import { Tick } from '../design/ticks.tsx';
+import { draftFor, WhoseField } from '../events/index.ts';
+import { GoOn, useKeptForm } from '../forms/index.ts';
+import { bothClocks, takenIn, useBooking, WaysOut } from '../places/index.ts';
+import { TimesFields, usePastAsk } from '../time/index.ts';
+import type { Pick } from './useBoardAddress.ts';
+
+/** What a booking says besides its time and its places. */
+interface Words {
+  title: string;
+  whose: number | null;
+  /** Whether the time of whoever has it is taken then, too. */
+  takesTime: boolean;
+}
+
+const WORDS = z.object({
+  title: createEventRequest.shape.place,
+  whose: z.number().nullable(),
+  takesTime: z.boolean(),
+});
+
+/** Books what is picked on the board, all of it or none; times typed and dragged stay in step. */
+export function BookingPanel({
+  pick,
+  places,
+  others,
+  zone,
+  hindrances,
+  onPick,
+  onBooked,
+}: {
+  pick: Pick;
+  /** Those that are picked. */
+  places: readonly BoardPlace[];
+  /** Those that can be picked as well. */
+  others: readonly BoardPlace[];
+  zone: string;
+  /** What stands in the way, a sentence each. */
+  hindrances: readonly string[];
+  onPick: (pick: Pick | null) => void;
+  onBooked: () => void;
+}) {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { defaultReminders } = usePreferences();
+  const kept = useKeptForm<Words>({
+    name: 'booking on the board',
+    initial: { title: '', whose: null, takesTime: true },
+    resolver: zodResolver(WORDS) as unknown as Resolver<Words>,
+  });
+  const { title, whose, takesTime } = kept.content;
+  const [typed, setTyped] = useTypedWith(pick.span, zone);
+  const read = readTimes(typed);
+  const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
+  const [ask, question] = usePastAsk();
+  const book = useBooking(zone, () => {
+    kept.done();
+    onBooked();
+  });
+  // What was refused is no word on what is picked since.
+  const picked = JSON.stringify(pick);
+  const { reset } = book;
+  useEffect(reset, [picked, reset]);
+  const names = places.map((one) => one.name);
+  const request = (times: CreateEventRequest['times'], ids: readonly number[]) => ({
+    title: title.trim() || `${names.join(', ')} booked`.slice(0, 200),
+    times,
+    resources: [...ids],
+    showsAs: takesTime ? ('busy' as const) : ('free' as const),
+    ...(whose && { for: whose }),
+  });
+  const submit = kept.form.handleSubmit(() => {
+    if (read.times && span) ask(span, () => book.mutate(request(read.times!, pick.places)));
+  });
+  const take = (way: WayOut) => {
+    if (way.kind === 'resource') {
+      const ids = pick.places.map((id) => (id === way.instead ? way.resourceId : id));
+      onPick({ ...pick, places: ids });
+      if (read.times) book.mutate(request(read.times, ids));
+      return;
+    }
+    onPick({ ...pick, span: { start: way.start, end: way.end } });
+    const { times } = readTimes(typedFrom(way.start, way.end, zone));
+    if (times) book.mutate(request(times, pick.places));
+  };
+  const invite = () => {
+    if (!span) return;
+    const draft = draftFor(span, me.zone, defaultReminders, { title, places: pick.places });
+    kept.done();
+    void navigate('/events/new', { state: { draft } });
+  };
+  const taken = takenIn(book.error);
+  const kinds = places.flatMap((one) => {
+    const widened = [
+      one.prepareMinutes > 0 &&
+        `needs ${one.prepareMinutes} min to prepare, kept free from ${formatTime(pick.span.start - one.prepareMinutes * MINUTE, zone, me.clock)}`,
+      one.clearMinutes > 0 && `${one.clearMinutes} min to clear`,
+    ].filter(Boolean);
+    return widened.length > 0 ? [`${one.name} ${widened.join(', ')}`] : [];
+  });
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate className="grid gap-3">
+      {question}
+      <p className="text-ink-2">
+        {[formatLength(pick.span.end - pick.span.start), ...kinds].join(' · ')}
+      </p>
+      {kept.isRestored && <GoOn startAfresh={kept.startAfresh} />}
+      <TimesFields
+        typed={typed}
+        change={(part) => {
+          const next = retyped(typed, part);
+          setTyped(next);
+          const { times } = readTimes(next);
+          if (!times) return;
+          const { start, end } = resolveSpan({ ...times, fold: 'earlier' });
+          if (start < end) onPick({ ...pick, span: { start, end } });
+        }}
+        errors={read.errors}
+        allowAllDay={false}
+      />
+      {zone !== me.zone && span && <p>{bothClocks(span, zone, me)}</p>}
+      <Field label="What for, if you like" error={kept.form.formState.errors.title?.message}>
+        <TextInput
+          value={title}
+          maxLength={200}
+          onChange={(event) => kept.set({ title: event.target.value })}
+        />
+      </Field>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="font-semibold">Where</span>
+        {places.map((one) => (
+          <span
+            key={one.id}
+            className="flex items-center rounded-full border border-edge bg-sheet pl-3"
+          >
+            {one.name}
+            <IconButton
+              small
+              label={`Leave ${one.name} out`}
+              onClick={() => {
+                const left = pick.places.filter((id) => id !== one.id);
+                onPick(left.length > 0 ? { ...pick, places: left } : null);
+              }}
+            >
+              <X size={14} aria-hidden="true" />
+            </IconButton>
+          </span>
+        ))}
+        {others.length > 0 && (
+          <Select<number | null>
+            look="word"
+            question="Another place that is free then"
+            value={null}
+            options={[
+              { value: null, words: 'another' },
+              ...others.map((one) => ({ value: one.id, words: one.name })),
+            ]}
+            onChange={(id) => id !== null && onPick({ ...pick, places: [...pick.places, id] })}
+          />
+        )}
+      </div>
+      <WhoseField value={whose} onChange={(next) => kept.set({ whose: next })} />
+      <Tick
+        label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
+        on={takesTime}
+        onChange={(on) => kept.set({ takesTime: on })}
+      />
+      {hindrances.length > 0 && !taken && (
+        <ul role="status" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
+          {hindrances.map((words) => (
+            <li key={words}>{words}.</li>
+          ))}
+        </ul>
+      )}
+      {taken ? (
+        <WaysOut body={taken} busy={book.isPending} take={take} />
+      ) : (
+        book.isError && <Failure error={book.error} />
+      )}
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Button look="act" type="submit" disabled={book.isPending || !read.times}>
+          {places.length > 1 ? `Book ${places.length} places` : `Book ${names.join('')}`}
+        </Button>
+        <Button look="quiet" disabled={!span} onClick={invite}>
+          Repeat it, or invite people
+        </Button>
+      </div>
+      <p className="text-xs text-ink-2">
+        {places.length > 1 && 'All or none: if one is taken meanwhile, nothing is booked. '}
+        You can move and stretch it later without losing your place.
+      </p>
+    </form>
+  );
+}
+
+/** Times as they are typed, which follow what is dragged. */
+function useTypedWith(span: Interval, zone: string) {
+  const [typed, setTyped] = useState<TypedTimes>(() => typedFrom(span.start, span.end, zone));
+  const [seen, setSeen] = useState(span);
+  if (seen.start !== span.start || seen.end !== span.end) {
+    setSeen(span);
+    const { times } = readTimes(typed);
+    const now = times && resolveSpan({ ...times, fold: 'earlier' });
+    // What was typed just now is what is picked already.
+    if (now?.start !== span.start || now.end !== span.end)
+      setTyped(typedFrom(span.start, span.end, zone));
+  }
+  return [typed, setTyped] as const;
+}

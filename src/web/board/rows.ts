@@ -1,0 +1,111 @@
+import type { BoardBooking, BoardPlace, BoardResponse } from '../../contract/places.ts';
+import type { Collision } from '../../core/booking/collisions.ts';
+import { brokenInWords } from '../../core/booking/ruleWords.ts';
+import { fitting, type Condition, type PlaceWishes } from '../../core/booking/wishes.ts';
+import { formatDay, formatHours, type ClockStyle } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import { addDays, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
+
+/** Whole hours of a day from which and until which it is shown. */
+export type ShownHours = readonly [from: number, to: number];
+
+/** One lane: a place on a day. */
+export interface LaneRow {
+  kind: 'lane';
+  key: string;
+  place: BoardPlace;
+  /** What of the day is shown. */
+  window: Interval;
+  /** What it is called here: the place's name, or the day where there is one place. */
+  name: string;
+}
+
+/** What stands above the lanes of a floor. */
+interface GroupRow {
+  kind: 'group';
+  key: string;
+  name: string;
+  fit: number;
+  all: number;
+}
+
+export type BoardRow = LaneRow | GroupRow;
+
+export const NO_WISHES: PlaceWishes = { seats: 1, features: [], text: '' };
+
+/** The part of a day that is shown, on a zone's clock. */
+export function shownWindow(date: string, zone: string, [from, to]: ShownHours): Interval {
+  const at = (hour: number) =>
+    hour === 24
+      ? startOfDay(addDays(date, 1), zone)
+      : resolveWallTime(`${date}T${String(hour).padStart(2, '0')}:00`, zone).instant;
+  return { start: at(from), end: at(to) };
+}
+
+/** The lanes of a board: the places that fit, by floor; or the days of the one place. */
+export function rowsOf(
+  board: BoardResponse,
+  date: string,
+  wishes: PlaceWishes,
+  hours: ShownHours,
+): BoardRow[] {
+  const lane = (place: BoardPlace, day: string, name: string): LaneRow => ({
+    kind: 'lane',
+    key: `${place.id} ${day}`,
+    place,
+    window: shownWindow(day, board.zone, hours),
+    name,
+  });
+  const days = board.edges.length - 1;
+  if (days > 1) {
+    return Array.from({ length: days }, (_, k) => {
+      const day = addDays(date, k);
+      return lane(board.places[0]!, day, formatDay(Date.parse(`${day}T12:00Z`), 'UTC'));
+    });
+  }
+  const { fit } = fitting(board.places, wishes);
+  const groupOf = (place: BoardPlace) => `${place.siteId} ${place.floor}`;
+  const several = new Set(board.places.map((one) => one.siteId)).size > 1;
+  const counts = new Map<string, number>();
+  for (const place of board.places)
+    counts.set(groupOf(place), (counts.get(groupOf(place)) ?? 0) + 1);
+  return fit.flatMap((place, k): BoardRow[] => {
+    const row = lane(place, date, place.name);
+    if (k > 0 && groupOf(fit[k - 1]!) === groupOf(place)) return [row];
+    const floor = place.floor === '' ? 'No floor' : `Floor ${place.floor}`;
+    return [
+      {
+        kind: 'group',
+        key: `group ${groupOf(place)}`,
+        name: several ? `${place.site}, ${floor.toLowerCase()}` : floor,
+        fit: fit.filter((one) => groupOf(one) === groupOf(place)).length,
+        all: counts.get(groupOf(place))!,
+      },
+      row,
+    ];
+  });
+}
+
+/** A condition as words for whoever might drop it. */
+export function conditionWords(condition: Condition, text: string): string {
+  if (condition.kind === 'seats') return `${condition.seats} seats or more`;
+  return condition.kind === 'feature' ? `with ${condition.feature}` : `“${text.trim()}”`;
+}
+
+/** What a bar is called: what for, else who has it, else that it is taken. */
+export const bookingName = (booking: BoardBooking): string =>
+  [booking.title, booking.mine ? null : booking.holder].filter(Boolean).join(', ') || 'taken';
+
+/** What stands in the way of a booking, as a sentence behind the place's name. */
+export function collisionWords(
+  { name, rules, zone }: BoardPlace,
+  collision: Collision<BoardBooking>,
+  clock: ClockStyle,
+): string {
+  if (collision.kind === 'rules')
+    return collision.broken
+      .map((one) => `${name} ${brokenInWords(one, { clock, rules, teamNames: new Map() })}`)
+      .join('; ');
+  const [first] = collision.by;
+  return `${name} is taken ${formatHours(first!, zone, clock)}${first!.title ? `: ${first!.title}` : ''}`;
+}

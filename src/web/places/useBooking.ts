@@ -1,0 +1,43 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import { errorText, offerUndo, sendApi, useMe } from '../app/index.ts';
+import { tellUser } from '../design/notices.ts';
+import { bothClocks } from './clocks.ts';
+
+/** Books places without a meeting, all or none; it says so, and is given back by undo. */
+export function useBooking(zone: string, onBooked: (event: EventDetail) => void) {
+  const me = useMe();
+  const client = useQueryClient();
+  const refresh = () =>
+    Promise.all(['places', 'calendar'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+  const giveBack = async (event: EventDetail) => {
+    try {
+      await sendApi('POST', `/events/${event.id}/cancel`, {
+        version: event.version,
+        tell: 'nobody',
+      });
+      tellUser(`${placesOf(event)} ${event.resources.length > 1 ? 'are' : 'is'} given back.`);
+    } catch (error) {
+      tellUser(errorText(error));
+    }
+    await refresh();
+  };
+  return useMutation({
+    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
+    onSuccess: (event) => {
+      onBooked(event);
+      void refresh();
+      const { organizer } = event;
+      const whose = organizer.id === me.id ? 'yours' : `${organizer.name.split(' ')[0]}’s`;
+      offerUndo(
+        `${placesOf(event)} ${event.resources.length > 1 ? 'are' : 'is'} ${whose}, ${bothClocks(event, zone, me)}.`,
+        () => giveBack(event),
+      );
+    },
+  });
+}
+
+const placesOf = ({ resources }: EventDetail): string => {
+  const names = resources.map((one) => one.name);
+  return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : names.join('');
+};
