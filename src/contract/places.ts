@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Interval } from '../core/time/interval.ts';
 import type { WallTime } from '../core/time/wall.ts';
 import type { PlaceRules } from '../core/booking/rules.ts';
 import { calendarDate, idInPath, line, subjectId } from './common.ts';
@@ -45,6 +46,8 @@ export interface Place {
   /** Who has it now, as far as I may know. */
   holder: string | null;
   title: string | null;
+  /** The day on its own clock: when no unit of it is free, and how many bookings there are. */
+  today: { start: number; end: number; taken: Interval[]; bookings: number };
 }
 
 /** A part of the places there are: the reader’s own site first, then by site and name. */
@@ -97,7 +100,7 @@ export const boardQuery = z
   });
 export type BoardQuery = z.output<typeof boardQuery>;
 
-export type BoardPlace = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title'>;
+export type BoardPlace = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title' | 'today'>;
 export interface BoardBooking extends PlaceBooking {
   resourceId: number;
 }

@@ -1,7 +1,7 @@
 import {
   MOST_ON_BOARD,
+  type BoardPlace,
   type BoardQuery,
-  type Place,
   type PlacesQuery,
 } from '../../contract/places.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
@@ -12,7 +12,7 @@ import type { Database } from '../db/transaction.ts';
 import { allRules, type KeptRules } from '../reservations/index.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
-export type ResourceFacts = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title' | 'ruleWords'>;
+export type ResourceFacts = Omit<BoardPlace, 'ruleWords'>;
 type ResourceRow = Omit<ResourceFacts, 'rules'> & { rules: KeptRules };
 const withAllRules = (row: ResourceRow): ResourceFacts => ({ ...row, rules: allRules(row.rules) });
 

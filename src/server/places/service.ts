@@ -2,8 +2,8 @@ import type { Place, PlaceDay, PlacesQuery, PlacesResponse } from '../../contrac
 import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { DAY, type Interval } from '../../core/time/interval.ts';
-import { addDays, startOfDay } from '../../core/time/wall.ts';
+import { clip, DAY, overlaps, type Interval } from '../../core/time/interval.ts';
+import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
@@ -56,7 +56,8 @@ async function withState(
 ): Promise<Place[]> {
   const ids = resources.map((resource) => resource.id);
   const [claims, bookings] = await Promise.all([
-    readClaims(db, ids, { start: now, end: now + LOOK_AHEAD }),
+    // Back to the beginning of the day, wherever it is.
+    readClaims(db, ids, { start: now - 2 * DAY, end: now + LOOK_AHEAD }),
     readBookings(db, actor.principals, ids, now, now + 1),
   ]);
   const [levels, teamNames] = await Promise.all([
@@ -81,6 +82,7 @@ async function withState(
       ...resource,
       ruleWords: rulesInWords(resource.rules, resource, words),
       ...stateAt(taken, resource.units, now),
+      today: dayOf(taken, resource, now),
       holder: seen?.holder ?? null,
       title: seen?.title ?? null,
     };
@@ -102,6 +104,22 @@ function stateAt(
       ? full.find((span) => span.start <= now && now < span.end)?.end
       : full.find((span) => span.start > now)?.start;
   return { freeUnits: units - inUse.size, until: next ?? null };
+}
+
+/** How taken a resource is on the day that it is there now. */
+function dayOf(
+  taken: readonly (Interval & { unit: number })[],
+  { units, zone }: ResourceFacts,
+  now: number,
+): Place['today'] {
+  const date = dateAt(now, zone);
+  const day = { start: startOfDay(date, zone), end: startOfDay(addDays(date, 1), zone) };
+  const that = taken.filter((claim) => overlaps(claim, day));
+  return {
+    ...day,
+    taken: allUnitsTaken(that, units).flatMap((span) => clip(span, day) ?? []),
+    bookings: that.length,
+  };
 }
 
 /** A resource's bookings on one day of its site's calendar. */

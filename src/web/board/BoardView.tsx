@@ -32,10 +32,12 @@ export function BoardView() {
   const board = query.data;
   return (
     <main className="flex flex-1 flex-col pb-10">
-      <div className="relative flex flex-wrap items-center gap-x-6 gap-y-1 px-4 pt-2 pb-1 max-sm:gap-y-0 max-sm:pt-1 max-sm:px-3">
+      <div className="relative flex flex-wrap items-center gap-x-6 gap-y-1 px-6 pt-2 pb-1 max-sm:px-3 max-sm:gap-y-0 max-sm:pt-1 max-sm:px-3">
         <h1 className="sr-only">Places: the board</h1>
-        <PlacesWays at="board" />
         <BoardSentence address={address} board={board} />
+        <span className="ml-auto max-sm:order-first max-sm:ml-0">
+          <PlacesWays at="board" />
+        </span>
       </div>
       {query.isPending && (
         <div className="px-6">

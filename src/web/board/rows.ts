@@ -31,8 +31,6 @@ interface GroupRow {
 
 export type BoardRow = LaneRow | GroupRow;
 
-export const NO_WISHES: PlaceWishes = { seats: 1, features: [], text: '' };
-
 /** The part of a day that is shown, on a zone's clock. */
 export function shownWindow(date: string, zone: string, [from, to]: ShownHours): Interval {
   const at = (hour: number) =>

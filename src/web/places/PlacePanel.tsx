@@ -39,12 +39,6 @@ export function PlacePanel({ place }: { place: Place }) {
         {place.ruleWords.length > 0 && (
           <span className="block text-ink">{sentenceOf(place.ruleWords)}</span>
         )}
-        <Link
-          to={`/places/board?place=${place.id}`}
-          className="block w-fit font-semibold text-gentian hover:underline"
-        >
-          Its week on the board
-        </Link>
       </p>
       <DayAndForm
         key={begin.round}
@@ -52,6 +46,12 @@ export function PlacePanel({ place }: { place: Place }) {
         begin={begin.typed}
         onBooked={(typed) => setBegin(({ round }) => ({ round: round + 1, typed }))}
       />
+      <Link
+        to={`/places/board?place=${place.id}`}
+        className="w-fit font-semibold text-gentian hover:underline"
+      >
+        Its week on the board
+      </Link>
     </div>
   );
 }

@@ -7,15 +7,14 @@ import {
   type PlacesResponse,
   type ResourceKind,
 } from '../../contract/places.ts';
-import { formatNear } from '../../core/time/format.ts';
-import { Failure, readApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
+import { Failure, readApi, usePages, useShown } from '../app/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Select } from '../design/Select.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
-import { placeFacts } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
+import { PlaceRow } from './PlaceRow.tsx';
 import { PlacesWays } from './PlacesWays.tsx';
 
 const KIND_NAMES: Record<ResourceKind, string> = {
@@ -87,6 +86,7 @@ export function PlacesView() {
       },
       { replace },
     );
+  const widen = () => change({ site: null, free: null, kind: 'all' });
   const listed = rows.flatMap((place, k): Row[] => [
     ...(rows[k - 1]?.site === place.site ? [] : [{ kind: 'site' as const, name: place.site }]),
     { kind: 'place', place },
@@ -94,13 +94,13 @@ export function PlacesView() {
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1">
-        <h1 className="text-[26px] max-sm:text-[20px]">
+        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
           Places{' '}
           <span className="text-base font-normal text-ink-2">
             {first && `${first.free} of ${onlyFree ? first.free : first.total} free now`}
           </span>
         </h1>
-        <span className="mr-auto">
+        <span className="order-last max-sm:order-3">
           <PlacesWays at="now" />
         </span>
         <p className="leading-8 max-sm:order-2">
@@ -138,6 +138,10 @@ export function PlacesView() {
           className="w-56 max-sm:order-1 max-sm:w-40"
           maxLength={100}
           value={text}
+          onKeyDown={(event) => {
+            // What is nowhere here is looked for everywhere.
+            if (event.key === 'Enter' && first && rows.length === 0) widen();
+          }}
           onChange={({ target: { value } }) => {
             setText(value);
             if (value !== looked || onItsWay.current.length > 0) onItsWay.current.push(value);
@@ -157,7 +161,7 @@ export function PlacesView() {
               <button
                 type="button"
                 className="font-semibold text-gentian hover:underline"
-                onClick={() => change({ site: null, free: null, kind: 'all' })}
+                onClick={widen}
               >
                 look among everything at every site
               </button>
@@ -198,44 +202,4 @@ export function PlacesView() {
       </Panel>
     </main>
   );
-}
-
-function PlaceRow({
-  place,
-  isOpen,
-  onOpen,
-}: {
-  place: Place;
-  isOpen: boolean;
-  onOpen: () => void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-expanded={isOpen}
-      onClick={onOpen}
-      className={`grid min-h-12 w-full grid-cols-[0.6rem_1fr] items-center gap-x-3 border-t border-edge py-1 text-left hover:bg-sheet sm:grid-cols-[0.6rem_minmax(0,1fr)_minmax(0,1.3fr)_minmax(0,1.6fr)] ${isOpen ? 'bg-gentian-wash' : ''}`}
-    >
-      <i
-        aria-hidden="true"
-        className={`h-8 rounded-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
-      />
-      <span className="font-semibold">{place.name}</span>
-      <span className="font-medium max-sm:col-start-2">{useStateWords(place)}</span>
-      <span className="truncate text-xs text-ink-2 max-sm:col-start-2">
-        {placeFacts(place).join(', ')}
-      </span>
-    </button>
-  );
-}
-
-function useStateWords(place: Place): string {
-  const me = useMe();
-  const now = useNow();
-  const until = place.until === null ? '' : ` until ${formatNear(place.until, now, me)}`;
-  if (place.freeUnits > 0) {
-    const count = place.units > 1 ? `${place.freeUnits} of ${place.units} left` : 'Free';
-    return `${count}${until || ' all week'}`;
-  }
-  return `Taken${until}${place.holder ? `, ${place.holder}` : ''}`;
 }
