@@ -96,6 +96,7 @@ const VIEWS = {
     await page.getByRole('radio', { name: 'Yes' }).click();
   },
   places: (page) => page.goto(`${address}/places`),
+  board: (page) => page.goto(`${address}/places/board`),
   people: (page) => page.goto(`${address}/people`),
   mailroom: async (page) => {
     await page.goto(`${address}/mailroom`);

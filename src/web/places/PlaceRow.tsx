@@ -28,7 +28,7 @@ export function PlaceRow({
         type="button"
         aria-expanded={isOpen}
         onClick={onOpen}
-        className="grid min-h-12 min-w-0 flex-1 grid-cols-[0.6rem_1fr] items-center gap-x-3 py-1 text-left sm:grid-cols-[0.6rem_minmax(0,1fr)_minmax(0,1.1fr)_minmax(0,1.2fr)_minmax(0,1fr)]"
+        className="grid min-h-12 min-w-0 flex-1 grid-cols-[0.6rem_1fr] items-center gap-x-3 py-1 text-left sm:grid-cols-[0.6rem_minmax(0,1fr)_minmax(0,1.2fr)_minmax(0,1.1fr)_auto]"
       >
         <i
           aria-hidden="true"
@@ -76,7 +76,7 @@ function Today({ place }: { place: Place }) {
           />
         )}
       </span>
-      <span className="truncate text-xs text-ink-2">
+      <span className="w-28 truncate text-xs text-ink-2">
         {today.bookings === 0 ? 'nothing today' : `${counted(today.bookings, 'booking')} today`}
       </span>
     </span>
@@ -111,7 +111,7 @@ function ForAnHour({ place }: { place: Place }) {
       resources: [place.id],
       showsAs: place.kind === 'room' || place.kind === 'lab' ? 'busy' : 'free',
     });
-  if (!isFree) return <span className="w-24 shrink-0 max-sm:hidden" />;
+  if (!isFree) return <span className="mr-1 w-24 shrink-0 max-sm:hidden" />;
   return (
     <Button
       className="mr-1 w-24 shrink-0 text-xs whitespace-nowrap"

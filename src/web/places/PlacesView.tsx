@@ -93,7 +93,7 @@ export function PlacesView() {
   ]);
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
-      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1">
+      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1 max-sm:gap-x-3">
         <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
           Places{' '}
           <span className="text-base font-normal text-ink-2">
@@ -135,7 +135,7 @@ export function PlacesView() {
           type="search"
           aria-label="Name, site or feature"
           placeholder="Name, site or feature"
-          className="w-56 max-sm:order-1 max-sm:w-40"
+          className="w-56 max-sm:order-1 max-sm:w-36"
           maxLength={100}
           value={text}
           onKeyDown={(event) => {
