@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import type { BoardBooking } from '../../contract/places.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { draggedSpan, type Grip } from '../grid/index.ts';
@@ -54,11 +54,24 @@ export function useBoardDrag({
 }) {
   const [drag, setDrag] = useState<BoardDrag | null>(null);
   const held = useRef<Hold | null>(null);
+  const tapped = useRef<Hold | null>(null);
   const hold = (next: Hold | null) => {
     held.current = next;
     setDrag(next?.isMoved ? next : null);
   };
   const end = () => hold(null);
+  const isHeld = drag !== null;
+  // Wherever the keys are, Escape lets go of what is held, and leaves it where it was.
+  useEffect(() => {
+    if (!isHeld) return;
+    const letGo = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return;
+      held.current = null;
+      setDrag(null);
+    };
+    window.addEventListener('keydown', letGo);
+    return () => window.removeEventListener('keydown', letGo);
+  }, [isHeld]);
 
   const begin = (event: PointerEvent<HTMLElement>) => {
     if (event.button !== 0 || !(event.target instanceof Element)) return;
@@ -111,8 +124,9 @@ export function useBoardDrag({
     if (!now) return;
     const { what, row, from, span } = now;
     if (!now.isMoved) {
-      if (typeof what === 'object') onOpen(what);
-      else if (what === 'new') pickAt(now, event.shiftKey || event.ctrlKey || event.metaKey);
+      // A finger’s click comes after this, and would meet whatever opens now.
+      if (event.pointerType === 'touch') tapped.current = now;
+      else pressed(now, event.shiftKey || event.ctrlKey || event.metaKey);
       return;
     }
     if (typeof what === 'object') return onMove(what, span, row.place.id);
@@ -121,6 +135,18 @@ export function useBoardDrag({
       span,
       places: pick!.places.map((id) => (id === from.place.id ? row.place.id : id)),
     });
+  };
+
+  /** What a press that moved nothing means. */
+  const pressed = (now: Hold, asWell: boolean) => {
+    if (typeof now.what === 'object') onOpen(now.what);
+    else if (now.what === 'new') pickAt(now, asWell);
+  };
+
+  const click = () => {
+    const now = tapped.current;
+    tapped.current = null;
+    if (now) pressed(now, false);
   };
 
   /** A click takes a place for the usual length, or as well, or leaves it out again. */
@@ -147,10 +173,9 @@ export function useBoardDrag({
       onPointerDown: begin,
       onPointerMove: move,
       onPointerUp: drop,
+      onClick: click,
       onPointerCancel: end,
     },
-    /** Lets go of what is held, and leaves it where it was. */
-    letGo: end,
   };
 }
 
