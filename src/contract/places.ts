@@ -100,7 +100,15 @@ export const boardQuery = z
   });
 export type BoardQuery = z.output<typeof boardQuery>;
 
-export type BoardPlace = Omit<Place, 'freeUnits' | 'until' | 'holder' | 'title' | 'today'>;
+export interface BoardPlace extends Omit<
+  Place,
+  'freeUnits' | 'until' | 'holder' | 'title' | 'today'
+> {
+  /** Whether the reader wants to see it first. */
+  isFavourite: boolean;
+}
+/** As many places as somebody may have among their favourites. */
+export const MOST_FAVOURITES = 50;
 export interface BoardBooking extends PlaceBooking {
   resourceId: number;
 }

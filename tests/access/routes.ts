@@ -44,6 +44,8 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/places/board': 'projected',
   'GET /api/places/:id': 'projected',
   'GET /api/places/:id/day': 'projected',
+  'PUT /api/places/:id/favourite': 'own',
+  'DELETE /api/places/:id/favourite': 'own',
   'POST /api/availability/busy': 'projected',
   'POST /api/availability/rooms': 'catalogue',
   'POST /api/availability/movable': 'own',

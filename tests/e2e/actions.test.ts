@@ -241,3 +241,59 @@ for (const phone of [false, true]) {
     expect(hand.count).toBeLessThanOrEqual(most(1));
   });
 }
+
+const BOARD_DAY = '2027-03-11';
+
+/** Where an hour stands in a place's lane of the board, between 7 and 20 o'clock. */
+async function onBoard(page: Page, place: string, hour: number) {
+  const box = (await page.locator(`[data-lane][aria-label^="${place}:"]`).boundingBox())!;
+  return { x: box.x + ((hour - 7) / 13) * box.width, y: box.y + box.height / 2 };
+}
+
+async function dragOnBoard(hand: Hand, from: [string, number], to: [string, number]) {
+  const [start, end] = [await onBoard(hand.page, ...from), await onBoard(hand.page, ...to)];
+  const lane = hand.page.locator(`[data-lane][aria-label^="${from[0]}:"]`);
+  const box = (await lane.boundingBox())!;
+  hand.count++;
+  await hand.page.mouse.move(start.x, box.y + box.height / 2);
+  await hand.page.mouse.down();
+  await hand.page.mouse.move(end.x, end.y, { steps: 6 });
+  await hand.page.mouse.up();
+}
+
+test('a room without a meeting: 4; into another room 1, longer 1, given back 2', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Nadia Petrov');
+  const hand = new Hand(page);
+  await hand.press(page.getByRole('link', { name: 'Places', exact: true }));
+  await hand.press(page.getByRole('radio', { name: 'Board' }));
+  await expect(page.locator('[data-lane]').first()).toBeVisible();
+  await page.goto(address(`/places/board?date=${BOARD_DAY}`));
+  await expect(page.locator('[data-lane]').first()).toBeVisible();
+  await dragOnBoard(hand, ['Puffin', 11.05], ['Puffin', 12.4]);
+  await hand.press(page.getByRole('button', { name: 'Book Puffin' }));
+  await expect(page.getByText(/^Puffin is yours, Thu 11 Mar 11:00–12:30/).first()).toBeVisible();
+  expect(hand.count).toBe(4);
+
+  const bar = (place: string) =>
+    page
+      .locator(`[data-lane][aria-label^="${place}:"] [data-booking]`)
+      .filter({ hasText: 'Puffin booked' });
+  await expect(bar('Puffin')).toBeVisible();
+  hand.count = 0;
+  await dragOnBoard(hand, ['Puffin', 11.7], ['Guillemot', 11.7]);
+  await expect(bar('Guillemot')).toBeVisible();
+  expect(hand.count).toBe(1);
+
+  hand.count = 0;
+  await dragOnBoard(hand, ['Guillemot', 12.49], ['Guillemot', 13]);
+  await expect(page.getByText(/is now Thu 11 Mar 11:00–13:00/).first()).toBeVisible();
+  expect(hand.count).toBe(1);
+
+  hand.count = 0;
+  await hand.press(bar('Guillemot'));
+  await hand.press(page.getByRole('dialog').getByRole('button', { name: 'Cancel it' }));
+  await expect(bar('Guillemot')).toHaveCount(0);
+  expect(hand.count).toBe(2);
+});

@@ -166,3 +166,20 @@ test('on a phone a tap picks a time, and two more book it', async ({ browser }) 
   await panel.getByRole('button', { name: 'Book Guillemot' }).click();
   await expect(page.getByText(/^Guillemot is yours/).first()).toBeVisible();
 });
+
+test('favourites stand first, wherever they are, until they are left out again', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Hedda Solbakken');
+  await board(page);
+  await lane(page, 'Skua').focus();
+  await page.keyboard.press('f');
+  const names = page.locator('[data-lane]');
+  await expect(page.getByRole('heading', { name: /^My favourites/ })).toBeVisible();
+  await expect(names.first()).toHaveAttribute('aria-label', /^Skua:/);
+  await page.reload();
+  await expect(names.first()).toHaveAttribute('aria-label', /^Skua:/);
+  await page.getByRole('button', { name: 'Leave Skua out of my favourites' }).click();
+  await expect(page.getByRole('heading', { name: /^My favourites/ })).toHaveCount(0);
+  await expect(names.first()).toHaveAttribute('aria-label', /^Cormorant Hall:/);
+});

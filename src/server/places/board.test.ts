@@ -68,6 +68,36 @@ describe('the board', () => {
     expect(lengths).toEqual([24, 24, 24, 24, 24, 24, 25, 24, 24, 24, 24, 24, 24, 24]);
   });
 
+  it('knows the places that somebody wants to see first, for themselves alone', async () => {
+    const clara = await server.as('clara.weiss');
+    const fulmar = await server.id('Fulmar');
+    const favourites = async (mailbox: string) =>
+      (await board(mailbox, `date=${DAY}`)).places
+        .filter((one) => one.isFavourite)
+        .map((one) => one.id);
+    expect((await clara.request('PUT', `/api/places/${fulmar}/favourite`, {})).status).toBe(200);
+    await clara.request('PUT', `/api/places/${fulmar}/favourite`, {});
+    expect(await favourites('clara.weiss')).toEqual([fulmar]);
+    expect(await favourites('ines.aldabe')).toEqual([]);
+    const nowhere = await clara.request<ProblemBody>('PUT', '/api/places/999999/favourite', {});
+    expect([nowhere.status, nowhere.body.code]).toEqual([404, 'no-such-place']);
+    await server.sql(
+      `insert into favourite_place
+       select $1, subject_id from resource where subject_id <> all ($2)
+       order by subject_id desc limit 49`,
+      [await server.id('Clara Weiss'), [fulmar, await server.id('Gannet')]],
+    );
+    const count = (await favourites('clara.weiss')).length;
+    const more = await clara.request<ProblemBody>(
+      'PUT',
+      `/api/places/${await server.id('Gannet')}/favourite`,
+      {},
+    );
+    expect([count, more.body.code]).toEqual([50, 'too-many-favourites']);
+    expect((await clara.request('DELETE', `/api/places/${fulmar}/favourite`)).status).toBe(200);
+    expect(await favourites('clara.weiss')).toHaveLength(49);
+  });
+
   it.each([
     ['date=tomorrow', 'date'],
     [`date=${DAY}&kind=castle`, 'kind.0'],

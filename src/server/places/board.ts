@@ -6,7 +6,7 @@ import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readTeamNames } from '../reservations/index.ts';
-import { readBoardPlaces, readBookings, readSites } from './queries.ts';
+import { readBoardPlaces, readBookings, readFavourites, readSites } from './queries.ts';
 
 /**
  * Many places over a day, or one over several, with everything that has them then, as far as the
@@ -18,7 +18,11 @@ export async function placesBoard(
   actor: PersonActor,
   query: BoardQuery,
 ): Promise<BoardResponse> {
-  const [{ places, total }, sites] = await Promise.all([readBoardPlaces(db, query), readSites(db)]);
+  const [{ places, total }, sites, favourites] = await Promise.all([
+    readBoardPlaces(db, query),
+    readSites(db),
+    readFavourites(db, actor.me.id),
+  ]);
   const [first] = places;
   if (query.place !== undefined && !first) {
     throw new Refusal('no-such-place', 'There is no such place.', {
@@ -53,6 +57,7 @@ export async function placesBoard(
     places: places.map((place) => ({
       ...place,
       ruleWords: rulesInWords(place.rules, place, words),
+      isFavourite: favourites.includes(place.id),
     })),
     total,
     bookings: rows.map((row) => ({

@@ -8,11 +8,11 @@ import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
 import { holding } from '../db/like.ts';
-import type { Database } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
 import { allRules, type KeptRules } from '../reservations/index.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
-export type ResourceFacts = Omit<BoardPlace, 'ruleWords'>;
+export type ResourceFacts = Omit<BoardPlace, 'ruleWords' | 'isFavourite'>;
 type ResourceRow = Omit<ResourceFacts, 'rules'> & { rules: KeptRules };
 const withAllRules = (row: ResourceRow): ResourceFacts => ({ ...row, rules: allRules(row.rules) });
 
@@ -118,6 +118,23 @@ export async function readBoardPlaces(
     places: rows.map(({ total: _total, ...row }) => withAllRules(row)),
     total: rows[0]?.total ?? 0,
   };
+}
+
+/** Which places somebody wants to see first. */
+export async function readFavourites(db: Database, personId: number): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    'select resource_id as id from favourite_place where person_id = $1',
+    [personId],
+  );
+  return rows.map((row) => row.id);
+}
+
+export function insertFavourite(tx: Transaction, personId: number, id: number): void {
+  tx.send('insert into favourite_place values ($1, $2) on conflict do nothing', [personId, id]);
+}
+
+export function deleteFavourite(tx: Transaction, personId: number, id: number): void {
+  tx.send('delete from favourite_place where person_id = $1 and resource_id = $2', [personId, id]);
 }
 
 /** The sites at which there are places. */

@@ -1,9 +1,11 @@
 import Router from '@koa/router';
 import { boardQuery, placeDayQuery, placePath, placesQuery } from '../../contract/places.ts';
-import { read, requireActor } from '../http/index.ts';
+import { act, read, requireActor } from '../http/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { placesBoard } from './board.ts';
-import { placeDay, placeNow, placesNow } from './service.ts';
+import { deleteFavourite } from './queries.ts';
+import { addFavourite, placeDay, placeNow, placesNow } from './service.ts';
 
 /** /api/places: rooms and other resources, their state now and their days. */
 export function placesRoutes(platform: Platform): Router {
@@ -31,6 +33,24 @@ export function placesRoutes(platform: Platform): Router {
     const { id } = read(placePath, ctx.params);
     const { date } = read(placeDayQuery, { ...ctx.query });
     ctx.body = await placeDay(platform.pool, actor, id, date);
+  });
+
+  router.put('/:id/favourite', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    await act(ctx, platform, async (tx, { me }) => {
+      await addFavourite(tx, me.id, id);
+      announce(tx, [subjectOf('person', me.id)]);
+      return { status: 200, body: { isFavourite: true } };
+    });
+  });
+
+  router.delete('/:id/favourite', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    await act(ctx, platform, (tx, { me }) => {
+      deleteFavourite(tx, me.id, id);
+      announce(tx, [subjectOf('person', me.id)]);
+      return Promise.resolve({ status: 200, body: { isFavourite: false } });
+    });
   });
 
   return router;

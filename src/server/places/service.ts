@@ -1,4 +1,10 @@
-import type { Place, PlaceDay, PlacesQuery, PlacesResponse } from '../../contract/places.ts';
+import {
+  MOST_FAVOURITES,
+  type Place,
+  type PlaceDay,
+  type PlacesQuery,
+  type PlacesResponse,
+} from '../../contract/places.ts';
 import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
@@ -6,11 +12,13 @@ import { clip, DAY, overlaps, type Interval } from '../../core/time/interval.ts'
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { Database } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
 import { readClaims, readTeamNames } from '../reservations/index.ts';
 import {
   countPlaces,
+  insertFavourite,
   readBookings,
+  readFavourites,
   readPage,
   readResources,
   readSites,
@@ -139,6 +147,23 @@ export async function placeDay(
     bookings.map((booking) => booking.organizerId),
   );
   return { dayStart, dayEnd, bookings: bookings.map((row) => projectBooking(row, levels)) };
+}
+
+/**
+ * Puts a place among those that somebody wants to see first.
+ * @throws Refusal when there is no such place, or they have too many
+ */
+export async function addFavourite(tx: Transaction, personId: number, id: number): Promise<void> {
+  await findResource(tx, id);
+  const before = await readFavourites(tx, personId);
+  if (before.length >= MOST_FAVOURITES && !before.includes(id)) {
+    throw new Refusal(
+      'too-many-favourites',
+      `At most ${MOST_FAVOURITES} places can be favourites. Leave another one out first.`,
+      { fields: [{ field: 'id', message: `may be one of at most ${MOST_FAVOURITES}` }] },
+    );
+  }
+  insertFavourite(tx, personId, id);
 }
 
 async function findResource(db: Database, id: number): Promise<ResourceFacts> {

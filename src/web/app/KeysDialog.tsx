@@ -14,6 +14,10 @@ const KEYS: [string, string][] = [
     'Arrows',
     'Choose a free time; Shift makes it longer, Enter makes an event (hours of the Calendar)',
   ],
+  [
+    'Arrows',
+    'From place to place, and a time there; Shift makes it longer, Enter goes on to book it, f makes it a favourite (board)',
+  ],
   ['Space', 'Pick up an event, then arrows to move it, a for whole days, Enter to put it down'],
   ['Ctrl+Enter', 'Save or send the form, from any of its fields (in Plan: the meeting)'],
   ['Ctrl+Z', 'Take back what was done last'],

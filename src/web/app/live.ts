@@ -34,7 +34,7 @@ const READ_AGAIN: Record<string, string[][]> = {
   calendar: [['calendar'], ['invitations'], ['replies']],
   resource: [['places'], ['calendar', 'items'], ['calendar', 'busy'], ['calendar', 'rooms']],
   meeting: [['calendar', 'event'], ['invitations'], ['replies'], ['comments']],
-  person: [['session'], ['calendar'], ['line-ups']],
+  person: [['session'], ['calendar'], ['line-ups'], ['places', 'board']],
   reminders: [['reminders']],
   notifications: [['notifications']],
   mailroom: [['mailroom']],

@@ -1,5 +1,6 @@
+import { Star } from 'lucide-react';
 import { memo, type KeyboardEvent } from 'react';
-import type { BoardBooking } from '../../contract/places.ts';
+import type { BoardBooking, BoardPlace } from '../../contract/places.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
 import { formatHours, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { gaps, HOUR, overlaps, type Interval } from '../../core/time/interval.ts';
@@ -36,6 +37,7 @@ export const BoardLane = memo(function BoardLane({
   now,
   isCurrent,
   onName,
+  onFavourite,
   onKeyDown,
   onFocus,
 }: {
@@ -49,6 +51,7 @@ export const BoardLane = memo(function BoardLane({
   /** Whether Tab comes to it. */
   isCurrent: boolean;
   onName: (row: LaneRow) => void;
+  onFavourite: (place: BoardPlace) => void;
   onKeyDown: (event: KeyboardEvent<HTMLElement>, row: LaneRow) => void;
   onFocus: (row: LaneRow) => void;
 }) {
@@ -62,17 +65,36 @@ export const BoardLane = memo(function BoardLane({
     'free all day';
   return (
     <div className="flex h-[38px] border-t max-sm:h-11 border-edge/70">
-      <button
-        type="button"
-        tabIndex={-1}
-        onClick={() => onName(row)}
-        className={`${NAMES} overflow-hidden pr-2 pl-6 text-left leading-tight max-sm:pl-3 hover:bg-gentian-wash`}
-      >
-        <span className="block truncate font-semibold">{name}</span>
-        <span className="block truncate text-[11px] text-ink-2">
-          {name === place.name ? placeFacts(place).slice(1).join(', ') || place.kind : ''}
-        </span>
-      </button>
+      <span className={`${NAMES} group relative flex`}>
+        <button
+          type="button"
+          tabIndex={-1}
+          onClick={() => onName(row)}
+          className="min-w-0 flex-1 overflow-hidden pr-1 pl-6 text-left leading-tight max-sm:pl-3 hover:bg-gentian-wash"
+        >
+          <span className="block truncate font-semibold">{name}</span>
+          <span className="block truncate text-[11px] text-ink-2">
+            {name === place.name ? placeFacts(place).slice(1).join(', ') || place.kind : ''}
+          </span>
+        </button>
+        {name === place.name && (
+          <button
+            type="button"
+            tabIndex={-1}
+            aria-pressed={place.isFavourite}
+            aria-label={
+              place.isFavourite
+                ? `Leave ${name} out of my favourites`
+                : `Put ${name} among my favourites`
+            }
+            title={place.isFavourite ? 'Among my favourites' : 'Put it among my favourites'}
+            onClick={() => onFavourite(place)}
+            className={`w-6 shrink-0 text-ink-2 hover:text-gentian max-sm:hidden ${place.isFavourite ? '' : 'opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
+          >
+            <Star size={13} aria-hidden="true" fill={place.isFavourite ? 'currentColor' : 'none'} />
+          </button>
+        )}
+      </span>
       <div
         data-lane={row.key}
         role="button"

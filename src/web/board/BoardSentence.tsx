@@ -13,6 +13,7 @@ import { PickDay } from '../time/index.ts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { conditionWords } from './rows.ts';
 import type { BoardAddress } from './useBoardAddress.ts';
+import { useFavourite } from './useFavourite.ts';
 
 const KINDS: Record<ResourceKind, string> = {
   room: 'Rooms',
@@ -43,6 +44,7 @@ export function BoardSentence({
   const { fit } = fitting(places, wishes);
   const one = address.place !== null ? places[0] : undefined;
   const step = address.days;
+  const favour = useFavourite();
   const day = formatDay(Date.parse(`${date}T12:00Z`), 'UTC');
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -124,9 +126,14 @@ export function BoardSentence({
         </IconButton>
       </span>
       {one ? (
-        <Button look="quiet" onClick={() => change({ place: null, days: null })}>
-          All places that day
-        </Button>
+        <span className="flex flex-wrap gap-x-2">
+          <Button look="quiet" onClick={() => change({ place: null, days: null })}>
+            All places that day
+          </Button>
+          <Button look="quiet" aria-pressed={one.isFavourite} onClick={() => favour(one)}>
+            {one.isFavourite ? 'Leave it out of my favourites' : 'Put it among my favourites'}
+          </Button>
+        </span>
       ) : (
         board && (
           <span className="text-ink-2">

@@ -18,6 +18,7 @@ import { BoardSentence, Droppable } from './BoardSentence.tsx';
 import { BookingPanel } from './BookingPanel.tsx';
 import { collisionWords, rowsOf, shownWindow, type BoardRow, type LaneRow } from './rows.ts';
 import { useBoardAddress, type Pick } from './useBoardAddress.ts';
+import { useFavourite } from './useFavourite.ts';
 import { useBoardDrag } from './useBoardDrag.ts';
 import { useMoveBooking } from './useMoveBooking.tsx';
 
@@ -120,6 +121,7 @@ function Board({ board, address }: { board: BoardResponse; address: Address }) {
       who,
     );
   const moving = useMoveBooking(zone);
+  const favour = useFavourite();
   const drag = useBoardDrag({
     laneOf: (key) => byKey.get(key),
     bookingOf: (name) => bars.get(name),
@@ -132,7 +134,7 @@ function Board({ board, address }: { board: BoardResponse; address: Address }) {
       eventId && address.change({ event: eventId, on: occurrence, at: null, in: null }),
   });
   const [current, setCurrent] = useState<string | null>(null);
-  const keys = useBoardKeys({ lanes, pick, address, usualMinutes: defaultMinutes, now });
+  const keys = useBoardKeys({ lanes, pick, address, usualMinutes: defaultMinutes, now, favour });
   const overOf = (row: LaneRow): Over | null => {
     const held = drag.drag;
     if (held && held.row.key === row.key) {
@@ -154,11 +156,7 @@ function Board({ board, address }: { board: BoardResponse; address: Address }) {
   const isWholeNeeded = pick !== null && !overlaps(pick.span, window) && !isOne;
   return (
     <>
-      <div
-        className={`select-none ${held ? 'cursor-grabbing' : ''}`}
-        {...drag.handlers}
-        onKeyDown={(event) => event.key === 'Escape' && drag.letGo()}
-      >
+      <div className={`select-none ${held ? 'cursor-grabbing' : ''}`} {...drag.handlers}>
         <div className="sticky top-0 z-10 border-b border-edge bg-paper pt-1">
           <BoardHead
             window={window}
@@ -218,6 +216,7 @@ function Board({ board, address }: { board: BoardResponse; address: Address }) {
                           : { place: String(place.id), days: '7' },
                       )
                     }
+                    onFavourite={favour}
                     onFocus={({ key }) => setCurrent(key)}
                     onKeyDown={keys.onKeyDown}
                   />
@@ -301,12 +300,14 @@ function useBoardKeys({
   address,
   usualMinutes,
   now,
+  favour,
 }: {
   lanes: readonly LaneRow[];
   pick: Pick | null;
   address: Address;
   usualMinutes: number;
   now: number;
+  favour: (place: BoardPlace) => void;
 }) {
   // While arrows move what is picked, they go on doing so; Enter goes on into the panel.
   const [isGoing, setGoing] = useState(false);
@@ -318,6 +319,11 @@ function useBoardKeys({
       event.preventDefault();
       const next = lanes[lanes.findIndex((one) => one.key === row.key) + vertical];
       if (next) document.querySelector<HTMLElement>(`[data-lane="${next.key}"]`)?.focus();
+      return;
+    }
+    if (event.key === 'f') {
+      event.preventDefault();
+      favour(row.place);
       return;
     }
     if (event.key === 'Escape' && pick) {

@@ -61,8 +61,13 @@ export function rowsOf(
       return lane(board.places[0]!, day, formatDay(Date.parse(`${day}T12:00Z`), 'UTC'));
     });
   }
-  const { fit } = fitting(board.places, wishes);
-  const groupOf = (place: BoardPlace) => `${place.siteId} ${place.floor}`;
+  const fitAll = fitting(board.places, wishes).fit;
+  const fit = [
+    ...fitAll.filter((one) => one.isFavourite),
+    ...fitAll.filter((one) => !one.isFavourite),
+  ];
+  const groupOf = (place: BoardPlace) =>
+    place.isFavourite ? 'favourites' : `${place.siteId} ${place.floor}`;
   const several = new Set(board.places.map((one) => one.siteId)).size > 1;
   const counts = new Map<string, number>();
   for (const place of board.places)
@@ -75,7 +80,11 @@ export function rowsOf(
       {
         kind: 'group',
         key: `group ${groupOf(place)}`,
-        name: several ? `${place.site}, ${floor.toLowerCase()}` : floor,
+        name: place.isFavourite
+          ? 'My favourites'
+          : several
+            ? `${place.site}, ${floor.toLowerCase()}`
+            : floor,
         fit: fit.filter((one) => groupOf(one) === groupOf(place)).length,
         all: counts.get(groupOf(place))!,
       },
