@@ -16,14 +16,16 @@ export type ResourceFacts = Omit<BoardPlace, 'ruleWords' | 'isFavourite'>;
 type ResourceRow = Omit<ResourceFacts, 'rules'> & { rules: KeptRules };
 const withAllRules = (row: ResourceRow): ResourceFacts => ({ ...row, rules: allRules(row.rules) });
 
-const FACTS = `
-  select subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
+const FACT_COLUMNS = `
+  subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
          resource.floor, resource.capacity, resource.units, resource.description, resource.features,
          resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes",
-         resource.rules
+         resource.rules`;
+const FACT_TABLES = `
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id`;
+const FACTS = `select ${FACT_COLUMNS} ${FACT_TABLES}`;
 
 export async function readResources(
   db: Database,
@@ -108,7 +110,7 @@ export async function readBoardPlaces(
   { kind, site, place }: Pick<BoardQuery, 'kind' | 'site' | 'place'>,
 ): Promise<{ places: ResourceFacts[]; total: number }> {
   const { rows } = await db.query<ResourceRow & { total: number }>(
-    `${FACTS.replace('select', 'select count(*) over () as total,')}
+    `select count(*) over () as total, ${FACT_COLUMNS} ${FACT_TABLES}
      where ($1::text[] is null or resource.kind = any($1))
        and ($2::int is null or site.id = $2) and ($3::int is null or subject.id = $3)
      order by site.name, site.id, resource.floor, subject.name, subject.id limit ${MOST_ON_BOARD}`,

@@ -1,0 +1,238 @@
+import { useMemo, useState } from 'react';
+import type { BoardBooking, BoardPlace, BoardResponse } from '../../contract/places.ts';
+import { collisionWith, freePlaces } from '../../core/booking/collisions.ts';
+import { grouped } from '../../core/grouped.ts';
+import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { overlaps, type Interval } from '../../core/time/interval.ts';
+import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { Panel } from '../design/Panel.tsx';
+import { Empty } from '../design/states.tsx';
+import { VirtualRows } from '../design/VirtualRows.tsx';
+import { EventPanel } from '../events/index.ts';
+import { SNAP_MINUTES } from '../grid/index.ts';
+import { BoardHead } from './BoardHead.tsx';
+import { barName, BoardLane, type Over } from './BoardLane.tsx';
+import { Droppable } from './BoardSentence.tsx';
+import { BookingPanel } from './BookingPanel.tsx';
+import { collisionWords, rowsOf, shownWindow, type BoardRow, type LaneRow } from './rows.ts';
+import type { BoardAddress } from './useBoardAddress.ts';
+import { useFavourite } from './useFavourite.ts';
+import { useBoardDrag } from './useBoardDrag.ts';
+import { useMoveBooking } from './useMoveBooking.tsx';
+import { useBoardKeys } from './useBoardKeys.ts';
+
+const WORKING: readonly [number, number] = [7, 20];
+const WHOLE: readonly [number, number] = [0, 24];
+const NOBODY: readonly BoardBooking[] = [];
+
+/** The lanes with what is over them, and beside them what is picked or open. */
+export function Board({ board, address }: { board: BoardResponse; address: BoardAddress }) {
+  const me = useMe();
+  const now = useNow();
+  const { defaultMinutes } = usePreferences();
+  const { pick, wishes, date, zone } = { ...address, zone: board.zone };
+  const hours = address.isWholeDay ? WHOLE : WORKING;
+  const rows = useMemo(
+    () => rowsOf(board, date, wishes, hours),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
+    [board, date, JSON.stringify(wishes), hours],
+  );
+  const lanes = useMemo(() => rows.filter((row): row is LaneRow => row.kind === 'lane'), [rows]);
+  const byKey = useMemo(() => new Map(lanes.map((row) => [row.key, row])), [lanes]);
+  const bookingsOf = useMemo(() => grouped(board.bookings, (one) => one.resourceId), [board]);
+  const bars = useMemo(() => new Map(board.bookings.map((one) => [barName(one), one])), [board]);
+  const places = useMemo(() => new Map(board.places.map((one) => [one.id, one])), [board]);
+  const window = useMemo(
+    () => lanes[0]?.window ?? shownWindow(date, zone, hours),
+    [lanes, date, zone, hours],
+  );
+  const isOne = board.edges.length > 2;
+  const free = useMemo(
+    () =>
+      isOne
+        ? null
+        : freePlaces(
+            lanes.map((row) => row.place),
+            board.bookings,
+            window,
+            SNAP_MINUTES,
+          ),
+    [isOne, lanes, board, window],
+  );
+  const who = { isSteward: me.role !== 'staff', now };
+  const collision = (place: BoardPlace, span: Interval, own?: BoardBooking) =>
+    collisionWith(
+      place,
+      span,
+      (bookingsOf.get(place.id) ?? NOBODY).filter((one) => one !== own),
+      who,
+    );
+  const moving = useMoveBooking(zone);
+  const favour = useFavourite();
+  const drag = useBoardDrag({
+    laneOf: (key) => byKey.get(key),
+    bookingOf: (name) => bars.get(name),
+    pick,
+    zone,
+    usualMinutes: defaultMinutes,
+    onPick: (next) => address.setPick(next),
+    onMove: (booking, span, place) => void moving.move(booking, span, places.get(place)!),
+    onOpen: ({ eventId, occurrence }) =>
+      eventId && address.change({ event: eventId, on: occurrence, at: null, in: null }),
+  });
+  const [current, setCurrent] = useState<string | null>(null);
+  const keys = useBoardKeys({ lanes, pick, address, usualMinutes: defaultMinutes, now, favour });
+  const overOf = (row: LaneRow): Over | null => {
+    const held = drag.drag;
+    if (held && held.row.key === row.key) {
+      const own = typeof held.what === 'object' ? held.what : undefined;
+      return { span: held.span, isHeld: true, isFree: !collision(row.place, held.span, own) };
+    }
+    if (!pick?.places.includes(row.place.id)) return null;
+    if (held?.what === 'pick' && held.from.key === row.key) return null;
+    const span = held?.what === 'pick' ? held.span : pick.span;
+    return overlaps(span, row.window)
+      ? { span, isHeld: false, isFree: !collision(row.place, span) }
+      : null;
+  };
+  const held = drag.drag;
+  const heldCollision =
+    held &&
+    collision(held.row.place, held.span, typeof held.what === 'object' ? held.what : undefined);
+  const chosen = pick ? pick.places.flatMap((id) => places.get(id) ?? []) : [];
+  const isWholeNeeded = pick !== null && !overlaps(pick.span, window) && !isOne;
+  return (
+    <>
+      <div className={`select-none ${held ? 'cursor-grabbing' : ''}`} {...drag.handlers}>
+        <div className="sticky top-0 z-10 border-b border-edge bg-paper pt-1">
+          <BoardHead
+            window={window}
+            zone={zone}
+            clock={me.clock}
+            free={free}
+            most={lanes.length}
+            chosen={held?.span ?? pick?.span ?? null}
+            words="Fitting places"
+          />
+        </div>
+        <div className="bg-sheet">
+          {lanes.length === 0 ? (
+            <div className="p-6">
+              <Empty
+                title={
+                  board.places.length === 0 ? 'There are no places here' : 'None fits all of this'
+                }
+              >
+                {board.places.length === 0 ? (
+                  'Choose another kind, or every site.'
+                ) : (
+                  <Droppable address={address} board={board} />
+                )}
+              </Empty>
+            </div>
+          ) : (
+            <VirtualRows<BoardRow>
+              label="Places of the board"
+              rows={rows}
+              keyOf={(row) => row.key}
+              total={rows.length}
+              rowPx={[38, 44]}
+              onNeedMore={nothing}
+            >
+              {(row) =>
+                row.kind === 'group' ? (
+                  <h2 className="flex items-baseline gap-2.5 border-t border-edge bg-paper py-1 pl-6 text-[12.5px] max-sm:pl-3">
+                    {row.name}
+                    <span className="text-[11.5px] font-normal text-ink-2">
+                      {row.fit} of {row.all} {row.all === 1 ? 'fits' : 'fit'}
+                    </span>
+                  </h2>
+                ) : (
+                  <BoardLane
+                    row={row}
+                    bookings={bookingsOf.get(row.place.id) ?? NOBODY}
+                    clock={me.clock}
+                    zone={zone}
+                    over={overOf(row)}
+                    now={now >= row.window.start && now < row.window.end ? now : null}
+                    isCurrent={(current ?? lanes[0]?.key) === row.key}
+                    onName={({ place }) =>
+                      address.change(
+                        isOne
+                          ? { place: null, days: null }
+                          : { place: String(place.id), days: '7' },
+                      )
+                    }
+                    onFavourite={favour}
+                    onFocus={({ key }) => setCurrent(key)}
+                    onKeyDown={keys.onKeyDown}
+                  />
+                )
+              }
+            </VirtualRows>
+          )}
+        </div>
+      </div>
+      <div className="flex flex-wrap items-center gap-4 px-6 py-2 text-xs text-ink-2 max-sm:px-3">
+        <button
+          type="button"
+          className="font-semibold text-gentian hover:underline max-sm:min-h-11"
+          onClick={() => address.change({ hours: address.isWholeDay ? null : 'all' })}
+        >
+          {address.isWholeDay ? 'From 7 to 20 o’clock' : 'The whole day'}
+        </button>
+        {zone !== me.zone && <span>Times are those of {me.zoneNames[zone] ?? zone}.</span>}
+        <span className="max-sm:hidden">
+          Drag over free time to book it; with Shift, click further places to book them together.
+        </span>
+      </div>
+      {held && (
+        <p
+          role="status"
+          className={`fixed top-16 left-1/2 z-30 -translate-x-1/2 rounded-sm px-3 py-1.5 font-semibold shadow-lg ${heldCollision ? 'bg-glow-wash text-ink' : 'bg-ink text-paper'}`}
+        >
+          {held.row.place.name}, {formatSpan(held.span, zone, me.clock)}
+          {heldCollision && `: ${collisionWords(held.row.place, heldCollision, me.clock)}`}
+        </p>
+      )}
+      <Panel
+        open={pick !== null && chosen.length > 0}
+        leavesFocus={keys.isGoing}
+        onClose={() => address.setPick(null)}
+        title={`${chosen.length === 1 ? chosen[0]!.name : `${chosen.length} places`}, ${pick ? `${formatTime(pick.span.start, zone, me.clock)}–${formatTime(pick.span.end, zone, me.clock)}` : ''}`}
+      >
+        {pick && (
+          <>
+            {isWholeNeeded && <p className="mb-2 text-ink-2">It lies outside the hours shown.</p>}
+            <BookingPanel
+              pick={pick}
+              places={chosen}
+              others={lanes
+                .map((row) => row.place)
+                .filter((one) => !pick.places.includes(one.id) && !collision(one, pick.span))
+                .slice(0, 60)}
+              zone={zone}
+              hindrances={chosen.flatMap((one) => {
+                const why = collision(one, pick.span);
+                return why ? [collisionWords(one, why, me.clock)] : [];
+              })}
+              onPick={(next) => address.setPick(next)}
+              onBooked={() => address.setPick(null)}
+            />
+          </>
+        )}
+      </Panel>
+      {address.event && !pick && (
+        <EventPanel
+          eventId={address.event}
+          occurrence={address.occurrence}
+          onClose={() => address.change({ event: null, on: null })}
+          onCopy={moving.copy}
+        />
+      )}
+      {moving.question}
+    </>
+  );
+}
+
+const nothing = () => undefined;
