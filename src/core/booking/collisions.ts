@@ -1,6 +1,6 @@
 import { MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { claimedTime, type Buffers } from './booking.ts';
-import { brokenRules, type BrokenRule, type PlaceRules } from './rules.ts';
+import { brokenRules, NO_RULES, type BrokenRule, type PlaceRules } from './rules.ts';
 import type { UnitClaim } from './units.ts';
 
 /** A place as far as it decides whether it can be had. */
@@ -65,16 +65,7 @@ export function freePlaces(
       const last = Math.min(count, Math.ceil((end - window.start) / step));
       for (let k = first; k < last; k++) (inUse[k] ??= new Set()).add(one.unit);
     }
-    const hours: PlaceRules | null = place.rules.open && {
-      ...place.rules,
-      shortestMinutes: null,
-      longestMinutes: null,
-      stepMinutes: null,
-      noticeMinutes: null,
-      horizonDays: null,
-      teams: null,
-      weeklyMinutes: null,
-    };
+    const hours = place.rules.open && { ...NO_RULES, open: place.rules.open };
     for (let k = 0; k < count; k++) {
       if ((inUse[k]?.size ?? 0) >= place.units) continue;
       const span = { start: window.start + k * step, end: window.start + (k + 1) * step };
