@@ -17,10 +17,9 @@ import type { Transaction } from '../db/transaction.ts';
 import { postMails, wasWritten, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { layOutLetter } from './html.ts';
 import { plainMail } from './plain.ts';
 import { plainText } from './plainText.ts';
-import { letterText, type Letter } from './words.ts';
+import type { Letter } from './words.ts';
 
 const SAID = {
   accepted: 'comes',
@@ -170,13 +169,8 @@ function answerMail(
     link: null,
   };
   return {
+    ...plainMail(letter, { name: host.name, email: host.email }, me),
     eventId: meeting.id,
-    attendeeId: null,
-    from: { name: me.name, email: me.email },
-    to: { name: host.name, email: host.email },
-    subject: letter.subject,
-    text: letterText(letter),
-    html: layOutLetter(letter),
     calendar: { method, content },
     tells: { occasion: fact.kind, version: meeting.version },
   };

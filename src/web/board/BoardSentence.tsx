@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
-import { RESOURCE_KINDS, type BoardResponse, type ResourceKind } from '../../contract/places.ts';
+import { RESOURCE_KINDS, type BoardResponse } from '../../contract/places.ts';
 import { excluders, fitting } from '../../core/booking/wishes.ts';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
@@ -9,23 +9,16 @@ import { Button, IconButton } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { AnyOf } from '../design/Toggles.tsx';
 import { usePhone } from '../design/usePhone.ts';
+import { KIND_NAMES } from '../places/index.ts';
 import { PickDay } from '../time/index.ts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { conditionWords } from './rows.ts';
 import type { BoardAddress } from './useBoardAddress.ts';
 import { useFavourite } from './useFavourite.ts';
 
-const KINDS: Record<ResourceKind, string> = {
-  room: 'Rooms',
-  lab: 'Labs',
-  desk: 'Desks',
-  equipment: 'Equipment',
-  vehicle: 'Vehicles',
-  parking: 'Parking',
-};
 const SETS: { value: string; words: string }[] = [
   { value: 'room,lab', words: 'Rooms and labs' },
-  ...RESOURCE_KINDS.map((value) => ({ value, words: KINDS[value] })),
+  ...RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] })),
   { value: RESOURCE_KINDS.join(','), words: 'Everything' },
 ];
 const SIZES = [1, 2, 4, 6, 8, 10, 12, 20, 40];
@@ -185,27 +178,34 @@ function Features({
           {chosen.join(' and ') || 'anything'}
         </span>
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={4}
-          collisionPadding={8}
-          aria-label="Features"
-          className="z-50 max-w-80 rounded-sm border border-edge bg-sheet p-3 shadow-lg"
-        >
-          {all.length === 0 && <p className="text-ink-2">Nothing here has any.</p>}
-          <AnyOf
-            label="All of these"
-            look="days"
-            value={chosen}
-            onChange={onChange}
-            options={[...new Set([...all, ...chosen])].map((one) => ({ value: one, words: one }))}
-          />
-        </Popover.Content>
-      </Popover.Portal>
+      <Opened label="Features">
+        {all.length === 0 && <p className="text-ink-2">Nothing here has any.</p>}
+        <AnyOf
+          label="All of these"
+          look="days"
+          value={chosen}
+          onChange={onChange}
+          options={[...new Set([...all, ...chosen])].map((one) => ({ value: one, words: one }))}
+        />
+      </Opened>
     </Popover.Root>
   );
 }
+
+/** What a part of the sentence opens, below it. */
+const Opened = ({ label, children }: { label: string; children: ReactNode }) => (
+  <Popover.Portal>
+    <Popover.Content
+      align="start"
+      sideOffset={4}
+      collisionPadding={8}
+      aria-label={label}
+      className="z-50 w-80 rounded-sm border border-edge bg-sheet p-3 shadow-lg"
+    >
+      {children}
+    </Popover.Content>
+  </Popover.Portal>
+);
 
 /** Which condition keeps places out, and what dropping it would give. */
 function WhyNot({ address, board }: { address: BoardAddress; board: BoardResponse }) {
@@ -216,17 +216,9 @@ function WhyNot({ address, board }: { address: BoardAddress; board: BoardRespons
         <Popover.Trigger className="font-semibold text-gentian hover:underline">
           why not the others
         </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            align="start"
-            sideOffset={4}
-            collisionPadding={8}
-            aria-label="Why not the others"
-            className="z-50 w-80 rounded-sm border border-edge bg-sheet p-3 shadow-lg"
-          >
-            <Droppable address={address} board={board} />
-          </Popover.Content>
-        </Popover.Portal>
+        <Opened label="Why not the others">
+          <Droppable address={address} board={board} />
+        </Opened>
       </Popover.Root>
     </>
   );

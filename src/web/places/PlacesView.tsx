@@ -13,18 +13,11 @@ import { Panel } from '../design/Panel.tsx';
 import { Select } from '../design/Select.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
+import { KIND_NAMES } from './facts.ts';
 import { PlacePanel } from './PlacePanel.tsx';
 import { PlaceRow } from './PlaceRow.tsx';
 import { PlacesWays } from './PlacesWays.tsx';
 
-const KIND_NAMES: Record<ResourceKind, string> = {
-  room: 'Rooms',
-  lab: 'Labs',
-  desk: 'Desks',
-  equipment: 'Equipment',
-  vehicle: 'Vehicles',
-  parking: 'Parking',
-};
 const KINDS: { value: ResourceKind | 'all'; words: string }[] = [
   ...RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] })),
   { value: 'all', words: 'Everything' },

@@ -1,4 +1,14 @@
-import type { Place } from '../../contract/places.ts';
+import type { Place, ResourceKind } from '../../contract/places.ts';
+
+/** What several of a kind are called. */
+export const KIND_NAMES: Record<ResourceKind, string> = {
+  room: 'Rooms',
+  lab: 'Labs',
+  desk: 'Desks',
+  equipment: 'Equipment',
+  vehicle: 'Vehicles',
+  parking: 'Parking',
+};
 
 /** What there is to know of a place beside its name, each in a few words. */
 export const placeFacts = (place: Pick<Place, 'floor' | 'capacity' | 'features'>): string[] =>
