@@ -97,6 +97,15 @@ const OPEN_MEETINGS: OpenMeeting[] = [
     minutes: 90,
   },
   {
+    title: 'Open evening, trial run',
+    by: 'Leila Haddad',
+    with: [],
+    room: 'Cormorant Hall',
+    in: 6,
+    at: '17:30',
+    minutes: 90,
+  },
+  {
     title: 'Reef camera trial',
     by: 'Ines Aldabe',
     with: ['Hal Teague', 'Runa Fossheim', 'Tomas Okafor'],

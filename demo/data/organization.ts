@@ -202,7 +202,10 @@ const desks = (site: number, prefix: string, floor: string, count: number): Samp
   }));
 
 export const RESOURCES: SampleResource[] = [
-  room(0, 'Gannet', '2', 12, ['screen', 'video', 'whiteboard']),
+  {
+    ...room(0, 'Gannet', '2', 12, ['screen', 'video', 'whiteboard']),
+    rules: { graceMinutes: 10 },
+  },
   room(0, 'Skua', '2', 8, ['screen', 'video']),
   room(0, 'Puffin', '1', 4, ['screen']),
   room(0, 'Kittiwake', '1', 6, ['screen', 'video']),
@@ -217,7 +220,13 @@ export const RESOURCES: SampleResource[] = [
       ['stage', 'video', 'hearing loop', 'step-free'],
       [30, 30],
     ),
-    rules: { open: HOUSE_HOURS, shortestMinutes: 30, horizonDays: 365 },
+    rules: {
+      open: HOUSE_HOURS,
+      shortestMinutes: 30,
+      horizonDays: 365,
+      approval: true,
+      hourlyPrice: { hundredths: 60_000, currency: 'NOK' },
+    },
   },
   room(1, 'Petrel', '1', 6, ['screen', 'video']),
   room(1, 'Shearwater', '1', 10, ['screen', 'video', 'whiteboard']),

@@ -77,10 +77,19 @@ async function storeReservations(
         occurrenceId: occurrenceIds.get(`${ids[k]} ${span.start}`)!,
         resourceId: resource.id,
         unit,
+        state: 'held' as const,
       }));
     }),
   );
   writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
+  // Where somebody is to check in, whoever has it just now has done so.
+  tx.send(
+    `update reservation set state = 'in-use', used_at = starts_at
+     from occurrence, resource
+     where occurrence.id = occurrence_id and resource.subject_id = resource_id
+       and resource.rules ? 'graceMinutes' and starts_at <= $1 and ends_at > $1`,
+    [new Date(now)],
+  );
 }
 
 async function storeOccurrences(tx: Transaction, events: readonly SampleEvent[], ids: string[]) {

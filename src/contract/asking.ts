@@ -1,5 +1,6 @@
 /* Asking people, once more or as well, and other times that they ask for. */
 import { z } from 'zod';
+import { DAY } from '../core/time/interval.ts';
 import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
 import { instant, subjectId, versionRead } from './common.ts';
 import { invitees, message, recurrenceId, tell } from './events.ts';
@@ -36,6 +37,9 @@ export const inviteRequest = z.strictObject({
 });
 export type InviteRequest = z.input<typeof inviteRequest>;
 
+/** A meeting lasts at most so long. */
+const LONGEST_DAYS = 62;
+
 const span = { start: instant, end: instant };
 
 export const proposeRequest = z.strictObject({
@@ -63,11 +67,17 @@ export const declineProposalRequest = z.strictObject({
 export type DeclineProposalRequest = z.input<typeof declineProposalRequest>;
 
 /** Moves a meeting to a time that was asked for, or to another; its places are exchanged where taken. */
-export const takeTimeRequest = z.strictObject({
-  version: versionRead,
-  occurrence: recurrenceId.optional(),
-  ...span,
-  tell: tell.default('everyone'),
-  message: message.default(''),
-});
+export const takeTimeRequest = z
+  .strictObject({
+    version: versionRead,
+    occurrence: recurrenceId.optional(),
+    ...span,
+    tell: tell.default('everyone'),
+    message: message.default(''),
+  })
+  .refine(({ start, end }) => end > start, { path: ['end'], message: 'must be after the start' })
+  .refine(({ start, end }) => end - start <= LONGEST_DAYS * DAY, {
+    path: ['end'],
+    message: `may be at most ${LONGEST_DAYS} days after the start`,
+  });
 export type TakeTimeRequest = z.input<typeof takeTimeRequest>;

@@ -374,7 +374,14 @@ export interface EventDetail {
   /** Whose id is null where they are elsewhere. */
   organizer: { id: number | null; name: string };
   attendees: EventAttendee[];
-  resources: { id: number; name: string; site: string; seats: number }[];
+  resources: {
+    id: number;
+    name: string;
+    site: string;
+    seats: number;
+    /** Whether a steward has yet to agree to it, for some date at least. */
+    isAsked: boolean;
+  }[];
   canChange: boolean;
   /** Whether I may cancel it and decide what others may do, as its organizer does. */
   canCancel: boolean;
@@ -436,6 +443,8 @@ export interface TakenResource {
   /** Null when the asker may not know. */
   title: string | null;
   holder: string | null;
+  /** Why it is out of use, where that is what stands in the way. */
+  outOfUse?: string;
 }
 
 /** One thing that would do instead of what was refused. */

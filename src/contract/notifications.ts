@@ -16,6 +16,7 @@ export const hearingChange = z
     'other-times': hearing,
     comments: hearing,
     mentions: hearing,
+    places: hearing,
   })
   .partial();
 

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import type { Interval } from '../core/time/interval.ts';
 import type { WallTime } from '../core/time/wall.ts';
+import type { ReservationState } from '../core/booking/presence.ts';
 import type { PlaceRules } from '../core/booking/rules.ts';
+import type { Closure } from './closures.ts';
 import { calendarDate, idInPath, line, subjectId } from './common.ts';
 import { page } from './paging.ts';
 
@@ -37,6 +39,8 @@ export interface Place {
   prepareMinutes: number;
   clearMinutes: number;
   rules: PlaceRules;
+  /** By which a change says what it was read as. */
+  version: number;
   /** The rules in words, on the reader's clock. */
   ruleWords: string[];
   /** Units free at this moment. */
@@ -46,6 +50,8 @@ export interface Place {
   /** Who has it now, as far as I may know. */
   holder: string | null;
   title: string | null;
+  /** Out of use now, why and until when; null where it is not. */
+  closure: Closure | null;
   /** The day on its own clock: when no unit of it is free, and how many bookings there are. */
   today: { start: number; end: number; taken: Interval[]; bookings: number };
 }
@@ -71,6 +77,8 @@ export interface PlaceBooking {
   title: string | null;
   holder: string | null;
   mine: boolean;
+  /** Asked of a steward, held, or in use by now. */
+  state: ReservationState;
 }
 
 /** As many places as a board shows; of more, those of the first sites by name. */
@@ -102,7 +110,7 @@ export type BoardQuery = z.output<typeof boardQuery>;
 
 export interface BoardPlace extends Omit<
   Place,
-  'freeUnits' | 'until' | 'holder' | 'title' | 'today'
+  'freeUnits' | 'until' | 'holder' | 'title' | 'today' | 'closure'
 > {
   /** Whether the reader wants to see it first. */
   isFavourite: boolean;
@@ -119,6 +127,8 @@ export interface BoardResponse {
   /** How many there are in all. */
   total: number;
   bookings: BoardBooking[];
+  /** When any of them is out of use. */
+  closures: Closure[];
   /** Where there are places. */
   sites: { id: number; name: string; zone: string }[];
   /** On whose clock the days are: the site's, where there is one, else the reader's. */
@@ -131,4 +141,5 @@ export interface PlaceDay {
   dayStart: number;
   dayEnd: number;
   bookings: PlaceBooking[];
+  closures: Closure[];
 }

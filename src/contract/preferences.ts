@@ -18,7 +18,7 @@ const shift = z
     message: 'must be later than the start',
   });
 
-const workingHours = z
+export const workingHours = z
   .array(
     z
       .array(shift, { error: 'must be a list of shifts' })
@@ -49,6 +49,13 @@ export const changePreferencesRequest = z.strictObject({
     .int('must be whole minutes')
     .min(5, 'must be at least 5 minutes')
     .max(1440, 'may be at most 1440 minutes')
+    .optional(),
+  /** By how much a booking of mine alone may be moved when its place goes out of use. */
+  shiftMinutes: z
+    .number({ error: 'must be a number of minutes' })
+    .int('must be whole minutes')
+    .min(0, 'must be from 0 to 240 minutes')
+    .max(240, 'must be from 0 to 240 minutes')
     .optional(),
   defaultReminders: reminderList.optional(),
   /** How I hear of each kind of news; those left out stay as they are. */

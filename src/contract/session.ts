@@ -38,6 +38,8 @@ export interface Preferences {
   shownTo: number;
   defaultMinutes: number;
   defaultReminders: Reminder[];
+  /** By how much a booking of mine alone may be moved when its place goes out of use; 0 for not at all. */
+  shiftMinutes: number;
   /** How I hear of each kind of news. */
   hearing: HearingChoices;
   /** How layers stand: over one another, beside one another, or a row each. */

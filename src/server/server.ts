@@ -5,7 +5,11 @@ import type { Middleware } from 'koa';
 import { pino, type Logger } from 'pino';
 import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
 import { availabilityRoutes } from './availability/index.ts';
+import { bookingsJob, bookingsRoutes } from './bookings/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
+import { waitingJob, waitingRoutes } from './waiting/index.ts';
+import { catalogueRoutes } from './catalogue/index.ts';
+import { closuresRoutes } from './closures/index.ts';
 import { commentBelonging, commentsRoutes } from './comments/index.ts';
 import type { Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
@@ -79,6 +83,10 @@ const ROUTERS = [
   notificationsRoutes,
   delegatesRoutes,
   placesRoutes,
+  bookingsRoutes,
+  closuresRoutes,
+  catalogueRoutes,
+  waitingRoutes,
 ];
 
 /** How long requests that are under way may take when the server ends. */
@@ -115,6 +123,8 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     publishedJob,
     reminderJob,
     dailyLetterJob,
+    bookingsJob,
+    waitingJob,
     housekeepingJob,
   ]);
   await untilAvailable(platform.pool, log);

@@ -8,6 +8,7 @@ import { SHARING_LEVELS, type SharingLevel } from '../../src/core/availability/b
 import type { Answer, Client } from '../support/client.ts';
 import { bergenTimes, meetingRequest } from '../support/requests.ts';
 import { useServer } from '../support/server.ts';
+import { newPlace } from '../support/requests.ts';
 import { ROUTES } from './routes.ts';
 
 const server = useServer();
@@ -159,7 +160,14 @@ describe('every route', () => {
        values (now(), '<of-leila>', '', '', '', 'aside', $1) returning id`,
       [event],
     );
+    const [waiting] = await server.sql<{ id: number }>(
+      `insert into waiting (resource_id, person_id, starts_at, ends_at, title, wants, asked_at)
+       values ($1, $2, now() + interval '9 days', now() + interval '10 days', '', 'told', now())
+       returning id`,
+      [ids.room, await server.id('Tomas Okafor')],
+    );
     const numbers: Record<string, number | string | undefined> = {
+      waiting: waiting!.id,
       incoming: mail!.id,
       layers: layers.body.layers.at(-1)?.id,
       categories: categories.body.categories.at(-1)?.id,
@@ -184,6 +192,56 @@ describe('every route', () => {
     }
   });
 });
+
+describe('places', () => {
+  it('let nobody into another’s booking but who looks after them, as if it were not there', async () => {
+    const { id } = await meeting('default');
+    for (const [route, kind] of Object.entries(ROUTES)) {
+      if (kind !== 'a booking') continue;
+      const path = route.split(' ')[1]!;
+      const ask = async (mailbox: string, eventId: string) =>
+        (await server.as(mailbox)).post<{ code: string }>(path, { eventId, placeId: ids.room });
+      const stranger = await ask('hal.teague', id);
+      expect([route, stranger.status, stranger.body.code]).toEqual([route, 404, 'no-such-booking']);
+      expect(told(stranger)).toEqual(told(await ask('hal.teague', randomUUID())));
+      for (const mailbox of ['leila.haddad', 'mika.sandoval', stewardMailbox])
+        expect([route, (await ask(mailbox, id)).status]).toEqual([route, 409]);
+    }
+  });
+
+  it('are looked after by stewards alone', async () => {
+    for (const [route, kind] of Object.entries(ROUTES)) {
+      if (kind !== 'stewards') continue;
+      const [method = '', shape = ''] = route.split(' ');
+      const path =
+        shape.replace(':id', String(ids.room)).replace(':closure', '2000000000') +
+        (shape.endsWith('/preview') ? '?start=1900000000000&end=1900000900000' : '');
+      const body = STEWARDS_ASK[route];
+      const staff = await server.as('hal.teague');
+      const refused = await staff.request<{ code: string }>(method, path, body);
+      expect([route, refused.status, refused.body.code]).toEqual([route, 403, 'not-allowed']);
+      const steward = await server.as(stewardMailbox);
+      const { status } = await steward.request(method, path, body);
+      expect([route, status]).not.toEqual([route, 403]);
+    }
+  });
+});
+
+/** What stewards' routes are asked, well formed. */
+const STEWARDS_ASK: Record<string, unknown> = {
+  // Such a site is none, which is looked at last.
+  'POST /api/catalogue/places': { ...newPlace(), siteId: 2_000_000_000 },
+  'PATCH /api/catalogue/places/:id': { version: 2_000_000_000 },
+  'POST /api/catalogue/places/:id/preview': {},
+  'POST /api/catalogue/places/:id/retire': { version: 2_000_000_000 },
+  'POST /api/catalogue/import': { rows: [{ name: 'Auk' }] },
+  'POST /api/places/:id/closures': {
+    start: 1_900_000_000_000,
+    end: 1_900_000_900_000,
+    reason: 'A leak',
+  },
+  'POST /api/bookings/requests/decide': { eventId: randomUUID(), placeId: 1, agreed: true },
+};
 
 /** How a probe of whoever may change the event ends, where it is not for its old version. */
 const REFUSED: Record<string, string> = {

@@ -16,6 +16,10 @@ export type Kind =
   | 'answers event'
   /** An event, for those invited and whoever may change it. */
   | 'talks about event'
+  /** A booking named in the body, for those who take part in it and those who look after places. */
+  | 'a booking'
+  /** For those who look after places alone. */
+  | 'stewards'
   /** Times and titles of others, each as far as it is shared; looked at below by themselves. */
   | 'projected';
 
@@ -44,6 +48,25 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/places/board': 'projected',
   'GET /api/places/:id': 'projected',
   'GET /api/places/:id/day': 'projected',
+  'GET /api/bookings/mine': 'own',
+  'POST /api/bookings/check-in': 'a booking',
+  'POST /api/bookings/check-out': 'a booking',
+  'GET /api/bookings/requests': 'stewards',
+  'POST /api/bookings/requests/decide': 'stewards',
+  'GET /api/waiting': 'own',
+  'POST /api/waiting': 'own',
+  'POST /api/waiting/:id/take': 'own by number',
+  'DELETE /api/waiting/:id': 'own by number',
+  'GET /api/catalogue/choices': 'stewards',
+  'POST /api/catalogue/places': 'stewards',
+  'PATCH /api/catalogue/places/:id': 'stewards',
+  'POST /api/catalogue/places/:id/preview': 'stewards',
+  'GET /api/catalogue/places/:id/retire': 'stewards',
+  'POST /api/catalogue/places/:id/retire': 'stewards',
+  'POST /api/catalogue/import': 'stewards',
+  'GET /api/places/:id/closures/preview': 'stewards',
+  'POST /api/places/:id/closures': 'stewards',
+  'DELETE /api/places/:id/closures/:closure': 'stewards',
   'PUT /api/places/:id/favourite': 'own',
   'DELETE /api/places/:id/favourite': 'own',
   'POST /api/availability/busy': 'projected',

@@ -1,5 +1,5 @@
 import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, idOf, makeEvent, openAs } from './support.ts';
 
 /** What somebody does: clicks, keys that act, fields filled, drags; each is one. */
 class Hand {
@@ -35,25 +35,6 @@ class Hand {
 const PHONE = { viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true };
 /** A phone may take so many more. */
 const MORE_ON_A_PHONE = 2;
-
-async function make(page: Page, request: object): Promise<string> {
-  return page.evaluate(async (body) => {
-    const answer = await fetch('/api/events', {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(body),
-    });
-    if (answer.status !== 201) throw new Error(await answer.text());
-    return ((await answer.json()) as { id: string }).id;
-  }, request);
-}
-
-const idOf = (page: Page, name: string): Promise<number> =>
-  page.evaluate(async (q) => {
-    const answer = await fetch(`/api/search?q=${encodeURIComponent(q)}`);
-    const { found } = (await answer.json()) as { found: { id: number }[] };
-    return found[0]!.id;
-  }, name);
 
 for (const phone of [false, true]) {
   const where = phone ? ', on a phone' : '';
@@ -108,7 +89,7 @@ for (const phone of [false, true]) {
     const page = await open(browser, 'Leila Haddad');
     const day = phone ? '2027-05-11' : '2027-05-12';
     const title = phone ? 'Winch oil' : 'Winch service';
-    await make(page, {
+    await makeEvent(page, {
       title,
       times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
       attendees: [{ personId: await idOf(page, 'Tomas Okafor'), role: 'required' }],
@@ -143,7 +124,7 @@ for (const phone of [false, true]) {
   test(`answering from Today: ${most(1)}${where}`, async ({ browser }) => {
     const asking = await openAs(browser, 'Ines Aldabe');
     const title = phone ? 'Drift notes' : 'Drift log';
-    await make(asking, {
+    await makeEvent(asking, {
       title,
       times: { startsAt: '2027-05-20T10:00', endsAt: '2027-05-20T11:00', zone: 'Europe/Oslo' },
       attendees: [{ personId: await idOf(asking, 'Nadia Petrov'), role: 'required' }],
@@ -165,7 +146,7 @@ for (const phone of [false, true]) {
     const page = await open(browser, 'Leila Haddad');
     const title = phone ? 'Moss walk' : 'Moss talk';
     const day = phone ? '2027-05-13' : '2027-05-14';
-    await make(page, {
+    await makeEvent(page, {
       title,
       times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
       attendees: [{ personId: await idOf(page, 'Tomas Okafor'), role: 'required' }],
@@ -192,7 +173,7 @@ for (const phone of [false, true]) {
     const title = phone ? 'Diatom count' : 'Diatom list';
     const day = phone ? '2027-05-20' : '2027-05-21';
     const hour = (n: number) => Date.parse(`${day}T00:00Z`) + n * 3_600_000;
-    const id = await make(page, {
+    const id = await makeEvent(page, {
       title,
       times: { startsAt: `${day}T10:00`, endsAt: `${day}T11:00`, zone: 'Europe/Oslo' },
       attendees: [{ personId: await idOf(page, 'Hal Teague'), role: 'required' }],
@@ -223,7 +204,7 @@ for (const phone of [false, true]) {
   test(`reminding everybody who is silent: ${most(1)}${where}`, async ({ browser }) => {
     const page = await open(browser, 'Leila Haddad');
     const title = phone ? 'Algae count' : 'Algae list';
-    const id = await make(page, {
+    const id = await makeEvent(page, {
       title,
       times: { startsAt: '2027-05-18T10:00', endsAt: '2027-05-18T11:00', zone: 'Europe/Oslo' },
       attendees: [

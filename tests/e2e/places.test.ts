@@ -29,7 +29,7 @@ test('a room that is taken is refused with who has it, and another way is one cl
   await expect(
     panel.getByText(/Skua is taken, Tue 16 Feb 10:00–11:00 \(Ines Aldabe\)/),
   ).toBeVisible();
-  const ways = panel.getByRole('alert').getByRole('button');
+  const ways = panel.getByRole('group', { name: 'What would do instead' }).getByRole('button');
   await expect(ways).toHaveCount(3);
   await panel.getByRole('button', { name: /Skua Tue 16 Feb 11:00–12:00/ }).click();
   await expect(leila.getByText(/Skua is yours, Tue 16 Feb 11:00–12:00/).first()).toBeVisible();

@@ -38,3 +38,24 @@ export async function eventsNamed(page: Page, title: string) {
   const { items } = (await answer.json()) as CalendarResponse;
   return items.filter((one) => one.title === title);
 }
+
+/** Makes an event as whoever is signed in. @returns its id */
+export async function makeEvent(page: Page, request: object): Promise<string> {
+  return page.evaluate(async (body) => {
+    const answer = await fetch('/api/events', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (answer.status !== 201) throw new Error(await answer.text());
+    return ((await answer.json()) as { id: string }).id;
+  }, request);
+}
+
+/** The id of the first person or place that is found by a name. */
+export const idOf = (page: Page, name: string): Promise<number> =>
+  page.evaluate(async (q) => {
+    const answer = await fetch(`/api/search?q=${encodeURIComponent(q)}`);
+    const { found } = (await answer.json()) as { found: { id: number }[] };
+    return found[0]!.id;
+  }, name);

@@ -9,7 +9,10 @@ import {
 } from '../../src/contract/guest.ts';
 import * as asking from '../../src/contract/asking.ts';
 import * as availability from '../../src/contract/availability.ts';
+import * as bookings from '../../src/contract/bookings.ts';
 import * as calendar from '../../src/contract/calendar.ts';
+import * as catalogue from '../../src/contract/catalogue.ts';
+import * as closures from '../../src/contract/closures.ts';
 import * as comments from '../../src/contract/comments.ts';
 import * as delegates from '../../src/contract/delegates.ts';
 import * as notifications from '../../src/contract/notifications.ts';
@@ -22,6 +25,7 @@ import * as mailroom from '../../src/contract/mailroom.ts';
 import { peopleQuery } from '../../src/contract/people.ts';
 import * as places from '../../src/contract/places.ts';
 import * as preferences from '../../src/contract/preferences.ts';
+import * as waiting from '../../src/contract/waiting.ts';
 import * as reminders from '../../src/contract/reminders.ts';
 import { searchQuery } from '../../src/contract/search.ts';
 import { signInRequest } from '../../src/contract/session.ts';
@@ -60,6 +64,17 @@ const READS: Record<string, Asked> = {
   'GET /api/places': { query: places.placesQuery },
   'GET /api/places/board': { query: places.boardQuery },
   'GET /api/places/:id/day': { query: places.placeDayQuery },
+  'POST /api/bookings/check-in': { body: bookings.presenceRequest },
+  'POST /api/bookings/check-out': { body: bookings.presenceRequest },
+  'POST /api/bookings/requests/decide': { body: bookings.decideRequest },
+  'POST /api/catalogue/places': { body: catalogue.newPlaceRequest },
+  'PATCH /api/catalogue/places/:id': { body: catalogue.changePlaceRequest },
+  'POST /api/catalogue/places/:id/preview': { body: catalogue.placePreviewRequest },
+  'POST /api/catalogue/places/:id/retire': { body: catalogue.retireRequest },
+  'POST /api/catalogue/import': { body: catalogue.importRequest },
+  'GET /api/places/:id/closures/preview': { query: closures.closurePreviewQuery },
+  'POST /api/places/:id/closures': { body: closures.closureRequest },
+  'POST /api/waiting': { body: waiting.waitRequest },
   'POST /api/availability/busy': { body: availability.busyRequest },
   'POST /api/availability/rooms': { body: availability.roomsRequest },
   'POST /api/availability/movable': { body: availability.movableRequest },

@@ -1,8 +1,8 @@
-import { MINUTE } from '../time/interval.ts';
+import { MINUTE, type Interval } from '../time/interval.ts';
 import { formatDay, formatLength, formatMinute, type ClockStyle } from '../time/format.ts';
 import type { Shift, WorkingHours } from '../time/workingHours.ts';
 import type { Buffers } from './booking.ts';
-import type { BrokenRule, PlaceRules } from './rules.ts';
+import type { BrokenRule, PlaceRules, Price } from './rules.ts';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
@@ -64,8 +64,31 @@ export function rulesInWords(
     rules.teams && `for ${teamsWords(rules.teams, teamNames)} alone`,
     rules.weeklyMinutes !== null && `${length(rules.weeklyMinutes)} a week for each at most`,
     kept.length > 0 && `kept free ${kept.join(' and ')}`,
+    rules.approval && 'a steward agrees first',
+    rules.graceMinutes !== null &&
+      `given to others if nobody checks in within ${length(rules.graceMinutes)}`,
+    rules.hourlyPrice && `${priceWords(rules.hourlyPrice)} an hour`,
   ];
   return clauses.filter((one) => typeof one === 'string');
+}
+
+/** An amount in words: `NOK 450`, `EUR 12.50`. */
+export function priceWords({ hundredths, currency }: Price): string {
+  const whole = hundredths % 100 === 0;
+  return `${currency} ${whole ? hundredths / 100 : (hundredths / 100).toFixed(2)}`;
+}
+
+/**
+ * What a booking costs by its own time, each begun minute counted; null where nothing is charged.
+ * @param span the booking's own time, half-open
+ */
+export function priceOf(
+  { hourlyPrice }: Pick<PlaceRules, 'hourlyPrice'>,
+  span: Interval,
+): Price | null {
+  if (!hourlyPrice) return null;
+  const minutes = Math.ceil((span.end - span.start) / MINUTE);
+  return { ...hourlyPrice, hundredths: Math.round((hourlyPrice.hundredths * minutes) / 60) };
 }
 
 const teamsWords = (teams: readonly number[], names: ReadonlyMap<number, string>): string =>

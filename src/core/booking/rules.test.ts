@@ -76,6 +76,9 @@ describe('the rules of a place', () => {
       horizonDays: 90,
       teams: [2],
       weeklyMinutes: 480,
+      approval: true,
+      graceMinutes: 15,
+      hourlyPrice: { hundredths: 45_050, currency: 'NOK' },
     };
     expect(
       rulesInWords(rules, { prepareMinutes: 10, clearMinutes: 0 }, { clock: '24', teamNames }),
@@ -88,6 +91,9 @@ describe('the rules of a place', () => {
       'for Kelp Forests alone',
       '8 h a week for each at most',
       'kept free 10 min before',
+      'a steward agrees first',
+      'given to others if nobody checks in within 15 min',
+      'NOK 450.50 an hour',
     ]);
     expect(openWords(weekOf({ start: 0, end: 1440 }, [1, 2, 3, 4, 5, 6, 7]), '12')).toBe(
       'Mon–Sun all day',
@@ -157,8 +163,10 @@ describe('the rules of a place', () => {
           }));
           const booker = { isSteward: false, teams, has };
           const where = { zone: clock, now };
-          const kinds = brokenRules(rules, span, booker, where).map((one) => one.rule);
-          expect(kinds).toEqual(brokenBySlowRules(rules, span, booker, where));
+          const kinds = brokenRules({ ...NO_RULES, ...rules }, span, booker, where).map(
+            (one) => one.rule,
+          );
+          expect(kinds).toEqual(brokenBySlowRules({ ...NO_RULES, ...rules }, span, booker, where));
         },
       ),
       { numRuns: 100 },

@@ -22,6 +22,18 @@ export interface PlaceRules {
   teams: readonly number[] | null;
   /** So long somebody may have it within a week from Monday to Sunday, on its clock. */
   weeklyMinutes: number | null;
+  /** True where a steward agrees to each booking before it stands; till then its time is held. */
+  approval: true | null;
+  /** So long after its beginning a booking waits for somebody to check in; then it is given to others. */
+  graceMinutes: number | null;
+  /** What an hour costs, in the money of its site; null where nothing is charged. */
+  hourlyPrice: Price | null;
+}
+
+/** An amount of money: hundredths of a currency's unit, and its code (ISO 4217). */
+export interface Price {
+  hundredths: number;
+  currency: string;
 }
 
 export const NO_RULES: PlaceRules = {
@@ -33,6 +45,9 @@ export const NO_RULES: PlaceRules = {
   horizonDays: null,
   teams: null,
   weeklyMinutes: null,
+  approval: null,
+  graceMinutes: null,
+  hourlyPrice: null,
 };
 
 /** Whoever is to have a place, as far as its rules ask. */

@@ -1,7 +1,8 @@
 import type { WallTime } from '../time/wall.ts';
 
 /** iTIP methods that Marmot sends or understands (RFC 5546 section 3.2). */
-export type Method = 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'REFRESH';
+export type Method =
+  'PUBLISH' | 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'REFRESH';
 
 export type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
 

@@ -22,7 +22,21 @@ export type FactKind =
   | 'proposal-declined'
   | 'commented'
   | 'attached'
-  | 'detached';
+  | 'detached'
+  /** A steward has to agree to a place. */
+  | 'place-asked'
+  | 'place-agreed'
+  /** A place was given up: a steward does not agree, or did not in time; nobody came. */
+  | 'place-refused'
+  | 'place-expired'
+  /** A place goes out of use: something has another, or none. */
+  | 'place-moved'
+  | 'place-closed'
+  | 'no-show'
+  /** It will be given up unless somebody checks in. */
+  | 'no-show-soon'
+  | 'checked-in'
+  | 'checked-out';
 
 export interface Fact {
   kind: FactKind;

@@ -36,6 +36,22 @@ export function noticeWords(what: FactKind, reply: Reply | null, mine: boolean):
       return 'asks for another time';
     case 'commented':
       return 'wrote about it';
+    case 'place-asked':
+      return 'asks for a place that you look after';
+    case 'place-agreed':
+      return 'is yours: a steward agreed';
+    case 'place-refused':
+      return 'is not yours: a steward does not agree';
+    case 'place-expired':
+      return 'is not yours: no steward agreed in time';
+    case 'place-moved':
+      return 'goes out of use; you have another place';
+    case 'place-closed':
+      return 'goes out of use, and nothing else fits';
+    case 'no-show':
+      return 'was given to others, since nobody checked in';
+    case 'no-show-soon':
+      return 'is given to others shortly, unless somebody checks in';
     default:
       return 'changed it';
   }

@@ -10,6 +10,7 @@ export const NOTICE_KINDS = [
   'other-times',
   'comments',
   'mentions',
+  'places',
 ] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
@@ -30,6 +31,14 @@ const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
   replied: 'answers',
   proposed: 'other-times',
   commented: 'comments',
+  'place-asked': 'places',
+  'place-agreed': 'places',
+  'place-refused': 'places',
+  'place-expired': 'places',
+  'place-moved': 'places',
+  'place-closed': 'places',
+  'no-show': 'places',
+  'no-show-soon': 'places',
 };
 
 export const noticeKindOf = (kind: FactKind): NoticeKind | undefined => KIND_OF[kind];
@@ -73,7 +82,16 @@ function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
     case 'replied':
       return fact.details?.quietly ? [] : organizer;
     case 'proposed':
+    case 'place-agreed':
+    case 'place-refused':
+    case 'place-expired':
+    case 'place-moved':
+    case 'place-closed':
+    case 'no-show':
+    case 'no-show-soon':
       return organizer;
+    case 'place-asked':
+      return (fact.details?.stewards as number[] | undefined) ?? [];
     case 'commented': {
       // Where invitees do not see who else is asked, they do not hear of each other either.
       const by = fact.details?.by as number;

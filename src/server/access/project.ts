@@ -7,6 +7,7 @@ import {
   showsTitle,
   type SharingLevel,
 } from '../../core/availability/busy.ts';
+import type { ReservationState } from '../../core/booking/presence.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { EventFacts, Levels } from './levels.ts';
 
@@ -62,6 +63,7 @@ export interface BookingRow extends EventFacts {
   organizer: string;
   /** Whether the actor organizes it. */
   mine: boolean;
+  state: ReservationState;
 }
 
 /** A booking as far as the actor may see it: that it is taken, then by whom, then what for. */
@@ -77,6 +79,7 @@ export function projectBooking(row: BookingRow, levels: Levels): PlaceBooking {
     title: title ? row.title : null,
     holder: levels.seesHolder(row) ? row.organizer : null,
     mine: row.mine,
+    state: row.state,
   };
 }
 

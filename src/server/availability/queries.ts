@@ -71,7 +71,7 @@ export const BUSY_SQL = `
          array_agg(unit order by lower(during)) as units
   from claim
   where subject_id = any($1) and during && tstzrange($2, $3) and occupancy <> 'free'
-    and ($4::uuid is null or occurrence_id not in (
+    and ($4::uuid is null or occurrence_id is null or occurrence_id not in (
       select id from occurrence
       where event_id = $4 and ($5::timestamp is null or recurrence_at = $5)))
   group by subject_id`;
@@ -144,7 +144,7 @@ export async function readRooms(db: Database, siteIds: readonly number[]): Promi
      from resource
      join subject on subject.id = resource.subject_id
      join site on site.id = resource.site_id
-     where resource.kind = 'room' and site.id = any($1)
+     where resource.kind = 'room' and resource.retired_at is null and site.id = any($1)
      order by site.id, subject.name`,
     [siteIds],
   );

@@ -97,7 +97,7 @@ export async function say(
   const now = platform.clock.now();
   const comment = await insertComment(tx, eventId, actor.me.id, { words, mentions }, now);
   const details = { comment, mentions, by: actor.me.id };
-  await noteOf(tx, platform, actor, meeting, 'commented', details, words);
+  await noteOf(tx, platform, actor, meeting, 'commented', details, { quoted: words });
 }
 
 /** One's own comment, or one that may be removed, held until the transaction ends. */

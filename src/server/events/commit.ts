@@ -1,4 +1,4 @@
-import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
+import type { Decision, Fact, MeetingChange } from '../../core/meetings/decision.ts';
 import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
@@ -11,6 +11,7 @@ import { writeLetters } from '../letters/index.ts';
 import { subjectOf } from '../live/index.ts';
 import { notify } from '../notifications/index.ts';
 import { insertParticipants, updateParticipants } from '../participants/index.ts';
+import { readStewards } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources, type HeldResources } from '../reservations/index.ts';
 import { copyBelongings } from './belongings.ts';
@@ -24,8 +25,8 @@ export interface Committed {
   meetings: ReadonlyMap<string, Meeting>;
   /** The resources they want, all of them held. */
   resources: HeldResources;
-  /** How many letters go out. */
-  letters: number;
+  /** Resources to which a steward has yet to agree, by the meeting that wants them. */
+  asked: ReadonlyMap<string, readonly number[]>;
 }
 
 /** What a command has read already. */
@@ -54,7 +55,8 @@ export async function commit(
   const missing = [...new Set(wanted)].filter((id) => !held.has(id));
   const resources = new Map([...held, ...(await holdResources(tx, missing))]);
   const meetings = new Map<string, Meeting>();
-  const context = { tx, platform, actor, resources, keptUntil, now };
+  const asked = new Map<string, number[]>();
+  const context = { tx, platform, actor, resources, keptUntil, now, asked };
   for (const change of decision.changes) {
     const { before, after } = withNumbers(change, meetings);
     const id = (after ?? before)!.id;
@@ -68,27 +70,19 @@ export async function commit(
     }
   }
   const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
-  const letters = await writeLetters(
-    tx,
-    platform,
-    actor,
-    decision.facts,
-    meetings,
-    resources,
-    gone,
-    decision.changes,
-  );
+  const facts = [...decision.facts, ...(await askStewards(tx, asked))];
+  await writeLetters(tx, platform, actor, facts, meetings, resources, gone, decision.changes);
   const present = new Map([...meetings].filter(([id]) => !gone.has(id)));
-  notify(tx, actor, decision.facts, present, now);
+  notify(tx, actor, facts, present, now);
   recordFacts(tx, {
-    facts: decision.facts,
+    facts,
     actorId: actorId(actor),
     actedFor: actedFor(actor, decision, meetings),
     revision: revisionOf(decision, meetings),
     subjects: [...new Set(decision.changes.flatMap((change) => concernedBy(change)))],
     now,
   });
-  return { meetings, resources, letters };
+  return { meetings, resources, asked };
 }
 
 /** In whose name it was done; an answer is always the actor's own, unless they say whose. */
@@ -110,6 +104,25 @@ interface Context {
   resources: HeldResources;
   keptUntil: ReadonlyMap<string, number | null>;
   now: number;
+  /** Resources to which a steward has to agree, by the meeting that wants them. */
+  asked: Map<string, number[]>;
+}
+
+/** That stewards have to agree to what a change wants. */
+async function askStewards(
+  tx: Transaction,
+  asked: ReadonlyMap<string, readonly number[]>,
+): Promise<Fact[]> {
+  if (asked.size === 0) return [];
+  const stewards = await readStewards(tx);
+  return [...asked].map(([meetingId, resources]) => ({
+    kind: 'place-asked',
+    meetingId,
+    occurrence: null,
+    tell: false,
+    message: '',
+    details: { resources, stewards },
+  }));
 }
 
 /** A meeting that was made by an earlier change of the same decision has its people's numbers. */
@@ -132,7 +145,7 @@ function withNumbers(
 }
 
 async function make(
-  { tx, platform, actor, resources, keptUntil, now }: Context,
+  { tx, platform, actor, resources, keptUntil, now, asked }: Context,
   change: MeetingChange & { after: Meeting },
 ): Promise<Meeting> {
   const { after, splitFrom } = change;
@@ -148,12 +161,13 @@ async function make(
     return { ...after, participants: await invited };
   }
   const laying = { change: { ...change, after }, resources, until, untilBefore: null, actor, now };
-  const [participants] = await Promise.all([invited, layOut(tx, laying)]);
+  const [participants, places] = await Promise.all([invited, layOut(tx, laying)]);
+  if (places.length > 0) asked.set(after.id, places);
   return { ...after, participants };
 }
 
 async function rewrite(
-  { tx, resources, keptUntil, actor, now }: Context,
+  { tx, resources, keptUntil, actor, now, asked }: Context,
   change: MeetingChange & { before: Meeting; after: Meeting },
 ): Promise<Meeting> {
   const { before, after } = change;
@@ -165,7 +179,8 @@ async function rewrite(
     updateMeeting(tx, before, after, { keptUntil: until, now });
   }
   const participants = await updateParticipants(tx, before, after);
-  await layOut(tx, { change, resources, until, untilBefore, actor, now });
+  const places = await layOut(tx, { change, resources, until, untilBefore, actor, now });
+  if (places.length > 0) asked.set(after.id, places);
   return { ...after, participants };
 }
 

@@ -1,10 +1,14 @@
 /** Events: making and changing them by commands, reading them as far as they may be seen. */
 export type { Belonging } from './belongings.ts';
+export { cancelEvent } from './commands/cancel.ts';
 export { createEvent } from './commands/create.ts';
 export { changeEvent } from './commands/change.ts';
 export type { Done } from './commands/carryOut.ts';
 export { noteOf } from './commands/note.ts';
+export { sendDraft } from './commands/send.ts';
 export { receiveRequest } from './commands/receive.ts';
+export { giveUpPlace } from './commands/giveUpPlace.ts';
+export { giveOtherPlaces } from './commands/otherPlaces.ts';
 export { proposeTo } from './commands/propose.ts';
 export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
@@ -19,4 +23,4 @@ export {
   visibleMeeting,
 } from './read/visible.ts';
 export { eventsRoutes } from './routes.ts';
-export { readMeeting, type StoredMeeting } from './store/read.ts';
+export { lockMeeting, lockMeetings, readMeeting, type StoredMeeting } from './store/read.ts';

@@ -91,6 +91,14 @@ describe('another time', () => {
     expect(first!.states[outsider]).toBe('unknown');
 
     const ines = await server.as('ines.aldabe');
+    for (const end of [first!.start, first!.start - 3_600_000, first!.start + 63 * 86_400_000]) {
+      const wrong = await ines.post<ProblemBody>(`/api/replies/${event.id}/times`, {
+        version: times.version,
+        start: first!.start,
+        end,
+      });
+      expect([wrong.status, wrong.body.fields?.[0]?.field]).toEqual([400, 'end']);
+    }
     const moved = await ines.post<EventDetail>(`/api/replies/${event.id}/times`, {
       version: times.version,
       start: first!.start,

@@ -68,19 +68,22 @@ function oneMessage(
   comment: string,
 ): MeetingMessage {
   const at = occurrence.recurrenceId;
+  // What is published asks nobody for an answer, and names none (RFC 5546 section 3.2.1).
+  const asked = method === 'PUBLISH' ? [] : meeting.participants;
+  const reserved = method === 'PUBLISH' ? [] : occurrence.resources;
   return {
     method,
     uid: meeting.uid,
     sequence: meeting.sequence,
     stamp,
     organizer: sender,
-    attendees: meeting.participants.map((one) => ({
+    attendees: asked.map((one) => ({
       name: one.name,
       email: one.email,
       role: one.role === 'optional' ? 'optional' : 'required',
       reply: answerOf(one, at).reply,
     })),
-    resources: occurrence.resources.flatMap((id) => resourceOf(id, resources, meeting.uid) ?? []),
+    resources: reserved.flatMap((id) => resourceOf(id, resources, meeting.uid) ?? []),
     transparent: occurrence.showsAs === 'free',
     confidential: meeting.visibility === 'private',
     title: occurrence.title,

@@ -19,6 +19,7 @@ import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import { writeAbroad } from './abroad.ts';
 import { layOutLetter } from './html.ts';
+import { lettersOfBookings } from './bookings.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
@@ -71,8 +72,15 @@ export async function writeLetters(
     })
     // Whoever is invited from elsewhere has heard of it from there.
     .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
-  const abroad = await writeAbroad(tx, platform, actor, facts, meetings);
-  if (told.length === 0) return abroad;
+  const [abroad, ofBookings] = await Promise.all([
+    writeAbroad(tx, platform, actor, facts, meetings),
+    lettersOfBookings(tx, platform, facts, meetings, resources, spared),
+  ]);
+  if (told.length === 0) {
+    if (ofBookings.length > 0)
+      postMails(tx, ofBookings, platform.clock.now(), platform.holdSeconds);
+    return abroad;
+  }
   const correspondence = await findReaders(tx, told);
   const hasOutside = told.some(({ to }) => to.some((one) => one.personId === null));
   const key = hasOutside ? await guestKey(tx) : null;
@@ -81,7 +89,7 @@ export async function writeLetters(
   );
   const outside = told.flatMap(({ to }) => to.filter((one) => one.personId === null));
   await refuseTooMany(tx, correspondence[0]!.sender.email, outside.length, platform.clock.now());
-  const kept = mails.map((mail) =>
+  const kept = [...mails, ...ofBookings].map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
   postMails(tx, kept, platform.clock.now(), platform.holdSeconds);

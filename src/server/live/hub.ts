@@ -7,6 +7,12 @@ import { ALL_RESOURCES, CHANNEL } from './subjects.ts';
 const PROOF = { everyMs: 20_000, withinMs: 10_000 };
 const RETRY_MS = 1000;
 const PING = 'ping:';
+/**
+ * What changed so short a time before a window listens is told to it then: it may have read it before.
+ * So many notices are remembered at most.
+ */
+const REMEMBERED_MS = 3_000;
+const MOST_REMEMBERED = 500;
 
 /** What reached a listener: the subjects that changed, or that something may have been missed. */
 export type Heard = { changed: string[] } | { missed: true };
@@ -25,6 +31,7 @@ interface Subscription {
 export class LiveHub {
   private readonly subscriptions = new Map<string, Set<Subscription>>();
   private readonly everywhere = new Set<Subscription>();
+  private lately: { at: number; subjects: string[] }[] = [];
   private readonly wakers = new Set<() => void>();
   private readonly enders = new Set<() => void>();
   private client: pg.Client | null = null;
@@ -101,6 +108,7 @@ export class LiveHub {
     this.stopWaiting();
     if (payload.startsWith(PING)) return;
     for (const waker of this.wakers) waker();
+    this.remember(payload.split(' '));
     const heard = new Map<Subscription, string[]>();
     const hear = (shown: string) => {
       for (const one of this.subscriptions.get(shown) ?? []) {
@@ -113,6 +121,28 @@ export class LiveHub {
       if (subject.startsWith('resource:')) hear(ALL_RESOURCES);
     }
     for (const [{ listener }, changed] of heard) listener({ changed });
+  }
+
+  private remember(subjects: string[]) {
+    const now = performance.now();
+    this.lately = [...this.lately, { at: now, subjects }]
+      .filter((one) => one.at > now - REMEMBERED_MS)
+      .slice(-MOST_REMEMBERED);
+  }
+
+  /** Which of some subjects changed a moment ago. */
+  changedLately(subjects: readonly string[]): string[] {
+    const since = performance.now() - REMEMBERED_MS;
+    const changed = new Set(
+      this.lately.flatMap((one) =>
+        one.at <= since
+          ? []
+          : one.subjects.flatMap((subject) =>
+              subject.startsWith('resource:') ? [subject, ALL_RESOURCES] : subject,
+            ),
+      ),
+    );
+    return subjects.filter((one) => changed.has(one));
   }
 
   private tellAll(heard: Heard) {

@@ -66,6 +66,33 @@ describe('a window hears of what it shows', () => {
     await Promise.all([shows.close(), shows2.close()]);
   });
 
+  it('and of what changed while it was about to listen, as far as it may see it', async () => {
+    const puffin = await server.id('Puffin');
+    const other = await server.id('Kittiwake');
+    const made = await (
+      await server.as('clara.weiss')
+    ).post(
+      '/api/events',
+      meetingRequest({
+        times: bergenTimes('2027-10-11T04:00', '2027-10-11T05:00'),
+        attendees: [],
+        resources: [puffin],
+      }),
+    );
+    expect(made.status).toBe(201);
+    // By now every process has heard of it.
+    await eventually(
+      async () => server.running.platform.live.changedLately([`resource:${puffin}`]).length > 0,
+    );
+    const late = await listen(await server.as('mei.tanaka'), [
+      `resource:${puffin}`,
+      `resource:${other}`,
+    ]);
+    await eventually(async () => late.heard().length > 0);
+    expect(late.heard()).toEqual([`resource:${puffin}`]);
+    await late.close();
+  });
+
   it('and not of calendars, meetings and people that it may not see', async () => {
     const oskar = await server.id('Oskar Lindqvist');
     const client = await server.as('oskar.lindqvist');

@@ -47,6 +47,9 @@ export function liveRoutes(platform: Platform): Router {
       }),
       platform.live.onHangUp(() => close()),
     ];
+    // What it shows was read before it listened.
+    const lately = platform.live.changedLately(heard);
+    if (lately.length > 0) send(lately);
     const heartbeat = setInterval(() => stream.write(': still here\n\n'), HEARTBEAT_MS);
     const longest = setTimeout(() => close(), LONGEST_MS);
     const close = () => {

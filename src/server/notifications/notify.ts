@@ -44,14 +44,18 @@ function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNot
   const answering = meeting.participants.find((one) => one.id === fact.details?.attendee);
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
+  // Of what becomes of a place the place itself is spoken, and not whoever did it.
+  const place = fact.details?.place;
   const by =
-    actor.kind === 'person'
-      ? !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
-        ? `${actor.me.name}, for ${organizer.name}`
-        : actorName(actor)
-      : isTheirs
-        ? (answering?.name ?? '')
-        : organizer.name;
+    typeof place === 'string'
+      ? place
+      : actor.kind === 'person'
+        ? !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
+          ? `${actor.me.name}, for ${organizer.name}`
+          : actorName(actor)
+        : isTheirs
+          ? (answering?.name ?? '')
+          : organizer.name;
   const answer = fact.kind === 'replied' && answering ? answerOf(answering, fact.occurrence) : null;
   const details = {
     title: shown.title,

@@ -1,3 +1,3 @@
 /** The people of the installation and its partners. */
-export { findContacts, readHours, type Contact } from './queries.ts';
+export { findContacts, readHours, readStewards, type Contact } from './queries.ts';
 export { peopleRoutes } from './routes.ts';

@@ -5,7 +5,7 @@ import { addDays, startOfDay } from '../../core/time/wall.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { readTeamNames } from '../reservations/index.ts';
+import { readClosures, readTeamNames } from '../reservations/index.ts';
 import { readBoardPlaces, readBookings, readFavourites, readSites } from './queries.ts';
 
 /**
@@ -41,7 +41,7 @@ export async function placesBoard(
     edges[0]!,
     edges.at(-1)!,
   );
-  const [levels, teamNames] = await Promise.all([
+  const [levels, teamNames, closures] = await Promise.all([
     Levels.of(
       db,
       actor,
@@ -50,6 +50,11 @@ export async function placesBoard(
     readTeamNames(
       db,
       places.flatMap(({ rules }) => rules.teams ?? []),
+    ),
+    readClosures(
+      db,
+      places.map((one) => one.id),
+      { start: edges[0]!, end: edges.at(-1)! },
     ),
   ]);
   const words = { clock: actor.me.clock, teamNames };
@@ -64,6 +69,7 @@ export async function placesBoard(
       ...projectBooking(row, levels),
       resourceId: row.resourceId,
     })),
+    closures,
     sites,
     zone,
     edges,

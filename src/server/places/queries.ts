@@ -20,7 +20,7 @@ const FACT_COLUMNS = `
   subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
          resource.floor, resource.capacity, resource.units, resource.description, resource.features,
          resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes",
-         resource.rules`;
+         resource.rules, resource.version`;
 const FACT_TABLES = `
   from resource
   join subject on subject.id = resource.subject_id
@@ -32,7 +32,7 @@ export async function readResources(
   ids: readonly number[] | null,
 ): Promise<ResourceFacts[]> {
   const { rows } = await db.query<ResourceRow>(
-    `${FACTS} where $1::int[] is null or subject.id = any($1)
+    `${FACTS} where $1::int[] is null and resource.retired_at is null or subject.id = any($1)
      order by site.id, resource.kind, subject.name`,
     [ids],
   );
@@ -50,7 +50,7 @@ const LISTED = `
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id
   left join person reader on reader.subject_id = $1
-  where ($3::text is null or resource.kind = $3) and ($4::int is null or site.id = $4)
+  where resource.retired_at is null and ($3::text is null or resource.kind = $3) and ($4::int is null or site.id = $4)
     and concat_ws(' ', subject.name, site.name, array_to_string(resource.features, ' ')) ilike $5`;
 /** In which order they stand; the last part makes it one of a kind. */
 const ORDER = `not near, site, name, id`;
@@ -112,6 +112,7 @@ export async function readBoardPlaces(
   const { rows } = await db.query<ResourceRow & { total: number }>(
     `select count(*) over () as total, ${FACT_COLUMNS} ${FACT_TABLES}
      where ($1::text[] is null or resource.kind = any($1))
+       and (resource.retired_at is null or $3::int is not null)
        and ($2::int is null or site.id = $2) and ($3::int is null or subject.id = $3)
      order by site.name, site.id, resource.floor, subject.name, subject.id limit ${MOST_ON_BOARD}`,
     [kind, site ?? null, place ?? null],
@@ -144,7 +145,7 @@ export async function readSites(
   db: Database,
 ): Promise<{ id: number; name: string; zone: string }[]> {
   const { rows } = await db.query<{ id: number; name: string; zone: string }>(
-    `select id, name, zone from site where exists (select 1 from resource where site_id = site.id)
+    `select id, name, zone from site where exists (select 1 from resource where site_id = site.id and retired_at is null)
      order by name`,
   );
   return rows;
@@ -152,7 +153,8 @@ export async function readSites(
 
 const BOOKING_COLUMNS = `
   occurrence.event_id as "eventId", occurrence.recurrence_at as occurrence, claim.subject_id as "resourceId", claim.unit,
-  occurrence.starts_at as start, occurrence.ends_at as "end", occurrence.title,
+  occurrence.starts_at as start, coalesce(reservation.left_at, occurrence.ends_at) as "end",
+  reservation.state, occurrence.title,
   occurrence.visibility, occurrence.organizer_id as "organizerId",
   subject.name as organizer, occurrence.organizer_id = $1 as mine,
   exists (select 1 from attendee
@@ -191,6 +193,7 @@ export async function readBookingsNear(
      select ${BOOKING_COLUMNS}
      from near
      join claim on claim.id = near.id
+     join reservation on reservation.id = claim.reservation_id
      join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      join subject on subject.id = occurrence.organizer_id
      order by claim.subject_id, occurrence.starts_at`,

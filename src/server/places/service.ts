@@ -13,7 +13,12 @@ import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { readClaims, readTeamNames } from '../reservations/index.ts';
+import {
+  readClaims,
+  readClosures,
+  readTeamNames,
+  type ResourceClaim,
+} from '../reservations/index.ts';
 import {
   countPlaces,
   insertFavourite,
@@ -63,10 +68,11 @@ async function withState(
   now: number,
 ): Promise<Place[]> {
   const ids = resources.map((resource) => resource.id);
-  const [claims, bookings] = await Promise.all([
+  const [claims, bookings, closures] = await Promise.all([
     // Back to the beginning of the day, wherever it is.
     readClaims(db, ids, { start: now - 2 * DAY, end: now + LOOK_AHEAD }),
     readBookings(db, actor.principals, ids, now, now + 1),
+    readClosures(db, ids, { start: now, end: now + 1 }),
   ]);
   const [levels, teamNames] = await Promise.all([
     Levels.of(
@@ -93,6 +99,7 @@ async function withState(
       today: dayOf(taken, resource, now),
       holder: seen?.holder ?? null,
       title: seen?.title ?? null,
+      closure: closures.find((one) => one.placeId === resource.id) ?? null,
     };
   });
 }
@@ -116,7 +123,7 @@ function stateAt(
 
 /** How taken a resource is on the day that it is there now. */
 function dayOf(
-  taken: readonly (Interval & { unit: number })[],
+  taken: readonly ResourceClaim[],
   { units, zone }: ResourceFacts,
   now: number,
 ): Place['today'] {
@@ -126,7 +133,7 @@ function dayOf(
   return {
     ...day,
     taken: allUnitsTaken(that, units).flatMap((span) => clip(span, day) ?? []),
-    bookings: that.length,
+    bookings: that.filter((claim) => claim.reservationId !== null).length,
   };
 }
 
@@ -140,13 +147,21 @@ export async function placeDay(
   const resource = await findResource(db, id);
   const dayStart = startOfDay(date, resource.zone);
   const dayEnd = startOfDay(addDays(date, 1), resource.zone);
-  const bookings = await readBookings(db, actor.principals, [id], dayStart, dayEnd);
+  const [bookings, closures] = await Promise.all([
+    readBookings(db, actor.principals, [id], dayStart, dayEnd),
+    readClosures(db, [id], { start: dayStart, end: dayEnd }),
+  ]);
   const levels = await Levels.of(
     db,
     actor,
     bookings.map((booking) => booking.organizerId),
   );
-  return { dayStart, dayEnd, bookings: bookings.map((row) => projectBooking(row, levels)) };
+  return {
+    dayStart,
+    dayEnd,
+    closures,
+    bookings: bookings.map((row) => projectBooking(row, levels)),
+  };
 }
 
 /**

@@ -7,7 +7,8 @@ import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { Levels, projectBooking, type BookingRow } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { sqlState, type Database } from '../db/transaction.ts';
-import { ResourcesTaken } from '../reservations/index.ts';
+import { readClosures, ResourcesTaken } from '../reservations/index.ts';
+import type { Closure } from '../../contract/closures.ts';
 import { readBookingsNear, readClaimsNear, readResources, type ResourceFacts } from './queries.ts';
 import { LOOK_AROUND, standInsFor, waysOut, type RefusedWish } from './waysOut.ts';
 
@@ -94,13 +95,26 @@ async function explainDates(
       missed.map(({ start, end }) => ({ start: start - DAY, end: end + DAY })),
     )
   ).filter((row) => row.eventId !== meeting.id);
-  const levels = await Levels.of(
-    db,
-    actor,
-    bookings.map((row) => row.organizerId),
-  );
+  const [levels, closures] = await Promise.all([
+    Levels.of(
+      db,
+      actor,
+      bookings.map((row) => row.organizerId),
+    ),
+    readClosures(
+      db,
+      wanted.map((one) => one.id),
+      {
+        start: Math.min(...missed.map((one) => one.start)) - DAY,
+        end: Math.max(...missed.map((one) => one.end)) + DAY,
+      },
+    ),
+  ]);
   return missed.map((one) => {
-    const inTheWay = one.resources.flatMap((id) => blocking(byId.get(id)!, one, bookings, levels));
+    const inTheWay = one.resources.flatMap((id) => {
+      const closed = closedIn(byId.get(id)!, one, closures);
+      return closed ? [closed] : blocking(byId.get(id)!, one, bookings, levels);
+    });
     const firstTaken = byId.get(inTheWay[0]?.resourceId ?? -1);
     return {
       at: one.recurrenceId ?? '',
@@ -110,6 +124,20 @@ async function explainDates(
       waysOut: firstTaken ? waysOut(wishOf(firstTaken, one), { resources: all, claims, now }) : [],
     };
   });
+}
+
+/** That a resource is out of use within a span; null where it is not. */
+function closedIn(
+  resource: ResourceFacts,
+  span: Interval,
+  closures: readonly Closure[],
+): TakenResource | null {
+  const claimed = claimedTime(span, resource);
+  const closure = closures.find((one) => one.placeId === resource.id && overlaps(one, claimed));
+  if (!closure) return null;
+  const { start, end, reason } = closure;
+  const { id, name } = resource;
+  return { resourceId: id, name, start, end, title: null, holder: null, outOfUse: reason };
 }
 
 /** The bookings that leave no unit of a resource free for a span; none where one is free. */
@@ -135,9 +163,11 @@ function sentence(dates: readonly TakenDate[], count: number, { me }: PersonActo
   const taken = first.taken[0]!;
   if (count === 1) {
     const holder = taken.holder ? ` by ${taken.holder}` : '';
+    if (taken.outOfUse)
+      return `${taken.name} is out of use, ${formatSpan(taken, me.zone, me.clock)}: ${taken.outOfUse}. Nothing was booked.`;
     return `${taken.name} is taken${holder}, ${formatSpan(taken, me.zone, me.clock)}. Nothing was booked.`;
   }
   const days = dates.slice(0, MOST_NAMED).map((date) => formatDay(date.start, me.zone));
   const more = count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '';
-  return `${taken.name} is taken on ${count} dates: ${days.join(', ')}${more}. Nothing was booked.`;
+  return `${taken.name} is ${taken.outOfUse ? 'out of use or taken' : 'taken'} on ${count} dates: ${days.join(', ')}${more}. Nothing was booked.`;
 }

@@ -41,6 +41,7 @@ describe('preferences', () => {
       shownFrom: 0,
       shownTo: 1440,
       defaultMinutes: 50,
+      shiftMinutes: 60,
       defaultReminders: [{ minutes: 5, means: 'mail' }],
       arrangement: 'rows',
       hearing: { changes: 'daily' },
@@ -54,6 +55,7 @@ describe('preferences', () => {
       shownFrom: 0,
       shownTo: 1440,
       defaultMinutes: 50,
+      shiftMinutes: 60,
       defaultReminders: [{ minutes: 5, means: 'mail' }],
       arrangement: 'rows',
       hearing: {
@@ -63,6 +65,7 @@ describe('preferences', () => {
         'other-times': 'now',
         comments: 'now',
         mentions: 'now',
+        places: 'now',
       },
     });
     const made = await idris.post<EventDetail>('/api/events', meetingRequest());
@@ -100,6 +103,7 @@ describe('preferences', () => {
       'hours.0',
     ],
     [{ defaultMinutes: 2 }, 'defaultMinutes'],
+    [{ shiftMinutes: 241 }, 'shiftMinutes'],
     [
       { defaultReminders: Array.from({ length: 6 }, (_, k) => ({ minutes: k, means: 'popup' })) },
       'defaultReminders',

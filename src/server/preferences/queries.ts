@@ -17,7 +17,8 @@ export async function readChoices(
     Omit<Preferences, 'hours' | 'hearing'> & { hearing: Partial<Preferences['hearing']> }
   >(
     `select first_weekday as "firstWeekday", shown_from as "shownFrom", shown_to as "shownTo",
-            default_minutes as "defaultMinutes", default_reminders as "defaultReminders", arrangement, hearing
+            default_minutes as "defaultMinutes", default_reminders as "defaultReminders",
+            shift_minutes as "shiftMinutes", arrangement, hearing
      from preference where person_id = $1`,
     [personId],
   );
@@ -27,6 +28,7 @@ export async function readChoices(
     shownTo: 1140,
     defaultMinutes: 30,
     defaultReminders: [{ minutes: 10, means: 'popup' }],
+    shiftMinutes: 0,
     arrangement: 'over',
     hearing: {},
   };
@@ -45,13 +47,13 @@ export async function writeChoices(
 ): Promise<void> {
   await tx.query(
     `insert into preference (person_id, first_weekday, shown_from, shown_to, default_minutes,
-                             default_reminders, arrangement, hearing)
-     values ($1, $2, $3, $4, $5, $6, $7, $8)
+                             default_reminders, arrangement, hearing, shift_minutes)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9)
      on conflict (person_id) do update
        set first_weekday = excluded.first_weekday, shown_from = excluded.shown_from,
            shown_to = excluded.shown_to, default_minutes = excluded.default_minutes,
            default_reminders = excluded.default_reminders, arrangement = excluded.arrangement,
-           hearing = excluded.hearing`,
+           hearing = excluded.hearing, shift_minutes = excluded.shift_minutes`,
     [
       personId,
       choices.firstWeekday,
@@ -61,6 +63,7 @@ export async function writeChoices(
       JSON.stringify(choices.defaultReminders),
       choices.arrangement,
       JSON.stringify(choices.hearing),
+      choices.shiftMinutes,
     ],
   );
 }

@@ -2,10 +2,14 @@
 export {
   allRules,
   readClaims,
+  readRequested,
   readResources,
   writeReservations,
   type KeptRules,
+  type ResourceClaim,
 } from './queries.ts';
+export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';
+export { deleteClosure, insertClosure, readClosures } from './closures.ts';
 export { holdResources, reserve, ResourcesTaken, type HeldResources } from './reserve.ts';
 export { readTeamNames } from './rules.ts';
 export type { Wish } from './wish.ts';

@@ -1,4 +1,5 @@
 import type { Interval } from '../../core/time/interval.ts';
+import type { Presence, ReservationState } from '../../core/booking/presence.ts';
 import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -16,6 +17,8 @@ export interface BookableResource {
   /** The clock of its site. */
   zone: string;
   rules: PlaceRules;
+  /** Whether nobody books it any more. */
+  isRetired: boolean;
 }
 
 /** Rules as they are kept: those that bind. */
@@ -25,7 +28,8 @@ export const allRules = (kept: KeptRules): PlaceRules => ({ ...NO_RULES, ...kept
 
 const RESOURCES_SQL = `
   select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
-         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules
+         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules,
+         retired_at is not null as "isRetired"
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id
@@ -64,12 +68,11 @@ export async function readResources(
 }
 
 /** A reservation as it stands, with the time its claim takes, buffers included. */
-export interface HeldReservation {
+export interface HeldReservation extends Presence {
   id: number;
   occurrenceId: number;
   resourceId: number;
   unit: number;
-  state: 'requested' | 'held' | 'in-use' | 'released' | 'waiting';
   /** Null where nothing is claimed for it. */
   start: number | null;
   end: number | null;
@@ -80,6 +83,7 @@ export async function readReservations(db: Database, eventId: string): Promise<H
   const { rows } = await db.query<HeldReservation>(
     `select reservation.id, reservation.occurrence_id as "occurrenceId",
             reservation.resource_id as "resourceId", reservation.unit, reservation.state,
+            used_at as "usedAt", left_at as "leftAt",
             lower(claim.during) as start, upper(claim.during) as "end"
      from occurrence
      join reservation on reservation.occurrence_id = occurrence.id
@@ -90,13 +94,27 @@ export async function readReservations(db: Database, eventId: string): Promise<H
   return rows;
 }
 
+/** The resources of an event to which a steward has yet to agree. */
+export async function readRequested(db: Database, eventId: string): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    `select distinct reservation.resource_id as id
+     from occurrence join reservation on reservation.occurrence_id = occurrence.id
+     where occurrence.event_id = $1 and reservation.state = 'requested'`,
+    [eventId],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** What takes a unit of a resource: a reservation, or null where it is out of use. */
+export type ResourceClaim = UnitClaim & { resourceId: number; reservationId: number | null };
+
 /** Exclusive claims of resources that overlap a window, buffers included. */
 export async function readClaims(
   db: Database,
   ids: readonly number[],
   { start, end }: Interval,
-): Promise<(UnitClaim & { resourceId: number; reservationId: number })[]> {
-  const { rows } = await db.query<UnitClaim & { resourceId: number; reservationId: number }>(
+): Promise<ResourceClaim[]> {
+  const { rows } = await db.query<ResourceClaim>(
     `select subject_id as "resourceId", unit, lower(during) as start, upper(during) as "end",
             reservation_id as "reservationId"
      from claim
@@ -112,13 +130,14 @@ export interface Placed extends Interval {
   occurrenceId: number;
   resourceId: number;
   unit: number;
+  state: ReservationState;
 }
 
 /** How reservations and their claims change, all at once. */
 export interface ReservationChanges {
   made: Placed[];
   /** Kept, at another time or with another unit. */
-  moved: (Placed & { id: number })[];
+  moved: (Placed & { id: number; leftAt: number | null })[];
   /** Not wanted any more. */
   dropped: number[];
   /** Kept without a claim, since the meeting is cancelled. */
@@ -129,15 +148,16 @@ export interface ReservationChanges {
 export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
   const { made, moved, dropped, released } = changes;
   if (made.length + moved.length + dropped.length + released.length === 0) return;
-  const row = ({ occurrenceId, resourceId, unit, start, end }: Placed) => ({
+  const row = ({ occurrenceId, resourceId, unit, state, start, end }: Placed) => ({
     occurrence_id: occurrenceId,
     resource_id: resourceId,
     unit,
+    state,
     starts_at: new Date(start).toISOString(),
     ends_at: new Date(end).toISOString(),
   });
   const columns =
-    'occurrence_id bigint, resource_id int, unit int, starts_at timestamptz, ends_at timestamptz';
+    'occurrence_id bigint, resource_id int, unit int, state text, starts_at timestamptz, ends_at timestamptz';
   tx.send(
     // Their ids as well as an array, by which the planner sees that an index is the shorter way.
     `with dropped as (
@@ -148,12 +168,12 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
        -- Here and not by cascade, which would come after the constraint has looked.
        delete from claim where reservation_id = any($3::bigint[] || $4::bigint[])
      ), moved as (
-       select * from jsonb_to_recordset($2) as new (id bigint, ${columns})
+       select * from jsonb_to_recordset($2) as new (id bigint, left_at timestamptz, ${columns})
      ), reserved as (
        update reservation
-       set unit = moved.unit,
-           state = case when reservation.state = 'released' then 'held' else reservation.state end,
-           since = case when reservation.state = 'released' then $5 else since end
+       set unit = moved.unit, state = moved.state, left_at = moved.left_at, warned_at = null,
+           used_at = case when moved.state = 'in-use' then used_at end,
+           since = case when reservation.state = moved.state then since else $5 end
        from moved where reservation.id = moved.id and reservation.id = any($6::bigint[])
      ), reclaimed as (
        update claim set unit = moved.unit, during = tstzrange(moved.starts_at, moved.ends_at)
@@ -164,7 +184,7 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
        select * from jsonb_to_recordset($1) as new (${columns})
      ), made as (
        insert into reservation (occurrence_id, resource_id, unit, state, since)
-       select occurrence_id, resource_id, unit, 'held', $5 from new
+       select occurrence_id, resource_id, unit, state, $5 from new
        returning id, occurrence_id, resource_id
      )
      insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)
@@ -176,7 +196,13 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
      from moved where id not in (select id from reclaimed)`,
     [
       JSON.stringify(made.map(row)),
-      JSON.stringify(moved.map((one) => ({ id: one.id, ...row(one) }))),
+      JSON.stringify(
+        moved.map((one) => ({
+          id: one.id,
+          left_at: one.leftAt === null ? null : new Date(one.leftAt).toISOString(),
+          ...row(one),
+        })),
+      ),
       dropped,
       released,
       new Date(now),

@@ -1,4 +1,5 @@
 import { claimedTime } from '../../core/booking/booking.ts';
+import { stateAfter, timeKept } from '../../core/booking/presence.ts';
 import { freeUnit, type UnitClaim } from '../../core/booking/units.ts';
 import type { Actor } from '../actions/index.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
@@ -7,6 +8,7 @@ import type { Transaction } from '../db/transaction.ts';
 import {
   lockResources,
   readClaims,
+  readRequested,
   readReservations,
   writeReservations,
   type BookableResource,
@@ -63,15 +65,23 @@ interface Reserving {
   now: number;
 }
 
+/** What came of wishes. */
+export interface Reserved {
+  /** Those for which no unit is free; they are reserved nothing. */
+  taken: Wish[];
+  /** The resources to which a steward has to agree for what is new, by id. */
+  asked: number[];
+}
+
 /**
  * Brings the reservations of an event in line with what it wishes. Those that stay the same keep
  * their rows and their claims; a moved one keeps its unit if it can.
- * @returns wishes for which no unit is free; they are reserved nothing
+ * What somebody left early stays others' as long as its time stays.
  */
 export async function reserve(
   tx: Transaction,
   { eventId, resources, wishes, isNew, released, by, now }: Reserving,
-): Promise<Wish[]> {
+): Promise<Reserved> {
   const held = isNew ? [] : await readReservations(tx, eventId);
   if (released) {
     writeReservations(
@@ -79,37 +89,101 @@ export async function reserve(
       { made: [], moved: [], dropped: [], released: held.map((one) => one.id) },
       now,
     );
-    return [];
+    return { taken: [], asked: [] };
   }
   const keyOf = (one: { occurrenceId: number; resourceId: number }) =>
     `${one.occurrenceId} ${one.resourceId}`;
   const before = new Map(held.map((one) => [keyOf(one), one]));
   const wanted = new Set(wishes.map(keyOf));
   const dropped = held.filter((one) => !wanted.has(keyOf(one)));
-  const placed = wishes.map((wish) => ({
-    wish,
-    span: claimedTime(wish, resources.get(wish.resourceId)!),
-    held: before.get(keyOf(wish)),
-  }));
+  const placed = wishes.map((wish): Changed => {
+    const held = before.get(keyOf(wish));
+    const kept = timeKept(wish, held?.leftAt ?? null);
+    const span = claimedTime(kept, resources.get(wish.resourceId)!);
+    // Whoever left is back where its time is another.
+    const leftAt = kept.end < wish.end ? held!.leftAt : null;
+    return { wish, span, held, leftAt };
+  });
   const changed = placed.filter(({ span, held: one }) => !one || !isAt(one, span));
   refuseOverlaps(changed, resources);
   const asked = changed.flatMap(({ wish }) => (wish.end > now || isNew ? wish : []));
+  refuseRetired(asked, resources, by.actor);
   await refuseBroken(tx, asked, wishes, resources, { ...by, eventId, now });
   const { booked, taken } = changed.length
     ? await pickUnits(tx, changed, resources, dropped)
     : { booked: [], taken: [] };
+  const agrees = await agreement(tx, eventId, changed, resources, by.actor);
+  const standing = booked.map((one) => ({ ...one, placed: withState(one, agrees) }));
   writeReservations(
     tx,
     {
-      made: booked.filter((one) => !one.held).map((one) => one.placed),
-      moved: booked.flatMap((one) => (one.held ? [{ id: one.held.id, ...one.placed }] : [])),
+      made: standing.filter((one) => !one.held).map((one) => one.placed),
+      moved: standing.flatMap(({ held: one, leftAt, placed: at }) =>
+        one ? [{ id: one.id, leftAt, ...at }] : [],
+      ),
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
       released: [],
     },
     now,
   );
-  return taken.map((one) => one.wish);
+  const asking = standing.filter(
+    ({ placed: { state }, held: one }) => state === 'requested' && one?.state !== 'requested',
+  );
+  return {
+    taken: taken.map((one) => one.wish),
+    asked: [...new Set(asking.map(({ wish }) => wish.resourceId))],
+  };
+}
+
+/**
+ * Whether nobody has to agree to a booking of a resource: stewards agree to their own, and to what they
+ * change. What a job lays out of a series is agreed to as the rest of it is.
+ */
+async function agreement(
+  tx: Transaction,
+  eventId: string,
+  changed: readonly Changed[],
+  resources: HeldResources,
+  actor: Actor,
+): Promise<(resourceId: number) => boolean> {
+  const bound = [...new Set(changed.map(({ wish }) => wish.resourceId))].filter(
+    (id) => resources.get(id)!.rules.approval,
+  );
+  if (bound.length === 0) return () => true;
+  if (actor.kind === 'person') {
+    const isSteward = actor.me.role !== 'staff';
+    return (id) => isSteward || !bound.includes(id);
+  }
+  const open = await readRequested(tx, eventId);
+  return (id) => !open.includes(id);
+}
+
+/** Where something is put, and as what. */
+function withState(
+  { wish, span, held, placed }: Changed & { placed: Omit<Placed, 'state'> },
+  agrees: (resourceId: number) => boolean,
+): Placed {
+  const isPart =
+    held !== undefined &&
+    held.start !== null &&
+    held.end !== null &&
+    held.start <= span.start &&
+    span.end <= held.end;
+  const isLater = held?.start !== span.start;
+  const agreed = agrees(wish.resourceId);
+  return { ...placed, state: stateAfter(held ?? null, { isPart, isLater, agreed }) };
+}
+
+/** @throws Refusal naming the first place that nobody books any more */
+function refuseRetired(wishes: readonly Wish[], resources: HeldResources, { kind }: Actor): void {
+  const gone = wishes.find(({ resourceId }) => resources.get(resourceId)!.isRetired);
+  // What a job lays out finds it taken, and says so.
+  if (!gone || kind !== 'person') return;
+  const { name } = resources.get(gone.resourceId)!;
+  throw new Refusal('place-retired', `${name} is retired: nobody books it any more.`, {
+    fields: [{ field: 'resources', message: 'must be places that are in use' }],
+  });
 }
 
 /**
@@ -142,6 +216,8 @@ interface Changed {
   wish: Wish;
   span: Interval;
   held: HeldReservation | undefined;
+  /** When somebody left it, where that still holds. */
+  leftAt: number | null;
 }
 
 async function pickUnits(
@@ -162,9 +238,10 @@ async function pickUnits(
   ]);
   const claims = new Map<number, UnitClaim[]>(ids.map((id) => [id, []]));
   for (const claim of await readClaims(tx, ids, window)) {
-    if (!own.has(claim.reservationId)) claims.get(claim.resourceId)!.push(claim);
+    if (claim.reservationId === null || !own.has(claim.reservationId))
+      claims.get(claim.resourceId)!.push(claim);
   }
-  const booked: (Changed & { placed: Placed })[] = [];
+  const booked: (Changed & { placed: Omit<Placed, 'state'> })[] = [];
   const taken: Changed[] = [];
   for (const one of changed) {
     const { wish, span, held } = one;

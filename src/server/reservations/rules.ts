@@ -88,8 +88,9 @@ export async function refuseBroken(
   );
 }
 
-const isBound = ({ rules }: BookableResource): boolean =>
-  Object.values(rules).some((rule) => rule !== null);
+const isBound = ({
+  rules: { approval: _approval, graceMinutes: _grace, hourlyPrice: _price, ...bounds },
+}: BookableResource): boolean => Object.values(bounds).some((bound) => bound !== null);
 
 async function readTeams(tx: Transaction, personId: number | null): Promise<number[]> {
   const { rows } = await tx.query<{ id: number }>(

@@ -61,7 +61,7 @@ async function subjectsSpelt(
        from resource
        join subject on subject.id = resource.subject_id
        join site on site.id = resource.site_id
-       where ${holds('subject.name')}
+       where resource.retired_at is null and ${holds('subject.name')}
        order by ${order('subject.name')} limit $3`,
       [...parameters],
     ),
@@ -91,6 +91,7 @@ export async function readVocabulary(db: Database): Promise<Vocabulary> {
        from resource
        join subject on subject.id = resource.subject_id
        join site on site.id = resource.site_id
+       where resource.retired_at is null
        order by subject.name`,
     ),
     db.query<Vocabulary['sites'][number]>(

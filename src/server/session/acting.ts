@@ -3,6 +3,12 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { findMe } from './queries.ts';
 
+/** Somebody of this installation as an actor, for what is done for them by the clock; null where they left. */
+export async function actorById(db: Database, personId: number): Promise<PersonActor | null> {
+  const me = await findMe(db, personId);
+  return me && { kind: 'person', me, principals: [me.id], by: null };
+}
+
 /**
  * The actor as somebody for whom they act, who did it being kept; themselves where nobody is named.
  * They may then do what that person may, and no more.

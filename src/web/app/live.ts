@@ -31,12 +31,18 @@ export function useShown(subjects: readonly string[]): void {
 
 /** What is read again when something changed, by the kind of what changed. */
 const READ_AGAIN: Record<string, string[][]> = {
-  calendar: [['calendar'], ['invitations'], ['replies']],
-  resource: [['places'], ['calendar', 'items'], ['calendar', 'busy'], ['calendar', 'rooms']],
+  calendar: [['calendar'], ['invitations'], ['replies'], ['bookings']],
+  resource: [
+    ['places'],
+    ['calendar', 'items'],
+    ['calendar', 'busy'],
+    ['calendar', 'rooms'],
+    ['bookings'],
+  ],
   meeting: [['calendar', 'event'], ['invitations'], ['replies'], ['comments']],
-  person: [['session'], ['calendar'], ['line-ups'], ['places', 'board']],
+  person: [['waiting'], ['session'], ['calendar'], ['line-ups'], ['places', 'board']],
   reminders: [['reminders']],
-  notifications: [['notifications']],
+  notifications: [['notifications'], ['bookings']],
   mailroom: [['mailroom']],
 };
 

@@ -14,7 +14,14 @@ import { BoardHead } from './BoardHead.tsx';
 import { barName, BoardLane, type Over } from './BoardLane.tsx';
 import { Droppable } from './BoardSentence.tsx';
 import { BookingPanel } from './BookingPanel.tsx';
-import { collisionWords, rowsOf, shownWindow, type BoardRow, type LaneRow } from './rows.ts';
+import {
+  closedBars,
+  collisionWords,
+  rowsOf,
+  shownWindow,
+  type BoardRow,
+  type LaneRow,
+} from './rows.ts';
 import type { BoardAddress } from './useBoardAddress.ts';
 import { useFavourite } from './useFavourite.ts';
 import { useBoardDrag } from './useBoardDrag.ts';
@@ -39,7 +46,8 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   );
   const lanes = useMemo(() => rows.filter((row): row is LaneRow => row.kind === 'lane'), [rows]);
   const byKey = useMemo(() => new Map(lanes.map((row) => [row.key, row])), [lanes]);
-  const bookingsOf = useMemo(() => grouped(board.bookings, (one) => one.resourceId), [board]);
+  const bookings = useMemo(() => [...board.bookings, ...closedBars(board)], [board]);
+  const bookingsOf = useMemo(() => grouped(bookings, (one) => one.resourceId), [bookings]);
   const bars = useMemo(() => new Map(board.bookings.map((one) => [barName(one), one])), [board]);
   const places = useMemo(() => new Map(board.places.map((one) => [one.id, one])), [board]);
   const window = useMemo(
@@ -53,11 +61,11 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
         ? null
         : freePlaces(
             lanes.map((row) => row.place),
-            board.bookings,
+            bookings,
             window,
             SNAP_MINUTES,
           ),
-    [isOne, lanes, board, window],
+    [isOne, lanes, bookings, window],
   );
   const who = { isSteward: me.role !== 'staff', now };
   const collision = (place: BoardPlace, span: Interval, own?: BoardBooking) =>

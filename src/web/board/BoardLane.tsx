@@ -7,8 +7,8 @@ import { gaps, HOUR, overlaps, type Interval } from '../../core/time/interval.ts
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { placeOf } from '../grid/index.ts';
-import { placeFacts } from '../places/index.ts';
-import { bookingName, type LaneRow } from './rows.ts';
+import { placeFacts, STATE_WORDS } from '../places/index.ts';
+import { bookingName, type Bar, type LaneRow } from './rows.ts';
 
 /** How wide the names beside the lanes are. */
 export const NAMES = 'w-[178px] shrink-0 max-sm:w-[104px]';
@@ -42,7 +42,7 @@ export const BoardLane = memo(function BoardLane({
   onFocus,
 }: {
   row: LaneRow;
-  bookings: readonly BoardBooking[];
+  bookings: readonly Bar[];
   clock: ClockStyle;
   zone: string;
   over: Over | null;
@@ -113,7 +113,7 @@ export const BoardLane = memo(function BoardLane({
           />
         ))}
         {shown.map((one) => (
-          <Bar key={barName(one)} booking={one} row={row} clock={clock} zone={zone} />
+          <BookingBar key={barName(one)} booking={one} row={row} clock={clock} zone={zone} />
         ))}
         {over && <Chosen over={over} row={row} clock={clock} zone={zone} />}
         {now !== null && (
@@ -127,19 +127,24 @@ export const BoardLane = memo(function BoardLane({
   );
 });
 
-function Bar({
+function BookingBar({
   booking,
   row: { place, window },
   clock,
   zone,
 }: {
-  booking: BoardBooking;
+  booking: Bar;
   row: LaneRow;
   clock: ClockStyle;
   zone: string;
 }) {
   const claimed = claimedTime(booking, place);
-  const words = `${bookingName(booking)}, ${formatHours(booking, zone, clock)}`;
+  const words = [
+    `${bookingName(booking)}, ${formatHours(booking, zone, clock)}`,
+    STATE_WORDS[booking.state],
+  ]
+    .filter(Boolean)
+    .join(', ');
   // Identical units lie below one another.
   const height = 100 / place.units;
   const across = { top: `${(booking.unit - 1) * height}%`, height: `${height}%` };
@@ -167,7 +172,7 @@ function Bar({
           style={{ ...own, ...across }}
         >
           <span
-            className={`rock relative flex h-full items-center overflow-hidden rounded-[3px] ${booking.mine ? 'border-l-[5px] border-gentian' : ''}`}
+            className={`${booking.isClosed ? 'rock-away' : booking.state === 'requested' ? 'rock-tentative' : 'rock'} relative flex h-full items-center overflow-hidden rounded-[3px] ${booking.mine ? 'border-l-[5px] border-gentian' : ''}`}
           >
             {isReadable && place.units < 3 && (
               <span className="ml-1 max-w-full truncate rounded-[2px] bg-sheet px-1 text-[11.5px] leading-[18px] font-medium">

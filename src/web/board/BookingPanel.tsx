@@ -188,7 +188,12 @@ export function BookingPanel({
         </ul>
       )}
       {taken ? (
-        <WaysOut body={taken} busy={book.isPending} take={take} />
+        <WaysOut
+          body={taken}
+          busy={book.isPending}
+          take={take}
+          {...(pick.places.length === 1 && { wish: { ...pick.span, title } })}
+        />
       ) : (
         book.isError && <Failure error={book.error} />
       )}

@@ -3,7 +3,7 @@ import type { Collision } from '../../core/booking/collisions.ts';
 import { brokenInWords } from '../../core/booking/ruleWords.ts';
 import { fitting, type Condition, type PlaceWishes } from '../../core/booking/wishes.ts';
 import { formatDay, formatHours, type ClockStyle } from '../../core/time/format.ts';
-import type { Interval } from '../../core/time/interval.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
 
 /** Whole hours of a day from which and until which it is shown. */
@@ -99,6 +99,29 @@ export function conditionWords(condition: Condition, text: string): string {
   return condition.kind === 'feature' ? `with ${condition.feature}` : `“${text.trim()}”`;
 }
 
+/** A bar on a board: a booking, or that the place is out of use. */
+export type Bar = BoardBooking & { isClosed?: true };
+
+/** That places are out of use, as bars of each of their units. */
+export const closedBars = ({ closures, places }: BoardResponse): Bar[] =>
+  closures.flatMap(({ placeId, start, end, reason }) => {
+    const place = places.find((one) => one.id === placeId)!;
+    return Array.from({ length: place.units }, (_, k): Bar => ({
+      eventId: null,
+      occurrence: null,
+      resourceId: placeId,
+      // What is kept free around bookings is not kept around this.
+      start: start + place.prepareMinutes * MINUTE,
+      end: end - place.clearMinutes * MINUTE,
+      unit: k + 1,
+      title: `out of use: ${reason}`,
+      holder: null,
+      mine: false,
+      state: 'held',
+      isClosed: true,
+    }));
+  });
+
 /** What a bar is called: what for, else who has it, else that it is taken. */
 export const bookingName = (booking: BoardBooking): string =>
   [booking.title, booking.mine ? null : booking.holder].filter(Boolean).join(', ') || 'taken';
@@ -113,6 +136,7 @@ export function collisionWords(
     return collision.broken
       .map((one) => `${name} ${brokenInWords(one, { clock, rules, teamNames: new Map() })}`)
       .join('; ');
-  const [first] = collision.by;
-  return `${name} is taken ${formatHours(first!, zone, clock)}${first!.title ? `: ${first!.title}` : ''}`;
+  const first: Bar = collision.by[0]!;
+  if (first.isClosed) return `${name} is ${first.title}`;
+  return `${name} is taken ${formatHours(first, zone, clock)}${first.title ? `: ${first.title}` : ''}`;
 }

@@ -5,7 +5,7 @@ import { fits, fitsOfOthers, kindOf, readFilter } from './filter.ts';
 import { lanesOf, nameOf, overlaid } from '../grid/gridItems.ts';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';
 import { parseDay } from '../time/typedDay.ts';
-import { parseShifts } from '../preferences/WorkingHours.tsx';
+import { parseShifts } from '../time/index.ts';
 
 const habits = { firstWeekday: 1, workingDays: [1, 2, 3, 4], today: '2026-11-24', phone: false };
 const view = (address: string, changes = {}) =>

@@ -20,9 +20,12 @@ export function EventFacts({ event }: { event: EventDetail }) {
   const category = useCategoryMap().get(event.categoryId ?? -1);
   const foreign = event.zone !== me.zone && event.zone !== 'UTC' && !event.allDay;
   const endElsewhere = event.endZone !== null && !event.allDay;
-  const place = [event.place, ...event.resources.map((one) => `${one.name}, ${one.site}`)].filter(
-    Boolean,
-  );
+  const place = [
+    event.place,
+    ...event.resources.map(
+      ({ name, site, isAsked }) => `${name}, ${site}${isAsked ? ', if a steward agrees' : ''}`,
+    ),
+  ].filter(Boolean);
   return (
     <div className="grid gap-3">
       <div>

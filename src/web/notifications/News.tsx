@@ -140,6 +140,8 @@ function OneMeeting({ group: { items, unread } }: { group: Group }) {
 function addressOf({ what, kind, eventId, occurrence }: Notification): string | null {
   if (what === 'uninvited' || what === 'cancelled') return null;
   if (kind === 'answers' || kind === 'other-times') return `/replies?meeting=${eventId}`;
+  if (what === 'place-asked') return '/';
+  if (what === 'no-show-soon') return '/';
   const query = occurrence ? `?occurrence=${occurrence}` : '';
   return kind === 'comments' || kind === 'mentions'
     ? `/events/${eventId}${query}#comments`

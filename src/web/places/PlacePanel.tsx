@@ -12,24 +12,30 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { ChangePlace } from '../catalogue/index.ts';
+import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
+import { PresenceHere } from '../bookings/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { GoOn, typedTimes, useKeptForm, type KeptForm } from '../forms/index.ts';
 import { bothClocks, nameOfZone } from './clocks.ts';
-import { placeFacts } from './facts.ts';
+import { placeFacts, STATE_WORDS } from './facts.ts';
 import { useBooking } from './useBooking.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
 /** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
 export function PlacePanel({ place }: { place: Place }) {
+  const me = useMe();
   const now = useNow();
   const [begin, setBegin] = useState(() => {
     const start = Math.ceil(now / (HOUR / 2)) * (HOUR / 2);
     return { round: 0, typed: typedFrom(start, start + HOUR, place.zone) };
   });
   const facts = placeFacts(place);
+  const [changing, setChanging] = useState(false);
+  if (changing) return <ChangePlace place={place} onDone={() => setChanging(false)} />;
   return (
     <div className="grid gap-6">
       <p className="text-ink-2">
@@ -40,12 +46,26 @@ export function PlacePanel({ place }: { place: Place }) {
           <span className="block text-ink">{sentenceOf(place.ruleWords)}</span>
         )}
       </p>
+      {place.closure && <InUseAgain place={place} closure={place.closure} />}
+      <PresenceHere placeId={place.id} />
       <DayAndForm
         key={begin.round}
         place={place}
         begin={begin.typed}
         onBooked={(typed) => setBegin(({ round }) => ({ round: round + 1, typed }))}
       />
+      {me.role !== 'staff' && (
+        <div className="grid gap-2">
+          <button
+            type="button"
+            className="reach w-fit font-semibold text-gentian hover:underline"
+            onClick={() => setChanging(true)}
+          >
+            Change what it is, and its rules …
+          </button>
+          {!place.closure && <TakeOutOfUse place={place} />}
+        </div>
+      )}
       <Link
         to={`/places/board?place=${place.id}`}
         className="w-fit font-semibold text-gentian hover:underline"
@@ -138,10 +158,17 @@ function Day({ place, date }: { place: Place; date: string }) {
       {day && (
         <>
           <div className="relative h-8 rounded-sm border border-edge bg-sheet" aria-hidden="true">
+            {day.closures.map((one) => (
+              <div
+                key={one.id}
+                className="rock-away absolute inset-y-0"
+                style={{ left: x(one.start), width: width(one.start, one.end) }}
+              />
+            ))}
             {day.bookings.map((booking) => (
               <div
                 key={`${booking.start}${booking.unit}`}
-                className={`rock absolute inset-y-0 ${booking.mine ? 'border-l-[3px] border-gentian' : ''}`}
+                className={`${booking.state === 'requested' ? 'rock-tentative' : 'rock'} absolute inset-y-0 ${booking.mine ? 'border-l-[3px] border-gentian' : ''}`}
                 style={{ left: x(booking.start), width: width(booking.start, booking.end) }}
               />
             ))}
@@ -150,7 +177,12 @@ function Day({ place, date }: { place: Place; date: string }) {
             <span>{formatTime(from, place.zone, me.clock)}</span>
             <span>{formatTime(to, place.zone, me.clock)}</span>
           </div>
-          {day.bookings.length === 0 && <p>Free all day.</p>}
+          {day.closures
+            .filter((one) => one.id !== place.closure?.id)
+            .map((one) => (
+              <InUseAgain key={one.id} place={place} closure={one} />
+            ))}
+          {day.bookings.length + day.closures.length === 0 && <p>Free all day.</p>}
           <ul>
             {day.bookings.map((booking) => (
               <li key={`${booking.start}${booking.unit}`}>
@@ -163,6 +195,9 @@ function Day({ place, date }: { place: Place; date: string }) {
                 {booking.title ?? 'taken'}
                 {booking.holder && (
                   <span className="text-ink-2">, {booking.mine ? 'yours' : booking.holder}</span>
+                )}
+                {STATE_WORDS[booking.state] && (
+                  <span className="text-ink-2">, {STATE_WORDS[booking.state]}</span>
                 )}
               </li>
             ))}
@@ -249,7 +284,12 @@ function BookForm({
       {span && place.zone !== me.zone && <p>{bothClocks(span, place.zone, me)}</p>}
       <Tick label="My time is taken then, too" on={mine} onChange={(on) => set({ mine: on })} />
       {taken ? (
-        <WaysOut body={taken} busy={book.isPending} take={take} />
+        <WaysOut
+          body={taken}
+          busy={book.isPending}
+          take={take}
+          {...(span && { wish: { ...span, title } })}
+        />
       ) : (
         book.isError && <Failure error={book.error} />
       )}

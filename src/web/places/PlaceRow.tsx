@@ -32,7 +32,7 @@ export function PlaceRow({
       >
         <i
           aria-hidden="true"
-          className={`h-8 rounded-sm ${place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
+          className={`h-8 rounded-sm ${place.closure ? 'rock-away' : place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
         />
         <span className="font-semibold">{place.name}</span>
         <span className="font-medium max-sm:col-start-2">{useStateWords(place)}</span>
@@ -127,6 +127,8 @@ function ForAnHour({ place }: { place: Place }) {
 function useStateWords(place: Place): string {
   const me = useMe();
   const now = useNow();
+  if (place.closure)
+    return `Out of use until ${formatNear(place.closure.end, now, me)}: ${place.closure.reason}`;
   const until = place.until === null ? '' : ` until ${formatNear(place.until, now, me)}`;
   if (place.freeUnits > 0) {
     const count = place.units > 1 ? `${place.freeUnits} of ${place.units} left` : 'Free';

@@ -8,6 +8,7 @@ import {
   type ResourceKind,
 } from '../../contract/places.ts';
 import { Failure, readApi, usePages, useShown } from '../app/index.ts';
+import { AddPlaces } from '../catalogue/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Select } from '../design/Select.tsx';
@@ -185,6 +186,7 @@ export function PlacesView() {
           }
         </VirtualRows>
       )}
+      <AddPlaces onAdded={(id) => change({ open: String(id) })} />
       <Panel
         open={opened.data !== undefined || opened.isError}
         onClose={() => change({ open: null })}

@@ -1,7 +1,9 @@
 import type { TakenResource, WayOut } from '../../contract/events.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { ApiProblem, useMe } from '../app/index.ts';
+import type { Interval } from '../../core/time/interval.ts';
 import { Button } from '../design/controls.tsx';
+import { WaitForIt } from '../waiting/index.ts';
 
 interface TakenBody {
   taken: TakenResource[];
@@ -22,7 +24,7 @@ const byResource = (taken: readonly TakenResource[]): [TakenResource, ...TakenRe
 
 const takenWords = (one: TakenResource, { zone, clock }: { zone: string; clock: ClockStyle }) =>
   formatSpan(one, zone, clock) +
-  (one.title ? `: ${one.title}` : '') +
+  (one.outOfUse ? `: ${one.outOfUse}` : one.title ? `: ${one.title}` : '') +
   (one.holder ? ` (${one.holder})` : '');
 
 /** Who has the place, and the nearest ways out, each taken with one click. */
@@ -30,24 +32,29 @@ export function WaysOut({
   body,
   take,
   busy,
+  wish,
 }: {
   body: TakenBody;
   take: (way: WayOut) => void;
   busy: boolean;
+  /** What was wished for, where it can be waited for: one time, of one place. */
+  wish?: Interval & { title: string };
 }) {
   const me = useMe();
+  const [only] = new Set(body.taken.map((one) => one.resourceId));
+  const waitFor = wish && body.taken.every((one) => one.resourceId === only) ? only : undefined;
   return (
     <div role="alert" className="rounded-sm bg-glow-wash px-4 py-3">
       {byResource(body.taken).map(([first, ...others]) => (
         <p key={first.resourceId} className="font-semibold">
-          {first.name} is taken, {[first, ...others].map((one) => takenWords(one, me)).join('; ')}.
-          Nothing was booked.
+          {first.name} is {first.outOfUse ? 'out of use' : 'taken'},{' '}
+          {[first, ...others].map((one) => takenWords(one, me)).join('; ')}. Nothing was booked.
         </p>
       ))}
       {body.waysOut.length > 0 && (
         <>
           <p className="mt-2 mb-1.5">What would do instead:</p>
-          <div className="grid gap-1.5">
+          <div role="group" aria-label="What would do instead" className="grid gap-1.5">
             {body.waysOut.map((way) => (
               <Button
                 key={JSON.stringify(way)}
@@ -63,6 +70,7 @@ export function WaysOut({
           </div>
         </>
       )}
+      {wish && waitFor !== undefined && <WaitForIt placeId={waitFor} wish={wish} />}
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import type { ReservationState } from '../../core/booking/presence.ts';
 import type { Place, ResourceKind } from '../../contract/places.ts';
 
 /** What several of a kind are called. */
@@ -17,3 +18,12 @@ export const placeFacts = (place: Pick<Place, 'floor' | 'capacity' | 'features'>
     place.capacity > 1 ? `${place.capacity} seats` : '',
     ...place.features,
   ].filter((fact) => fact !== '');
+
+/** What is said of a booking besides that it is there. */
+export const STATE_WORDS: Record<ReservationState, string> = {
+  requested: 'asked for',
+  held: '',
+  'in-use': 'in use',
+  released: '',
+  waiting: 'offered',
+};

@@ -2,5 +2,5 @@
 export { WaysOut, takenIn } from './WaysOut.tsx';
 export { PlacesWays } from './PlacesWays.tsx';
 export { bothClocks } from './clocks.ts';
-export { KIND_NAMES, placeFacts } from './facts.ts';
+export { KIND_NAMES, placeFacts, STATE_WORDS } from './facts.ts';
 export { useBooking } from './useBooking.ts';

@@ -29,8 +29,12 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
       void refresh();
       const { organizer } = event;
       const whose = organizer.id === me.id ? 'yours' : `${organizer.name.split(' ')[0]}’s`;
+      const verb = event.resources.length > 1 ? 'are' : 'is';
+      const asked = event.resources.some((one) => one.isAsked);
       offerUndo(
-        `${placesOf(event)} ${event.resources.length > 1 ? 'are' : 'is'} ${whose}, ${bothClocks(event, zone, me)}.`,
+        asked
+          ? `${placesOf(event)} ${verb} held, ${bothClocks(event, zone, me)}, until a steward agrees.`
+          : `${placesOf(event)} ${verb} ${whose}, ${bothClocks(event, zone, me)}.`,
         () => giveBack(event),
       );
     },

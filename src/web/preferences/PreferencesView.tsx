@@ -10,12 +10,11 @@ import {
   usePreferences,
 } from '../app/index.ts';
 import { RemindersField } from '../events/index.ts';
-import { ZoneField } from '../time/index.ts';
+import { WeekHours, ZoneField } from '../time/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Categories } from './Categories.tsx';
 import { Delegates } from './Delegates.tsx';
-import { WorkingHours } from './WorkingHours.tsx';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
@@ -31,7 +30,15 @@ const HEARD: Record<NoticeKind, string> = {
   'other-times': 'Other times that are asked for',
   comments: 'Comments',
   mentions: 'Comments that speak to me',
+  places: 'What becomes of places I book or look after',
 };
+
+const SHIFTS = [
+  { value: 0, words: 'to another place alone' },
+  { value: 30, words: 'by half an hour, too' },
+  { value: 60, words: 'by an hour, too' },
+  { value: 120, words: 'by two hours, too' },
+];
 
 const HOW = [
   { value: 'now', words: 'at once' },
@@ -109,7 +116,12 @@ export function PreferencesView() {
               onChange={(shownTo) => change({ shownTo })}
             />
           </div>
-          <WorkingHours hours={preferences.hours} onChange={(hours) => change({ hours })} />
+          <WeekHours
+            legend="My working hours"
+            remark="Others see the rest as outside your hours, in their plans and in yours."
+            hours={preferences.hours}
+            onChange={(hours) => change({ hours })}
+          />
         </Part>
         <Part title="New events">
           <TypedField
@@ -121,6 +133,16 @@ export function PreferencesView() {
             className="w-40"
             onChange={(defaultMinutes) => change({ defaultMinutes })}
           />
+          <Field
+            label="When a place of mine goes out of use, my booking may move"
+            className="max-w-96"
+          >
+            <Select
+              value={preferences.shiftMinutes}
+              onChange={(shiftMinutes) => change({ shiftMinutes })}
+              options={SHIFTS}
+            />
+          </Field>
           <RemindersField
             label="Remind me, unless said otherwise"
             value={preferences.defaultReminders}

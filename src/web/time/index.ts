@@ -1,6 +1,7 @@
 /** Fields for days, times and zones, typed or picked. */
 export { DayField } from './DayField.tsx';
 export { TimesFields, useNowMinutes } from './TimesFields.tsx';
+export { parseShifts, WeekHours } from './WeekHours.tsx';
 export { ZoneChoice, ZoneField } from './ZoneField.tsx';
 export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';

@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/events.ts';
 import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
+import { PresenceIn } from '../bookings/index.ts';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
 
@@ -42,6 +43,7 @@ export function NextCard({
             .join(' · ') || 'Nobody else is asked.'}
         </p>
         <Collision item={item} others={others} />
+        {item.eventId && <PresenceIn eventId={item.eventId} />}
         <div className="mt-2 flex flex-wrap gap-1.5">
           {item.standing === 'needs-action' && (
             <AnswerHere event={{ ...item, id: item.eventId }} organizer={item.organizer} />

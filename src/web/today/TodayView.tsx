@@ -1,8 +1,10 @@
 import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
+import { MyPresence, PlacesWanted } from '../bookings/index.ts';
 import { Outline } from '../design/states.tsx';
 import { MailAside, useFirstReplies, useNews } from '../invitations/index.ts';
+import { PlacesAwaited } from '../waiting/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
@@ -52,10 +54,12 @@ export function TodayView() {
         className="grid gap-x-6 gap-y-7 lg:grid-cols-[1.05fr_1.25fr_0.85fr] lg:grid-rows-[auto_1fr]"
       >
         <div className="lg:col-start-1">
+          <MyPresence without={next?.eventId ?? undefined} />
           {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
           {next && <NextCard item={next} others={collisions.get(next) ?? []} />}
         </div>
         <div className="lg:col-start-2 lg:row-span-2 lg:row-start-1">
+          <PlacesWanted />
           <NeedsYou />
           <MailAside />
         </div>
@@ -69,6 +73,7 @@ export function TodayView() {
           )}
         </div>
         <div className="lg:col-start-3 lg:row-span-2 lg:row-start-1">
+          <PlacesAwaited />
           <WaitingFor />
         </div>
       </div>

@@ -42,7 +42,7 @@ export async function createEvent(
     invited,
     { now, newId: newMeetingId(me.email) },
   );
-  const { meetings } = await commit(tx, platform, actor, decision, { held });
+  const { meetings, asked } = await commit(tx, platform, actor, decision, { held });
   const personal = await beginPersonal(tx, actor, decision.answer.id, {
     categoryId: request.categoryId,
     reminders: request.reminders ?? null,
@@ -50,7 +50,13 @@ export async function createEvent(
   const made = meetings.get(decision.answer.id)!;
   const resources = wantedResources(made)
     .map((id) => held.get(id)!)
-    .map(({ id, name, site, seats }) => ({ id, name, site, seats }))
+    .map(({ id, name, site, seats }) => ({
+      id,
+      name,
+      site,
+      seats,
+      isAsked: asked.get(made.id)?.includes(id) ?? false,
+    }))
     .sort((a, b) => a.name.localeCompare(b.name));
   const detail = present(
     { ...made, createdBy: (actor.by ?? me).id, keptUntil: null },

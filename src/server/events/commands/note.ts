@@ -1,5 +1,6 @@
 import type { FactKind } from '../../../core/meetings/decision.ts';
-import type { PersonActor } from '../../actions/index.ts';
+import type { WallTime } from '../../../core/time/wall.ts';
+import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { commit } from '../commit.ts';
@@ -12,11 +13,24 @@ import type { StoredMeeting } from '../store/read.ts';
 export async function noteOf(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   meeting: StoredMeeting,
-  kind: Extract<FactKind, 'attached' | 'detached' | 'commented'>,
+  kind: Extract<
+    FactKind,
+    | 'attached'
+    | 'detached'
+    | 'commented'
+    | 'place-agreed'
+    | 'no-show-soon'
+    | 'checked-in'
+    | 'checked-out'
+  >,
   details: Record<string, unknown>,
-  quoted = '',
+  {
+    quoted = '',
+    message = '',
+    occurrence = null,
+  }: { quoted?: string; message?: string; occurrence?: WallTime | null } = {},
 ): Promise<void> {
   await commit(
     tx,
@@ -28,9 +42,9 @@ export async function noteOf(
         {
           kind,
           meetingId: meeting.id,
-          occurrence: null,
+          occurrence,
           tell: false,
-          message: '',
+          message,
           quoted,
           details,
         },

@@ -80,9 +80,10 @@ interface LayingOut {
 /**
  * Brings the occurrences of a meeting, its reservations and the claims on people's time in line with
  * what it says, by difference: what stays the same keeps its rows.
+ * @returns the resources to which a steward has yet to agree, by id
  * @throws ResourcesTaken naming every occurrence to come for which a resource is taken
  */
-export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> {
+export async function layOut(tx: Transaction, laying: LayingOut): Promise<number[]> {
   const { change, until, untilBefore, resources, actor, now } = laying;
   const { before, after } = change;
   const isCut = until !== null && untilBefore !== null && until < untilBefore;
@@ -94,8 +95,9 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
       ? await readOccurrences(tx, after.id)
       : [];
   const wishes = wishesOf(after, occurrences);
+  let asked: number[] = [];
   if (placesChange && (wishes.length > 0 || wantedAny(before))) {
-    const taken = await reserve(tx, {
+    const { taken, asked: some } = await reserve(tx, {
       eventId: after.id,
       resources,
       wishes,
@@ -104,6 +106,7 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
       by: { actor, holderId: after.organizerId },
       now,
     });
+    asked = some;
     // What is over is left as it was when a series changes; what is entered anew is refused.
     const refused = taken.filter((wish) => wish.end > now || !before || !isSeries(after));
     if (refused.length > 0) {
@@ -115,6 +118,7 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<void> 
     }
   }
   if (timesChange || differs(before, after, presenceOf)) claimPeople(tx, [after.id]);
+  return asked;
 }
 
 const differs = (before: Meeting, after: Meeting, part: (meeting: Meeting) => unknown): boolean =>
@@ -246,7 +250,7 @@ export async function extendLayout(
   const spans = happenings(planOf(meeting), { start: since ?? now - PAST_MS, end: until });
   if (spans.length === 0) return { added: 0, taken: [] };
   const added = await insertOccurrences(tx, meeting.id, spans);
-  const taken = await reserve(tx, {
+  const { taken } = await reserve(tx, {
     eventId: meeting.id,
     resources,
     wishes: wishesOf(meeting, added),

@@ -22,7 +22,12 @@ export async function readSurroundings(
   const { rows } = await db.query<Surroundings>(
     `select
        coalesce((select json_agg(json_build_object('id', subject.id, 'name', subject.name,
-                                   'site', site.name, 'seats', resource.capacity)
+                                   'site', site.name, 'seats', resource.capacity,
+                                   'isAsked', exists (
+                                     select 1 from occurrence
+                                     join reservation on occurrence_id = occurrence.id
+                                     where occurrence.event_id = $1 and state = 'requested'
+                                       and resource_id = subject.id))
                                  order by subject.name)
                  from resource
                  join subject on subject.id = resource.subject_id

@@ -90,6 +90,16 @@ export async function lockMeeting(tx: Transaction, id: string): Promise<StoredMe
   return readMeeting(tx, id);
 }
 
+/** Meetings, held against other changes until the transaction ends, by id; those that are gone are missing. */
+export async function lockMeetings(
+  tx: Transaction,
+  ids: readonly string[],
+): Promise<Map<string, StoredMeeting>> {
+  if (ids.length === 0) return new Map();
+  tx.send('select 1 from event where id = any($1) order by id for no key update', [ids]);
+  return readMeetings(tx, ids);
+}
+
 function meetingOf(row: Row): StoredMeeting {
   const { startsAt, zone, fold, lengthMinutes, allDay, answers, ...rest } = row;
   const occurrences = new Map<number, Record<WallTime, Answer>>();

@@ -25,21 +25,24 @@ export function parseShifts(text: string): Shift[] | null {
   return known.every((one, k) => k === 0 || one.start >= known[k - 1]!.end) ? known : null;
 }
 
-/** Which hours I work, weekday by weekday. */
-export function WorkingHours({
+/** Hours of each weekday, typed. */
+export function WeekHours({
+  legend,
+  remark,
   hours,
   onChange,
 }: {
+  legend: string;
+  remark: string;
   hours: readonly (readonly Shift[])[];
   onChange: (hours: Shift[][]) => void;
 }) {
   const copy = hours.map((day) => [...day]);
   return (
     <fieldset>
-      <legend className="mb-1 font-semibold">My working hours</legend>
+      <legend className="mb-1 font-semibold">{legend}</legend>
       <p className="mb-2 text-ink-2">
-        Others see the rest as outside your hours, in their plans and in yours. Several a day, such
-        as 8:00–12:00, 13:00–16:00, are fine.
+        {remark} Several a day, such as 8:00–12:00, 13:00–16:00, are fine.
       </p>
       <div className="grid gap-1.5">
         {WEEKDAYS.map((name, k) => (

@@ -1,0 +1,77 @@
+import { overlaps, type Interval } from '../time/interval.ts';
+import { claimedTime, type Buffers } from './booking.ts';
+import { brokenRules, type BrokenRule, type PlaceRules } from './rules.ts';
+import { freeUnit, type UnitClaim } from './units.ts';
+
+/** What a booking has of a place that is changed. */
+export interface Standing extends Interval {
+  id: number;
+  unit: number;
+}
+
+/** Of what a booking can stand against; how early it was made, and how much somebody has, was judged then. */
+const JUDGED: readonly BrokenRule['rule'][] = [
+  'closed',
+  'too-short',
+  'too-long',
+  'off-step',
+  'not-for-you',
+];
+
+/**
+ * What of a place's rules a booking that stands would break if it were made now.
+ * @param span its own time
+ * @param teams those of whoever has it
+ */
+export function standsAgainst(
+  rules: PlaceRules,
+  span: Interval,
+  teams: readonly number[],
+  zone: string,
+): BrokenRule[] {
+  const booker = { isSteward: false, teams, has: [] };
+  return brokenRules(rules, span, booker, { zone, now: span.start }).filter(({ rule }) =>
+    JUDGED.includes(rule),
+  );
+}
+
+/**
+ * Gives bookings that have a unit which is to be no more another one, the earliest first.
+ * @param claims what is claimed of each unit, with what is kept free around it
+ * @returns those that have another unit, and those for which none is left
+ */
+export function reseat(
+  claims: readonly (UnitClaim & { id: number })[],
+  units: number,
+): { moved: { id: number; unit: number }[]; stuck: (UnitClaim & { id: number })[] } {
+  const kept: UnitClaim[] = claims.filter((one) => one.unit <= units);
+  const moved: { id: number; unit: number }[] = [];
+  const stuck: (UnitClaim & { id: number })[] = [];
+  const over = claims.filter((one) => one.unit > units).sort((a, b) => a.start - b.start);
+  for (const one of over) {
+    const unit = freeUnit(kept, one, units);
+    if (unit === null) {
+      stuck.push(one);
+      continue;
+    }
+    kept.push({ ...one, unit });
+    moved.push({ id: one.id, unit });
+  }
+  return { moved, stuck };
+}
+
+/**
+ * The bookings that would be too close to the one before them if so much were kept free around each.
+ * @param bookings their own times
+ */
+export function tooClose(bookings: readonly Standing[], buffers: Buffers): Standing[] {
+  const last = new Map<number, Interval>();
+  const close: Standing[] = [];
+  for (const one of [...bookings].sort((a, b) => a.start - b.start)) {
+    const claimed = claimedTime(one, buffers);
+    const before = last.get(one.unit);
+    if (before && overlaps(before, claimed)) close.push(one);
+    if (!before || before.end < claimed.end) last.set(one.unit, claimed);
+  }
+  return close;
+}

@@ -1,0 +1,82 @@
+import type { DecideRequest, PlaceRequestsResponse } from '../../contract/bookings.ts';
+import { decidedBy } from '../../core/booking/presence.ts';
+import { priceOf } from '../../core/booking/ruleWords.ts';
+import { Refusal } from '../../core/refusal.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
+import type { Platform } from '../platform.ts';
+import { agree, allRules, holdResources, readRequested } from '../reservations/index.ts';
+import { readRequests } from './queries.ts';
+
+const MOST_SHOWN = 100;
+
+/** @throws Refusal unless the actor looks after places */
+export function requireSteward({ me }: PersonActor): void {
+  if (me.role !== 'staff') return;
+  throw new Refusal('not-allowed', 'Only those who look after places can do this.');
+}
+
+/** What waits for a steward to agree. */
+export async function placeRequests(
+  db: Database,
+  actor: PersonActor,
+  now: number,
+): Promise<PlaceRequestsResponse> {
+  requireSteward(actor);
+  const { requests, total } = await readRequests(db, now, MOST_SHOWN);
+  return {
+    total,
+    requests: requests.map(({ rules, isPrivate, ...one }) => ({
+      ...one,
+      title: isPrivate ? null : one.title,
+      decidedBy: decidedBy(one, one.askedAt),
+      price: priceOf(allRules(rules), one),
+    })),
+  };
+}
+
+/**
+ * A steward agrees to what a meeting asked for of a place, on each of its dates to come, or does not:
+ * then it is others'. Whoever asked is told.
+ * @throws Refusal when there is nothing to decide, or its time has passed
+ */
+export async function decide(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  { eventId, placeId, agreed, message = '' }: DecideRequest,
+): Promise<{ dates: number }> {
+  requireSteward(actor);
+  const meeting = await lockMeeting(tx, eventId);
+  const resources = await holdResources(tx, [placeId], () => 'placeId');
+  const isOpen = meeting && (await readRequested(tx, eventId)).includes(placeId);
+  if (!isOpen) {
+    throw new Refusal(
+      'no-such-booking',
+      'There is nothing to decide here any more: it was decided, moved or taken back meanwhile.',
+      { fields: [{ field: 'eventId', message: 'must be something that waits for an answer' }] },
+    );
+  }
+  const { name } = resources.get(placeId)!;
+  if (!agreed) {
+    await giveUpPlace(tx, platform, actor, meeting, {
+      resourceId: placeId,
+      place: name,
+      occurrence: null,
+      kind: 'place-refused',
+      message,
+    });
+    return { dates: 0 };
+  }
+  const dates = await agree(tx, eventId, placeId, platform.clock.now());
+  if (dates === 0) {
+    throw new Refusal(
+      'too-late',
+      `The time for which ${name} was asked has begun. It can be booked again for another time.`,
+    );
+  }
+  const details = { place: name, resource: placeId, dates };
+  await noteOf(tx, platform, actor, meeting, 'place-agreed', details, { message });
+  return { dates };
+}

@@ -1,0 +1,235 @@
+import type { CatalogueChoices, NewPlace } from '../../contract/catalogue.ts';
+import type { Standing } from '../../core/booking/upkeep.ts';
+import type { UnitClaim } from '../../core/booking/units.ts';
+import type { KeptRules } from '../reservations/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+/** A place as it is kept. */
+export interface KeptPlace extends Omit<NewPlace, 'rules'> {
+  id: number;
+  zone: string;
+  rules: KeptRules;
+  version: number;
+  isRetired: boolean;
+}
+
+const KEPT_SQL = `
+  select subject.id, subject.name, resource.kind, site_id as "siteId", site.zone, floor, capacity,
+         units, description, features, prepare_minutes as "prepareMinutes",
+         clear_minutes as "clearMinutes", rules, version, retired_at is not null as "isRetired"
+  from resource
+  join subject on subject.id = resource.subject_id
+  join site on site.id = resource.site_id`;
+
+/** A place, held against other changes until the transaction ends. */
+export async function lockPlace(tx: Transaction, id: number): Promise<KeptPlace | null> {
+  tx.send('select 1 from resource where subject_id = $1 for no key update', [id]);
+  return readPlace(tx, id);
+}
+
+export async function readPlace(db: Database, id: number): Promise<KeptPlace | null> {
+  const { rows } = await db.query<KeptPlace>(`${KEPT_SQL} where subject.id = $1`, [id]);
+  return rows[0] ?? null;
+}
+
+/** Holds sites against others who add or name places there. @returns those there are */
+export async function lockSites(tx: Transaction, ids: readonly number[]): Promise<Set<number>> {
+  const { rows } = await tx.query<{ id: number }>(
+    'select id from site where id = any($1) order by id for no key update',
+    [ids],
+  );
+  return new Set(rows.map((row) => row.id));
+}
+
+/** The places of some sites that are not retired, by site and name. */
+export async function readPlacesOf(db: Database, siteIds: readonly number[]): Promise<KeptPlace[]> {
+  const { rows } = await db.query<KeptPlace>(
+    `${KEPT_SQL} where site_id = any($1) and retired_at is null order by site_id, subject.name`,
+    [siteIds],
+  );
+  return rows;
+}
+
+const row = ({ siteId, prepareMinutes, clearMinutes, rules, ...rest }: NewPlace) => ({
+  ...rest,
+  site_id: siteId,
+  prepare_minutes: prepareMinutes,
+  clear_minutes: clearMinutes,
+  // What is no bound is not kept.
+  rules: Object.fromEntries(Object.entries(rules).filter(([, bound]) => bound !== null)),
+});
+
+const COLUMNS = `name text, kind text, site_id int, floor text, capacity int, units int,
+  description text, features text[], prepare_minutes int, clear_minutes int, rules jsonb`;
+
+/** Adds places, in one statement. @returns their ids, in that order */
+export async function insertPlaces(
+  tx: Transaction,
+  places: readonly NewPlace[],
+): Promise<number[]> {
+  const { rows } = await tx.query<{ id: number }>(
+    `with given as materialized (
+       select nextval(pg_get_serial_sequence('subject', 'id')) as id, new.*
+       from jsonb_to_recordset($1) as new (${COLUMNS}, place int)
+     ), named as (
+       insert into subject (id, kind, name) overriding system value
+       select id, 'resource', name from given returning id
+     ), made as (
+       insert into resource (subject_id, kind, site_id, floor, capacity, units, description,
+                             features, prepare_minutes, clear_minutes, rules)
+       select named.id, given.kind, site_id, floor, capacity, units, description, features,
+              prepare_minutes, clear_minutes, rules
+       from given join named on named.id = given.id
+       returning subject_id
+     )
+     select id from given join made on made.subject_id = given.id order by place`,
+    [JSON.stringify(places.map((one, place) => ({ ...row(one), place })))],
+  );
+  return rows.map((one) => one.id);
+}
+
+/** Changes places to what is given, in one statement. */
+export function updatePlaces(
+  tx: Transaction,
+  places: readonly (NewPlace & { id: number })[],
+): void {
+  tx.send(
+    `with given as materialized (
+       select * from jsonb_to_recordset($1) as new (id int, ${COLUMNS})
+     ), named as (
+       update subject set name = given.name from given where subject.id = given.id
+     )
+     update resource
+     set kind = given.kind, site_id = given.site_id, floor = given.floor,
+         capacity = given.capacity, units = given.units, description = given.description,
+         features = given.features, prepare_minutes = given.prepare_minutes,
+         clear_minutes = given.clear_minutes, rules = given.rules, version = version + 1
+     from given where resource.subject_id = given.id`,
+    [JSON.stringify(places.map(({ id, ...place }) => ({ id, ...row(place) })))],
+  );
+}
+
+/** Marks a place as retired. */
+export function retirePlace(tx: Transaction, id: number, now: number): void {
+  tx.send('update resource set retired_at = $2, version = version + 1 where subject_id = $1', [
+    id,
+    new Date(now),
+  ]);
+}
+
+/** A booking to come, as far as a change of its place asks. */
+export interface Coming extends Standing {
+  title: string;
+  isPrivate: boolean;
+  holder: string;
+  teams: number[];
+}
+
+/** The bookings of a place that end after an instant, the earliest first. */
+export async function readComing(db: Database, id: number, now: number): Promise<Coming[]> {
+  const { rows } = await db.query<Coming>(
+    `select reservation.id, reservation.unit, occurrence.starts_at as start,
+            coalesce(reservation.left_at, occurrence.ends_at) as "end", occurrence.title,
+            occurrence.visibility = 'private' as "isPrivate",
+            coalesce(holder.name, 'somebody outside') as holder,
+            array(select team_id from team_member
+                  where person_id = occurrence.organizer_id) as teams
+     from claim
+     join reservation on reservation.id = claim.reservation_id
+     join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
+     left join subject holder on holder.id = occurrence.organizer_id
+     where claim.subject_id = $1 and claim.during && tstzrange($2, null)
+     order by occurrence.starts_at, reservation.id`,
+    [id, new Date(now)],
+  );
+  return rows;
+}
+
+/** What is claimed of a place from an instant on, out of use left out. */
+export async function readComingClaims(
+  db: Database,
+  id: number,
+  now: number,
+): Promise<(UnitClaim & { id: number })[]> {
+  const { rows } = await db.query<UnitClaim & { id: number }>(
+    `select reservation_id as id, unit, lower(during) as start, upper(during) as "end"
+     from claim
+     where subject_id = $1 and reservation_id is not null and during && tstzrange($2, null)`,
+    [id, new Date(now)],
+  );
+  return rows;
+}
+
+/** Gives reservations other units; those units are gone for what is out of use as well. */
+export function moveUnits(
+  tx: Transaction,
+  id: number,
+  units: number,
+  moved: readonly { id: number; unit: number }[],
+): void {
+  tx.send(
+    `with moved as materialized (
+       select * from jsonb_to_recordset($1) as new (id bigint, unit int)
+     ), reserved as (
+       update reservation set unit = moved.unit from moved where reservation.id = moved.id
+     ), gone as (
+       delete from claim where subject_id = $2 and closure_id is not null and unit > $3
+     )
+     update claim set unit = moved.unit from moved
+     where claim.reservation_id = moved.id`,
+    [JSON.stringify(moved), id, units],
+  );
+}
+
+/** Claims new units for the times at which their place is out of use. */
+export function closeNewUnits(
+  tx: Transaction,
+  id: number,
+  { from, to }: { from: number; to: number },
+  now: number,
+): void {
+  tx.send(
+    `insert into claim (subject_id, unit, during, occupancy, exclusive, closure_id)
+     select $1, unit, tstzrange(starts_at, ends_at), 'busy', true, closure.id
+     from closure, generate_series($2::int, $3::int) as unit
+     where closure.resource_id = $1 and closure.ends_at > $4`,
+    [id, from, to, new Date(now)],
+  );
+}
+
+/** Keeps as much free around the bookings to come of a place as is given. Minutes. */
+export function widenClaims(
+  tx: Transaction,
+  id: number,
+  { prepareMinutes, clearMinutes }: { prepareMinutes: number; clearMinutes: number },
+  now: number,
+): void {
+  tx.send(
+    `update claim
+     set during = tstzrange(occurrence.starts_at - make_interval(mins => $2),
+                            coalesce(reservation.left_at, occurrence.ends_at)
+                              + make_interval(mins => $3))
+     from reservation
+     join occurrence on occurrence.id = reservation.occurrence_id
+     where reservation.id = claim.reservation_id and claim.subject_id = $1
+       and claim.during && tstzrange($4, null)`,
+    [id, prepareMinutes, clearMinutes, new Date(now)],
+  );
+}
+
+/** What stewards choose from. */
+export async function readChoices(db: Database): Promise<CatalogueChoices> {
+  const [sites, teams, features] = await Promise.all([
+    db.query<{ id: number; name: string }>('select id, name from site order by name limit 500'),
+    db.query<{ id: number; name: string }>('select id, name from team order by name limit 500'),
+    db.query<{ feature: string }>(
+      `select distinct unnest(features) as feature from resource where retired_at is null
+       order by 1 limit 500`,
+    ),
+  ]);
+  return {
+    sites: sites.rows,
+    teams: teams.rows,
+    features: features.rows.map((one) => one.feature),
+  };
+}

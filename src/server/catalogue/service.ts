@@ -1,0 +1,232 @@
+import {
+  MOST_AGAINST,
+  type NewPlace,
+  type PlaceChange,
+  type PlacePreview,
+  type RetireRequest,
+} from '../../contract/catalogue.ts';
+import { brokenInWords } from '../../core/booking/ruleWords.ts';
+import { reseat, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
+import { counted } from '../../core/counted.ts';
+import { invalid, Refusal } from '../../core/refusal.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import type { PersonActor } from '../actions/index.ts';
+import { requireSteward } from '../bookings/index.ts';
+import { closePlace, previewClosure } from '../closures/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import type { Platform } from '../platform.ts';
+import { allRules, readTeamNames } from '../reservations/index.ts';
+import {
+  closeNewUnits,
+  insertPlaces,
+  lockPlace,
+  lockSites,
+  moveUnits,
+  readComing,
+  readComingClaims,
+  readPlace,
+  readPlacesOf,
+  retirePlace,
+  updatePlaces,
+  widenClaims,
+  type Coming,
+  type KeptPlace,
+} from './queries.ts';
+
+/** What is retired is out of use until then: as long as instants are known. */
+const FOREVER = Date.UTC(2199, 0, 1);
+
+const noSuchPlace = () =>
+  new Refusal('no-such-place', 'There is no such place.', {
+    fields: [{ field: 'id', message: 'must be the id of a place that is not retired' }],
+  });
+
+/** Adds a place. @throws Refusal naming what of it cannot be */
+export async function addPlace(
+  tx: Transaction,
+  actor: PersonActor,
+  place: NewPlace,
+): Promise<{ id: number }> {
+  requireSteward(actor);
+  await refuseUnknown(tx, place);
+  const [id] = await insertPlaces(tx, [place]);
+  announce(tx, [subjectOf('resource', id!)]);
+  return { id: id! };
+}
+
+/**
+ * Changes a place. Its bookings stay: they have another unit where theirs is no more, and as much kept
+ * free around them as it says now.
+ * @throws Refusal when somebody else changed it meanwhile, or its bookings leave no way
+ */
+export async function changePlace(
+  tx: Transaction,
+  actor: PersonActor,
+  id: number,
+  { version, ...change }: PlaceChange,
+  now: number,
+): Promise<{ version: number }> {
+  requireSteward(actor);
+  const before = await lockPlace(tx, id);
+  if (!before || before.isRetired) throw noSuchPlace();
+  if (before.version !== version) {
+    throw new Refusal('stale', 'This place was changed meanwhile; look at it again.', {
+      fields: [{ field: 'version', message: `must be ${before.version}, the present version` }],
+      current: before,
+    });
+  }
+  const after = changed(before, change);
+  await refuseUnknown(tx, after, id);
+  if (after.units < before.units) {
+    const { moved, stuck } = reseat(await readComingClaims(tx, id, now), after.units);
+    if (stuck.length > 0) throw stuckUnits(stuck, after.units, actor);
+    moveUnits(tx, id, after.units, moved);
+  } else if (after.units > before.units) {
+    closeNewUnits(tx, id, { from: before.units + 1, to: after.units }, now);
+  }
+  if (buffersOf(after) !== buffersOf(before)) {
+    const close = tooClose(await readComing(tx, id, now), after);
+    if (close.length > 0) throw tooCloseTogether(close, actor);
+    widenClaims(tx, id, after, now);
+  }
+  updatePlaces(tx, [{ id, ...after }]);
+  announce(tx, [subjectOf('resource', id)]);
+  return { version: version + 1 };
+}
+
+/** What a change would do to the bookings of a place, which nothing of is done. */
+export async function previewChange(
+  db: Database,
+  actor: PersonActor,
+  id: number,
+  change: Omit<PlaceChange, 'version'>,
+  now: number,
+): Promise<PlacePreview> {
+  requireSteward(actor);
+  const before = await readPlace(db, id);
+  if (!before || before.isRetired) throw noSuchPlace();
+  const after = changed(before, change);
+  const coming = await readComing(db, id, now);
+  const teamNames = await readTeamNames(db, after.rules.teams ?? []);
+  const words = { clock: actor.me.clock, rules: after.rules, teamNames };
+  const against = coming.flatMap((one) => {
+    const broken = standsAgainst(after.rules, one, one.teams, before.zone);
+    // What it stands against already is no news.
+    const known = standsAgainst(allRules(before.rules), one, one.teams, before.zone);
+    const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
+    if (news.length === 0) return [];
+    const { start, end, title, isPrivate, holder } = one;
+    return [
+      {
+        ...{ start, end, holder },
+        title: isPrivate ? null : title,
+        broken: news.map((rule) => brokenInWords(rule, words)),
+      },
+    ];
+  });
+  return {
+    against: against.slice(0, MOST_AGAINST),
+    total: against.length,
+    impossible: (await whyNot(db, before, after, coming, actor, now))?.message ?? null,
+  };
+}
+
+async function whyNot(
+  db: Database,
+  before: KeptPlace,
+  after: NewPlace,
+  coming: readonly Coming[],
+  actor: PersonActor,
+  now: number,
+): Promise<Refusal | null> {
+  if (after.units < before.units) {
+    const { stuck } = reseat(await readComingClaims(db, before.id, now), after.units);
+    if (stuck.length > 0) return stuckUnits(stuck, after.units, actor);
+  }
+  if (buffersOf(after) === buffersOf(before)) return null;
+  const close = tooClose(coming, after);
+  return close.length > 0 ? tooCloseTogether(close, actor) : null;
+}
+
+/** Where its bookings could go, if nobody booked a place from now on. */
+export const previewRetirement = (db: Database, actor: PersonActor, id: number, now: number) =>
+  previewClosure(db, actor, id, { start: now, end: FOREVER });
+
+/** Nobody books a place from now on: what is booked in it goes elsewhere, as when it is out of use. */
+export async function retire(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  id: number,
+  { version, ...moves }: RetireRequest,
+): Promise<{ moved: number; without: number }> {
+  requireSteward(actor);
+  const now = platform.clock.now();
+  const place = await readPlace(tx, id);
+  if (!place || place.isRetired) throw noSuchPlace();
+  const span = { start: now, end: FOREVER };
+  const done = await closePlace(tx, platform, actor, id, { ...moves, ...span, reason: 'retired' });
+  // It is held by now, so that what is read of it stays.
+  const held = await readPlace(tx, id);
+  if (held?.version !== version || held.isRetired) {
+    throw new Refusal('stale', 'This place was changed meanwhile; look at it again.', {
+      fields: [{ field: 'version', message: `must be ${held?.version}, the present version` }],
+    });
+  }
+  retirePlace(tx, id, now);
+  return { moved: done.moved, without: done.without };
+}
+
+function changed(before: KeptPlace, change: Omit<PlaceChange, 'version'>): NewPlace {
+  const { id: _id, zone: _zone, version: _version, isRetired: _retired, rules, ...facts } = before;
+  const given = Object.entries(change).filter(([, value]) => value !== undefined);
+  return { ...facts, rules: allRules(rules), ...Object.fromEntries(given) };
+}
+
+const buffersOf = ({ prepareMinutes, clearMinutes }: NewPlace | KeptPlace): string =>
+  `${prepareMinutes} ${clearMinutes}`;
+
+/** @throws Refusal where a site, a team or a currency is none, or the name is another place's there */
+async function refuseUnknown(tx: Transaction, place: NewPlace, own?: number): Promise<void> {
+  const sites = await lockSites(tx, [place.siteId]);
+  if (!sites.has(place.siteId))
+    throw invalid([{ field: 'siteId', message: 'must be the number of a site' }]);
+  const others = await readPlacesOf(tx, [place.siteId]);
+  const taken = others.some(
+    (one) => one.id !== own && one.name.toLowerCase() === place.name.toLowerCase(),
+  );
+  if (taken) throw invalid([{ field: 'name', message: 'must not be another place’s at its site' }]);
+  const teams = await readTeamNames(tx, place.rules.teams ?? []);
+  if ((place.rules.teams ?? []).some((id) => !teams.has(id)))
+    throw invalid([{ field: 'rules.teams', message: 'must be numbers of teams' }]);
+}
+
+const firstOf = (some: readonly Interval[], { me }: PersonActor): string =>
+  formatSpan(
+    some.reduce((first, one) => (one.start < first.start ? one : first)),
+    me.zone,
+    me.clock,
+  );
+
+const stuckUnits = (stuck: readonly Interval[], units: number, actor: PersonActor): Refusal =>
+  new Refusal(
+    'units-in-use',
+    `${counted(stuck.length, 'booking')} would have no unit left, the first ${firstOf(stuck, actor)}. Nothing was changed.`,
+    { fields: [{ field: 'units', message: `must be more than ${units} for what is booked` }] },
+  );
+
+const tooCloseTogether = (close: readonly Interval[], actor: PersonActor): Refusal =>
+  new Refusal(
+    'too-close',
+    `${counted(close.length, 'booking')} would be too close to the one before, the first ${firstOf(close, actor)}. Nothing was changed.`,
+    {
+      fields: [
+        {
+          field: 'prepareMinutes',
+          message: 'must leave room, with clearMinutes, between bookings',
+        },
+      ],
+    },
+  );

@@ -1,0 +1,183 @@
+import type { ClosurePreview, ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
+import { MOST_DISPLACED, replace, type Refuge } from '../../core/booking/replacing.ts';
+import { grouped } from '../../core/grouped.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { DAY, type Interval } from '../../core/time/interval.ts';
+import { actorId, type PersonActor } from '../actions/index.ts';
+import { requireSteward } from '../bookings/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import { readCatalogue } from '../places/index.ts';
+import type { Platform } from '../platform.ts';
+import { deleteClosure, holdResources, insertClosure, readClaims } from '../reservations/index.ts';
+import { readStanding, type StandingBooking } from './queries.ts';
+
+/** What a booking is known by: a date of a meeting. */
+const keyOf = (one: { eventId: string; occurrence?: string | null | undefined }): string =>
+  `${one.eventId} ${one.occurrence ?? ''}`;
+
+/**
+ * What could become of the bookings of a place while it is out of use: another place each, all chosen
+ * together.
+ * @throws Refusal unless the actor looks after places
+ */
+export async function previewClosure(
+  db: Database,
+  actor: PersonActor,
+  placeId: number,
+  span: Interval,
+): Promise<ClosurePreview> {
+  requireSteward(actor);
+  const [catalogue, { bookings, total }] = await Promise.all([
+    readCatalogue(db, null),
+    readStanding(db, placeId, span, MOST_DISPLACED),
+  ]);
+  const home = catalogue.find((one) => one.id === placeId);
+  if (!home) throw noSuchPlace();
+  const alike = catalogue.filter(
+    (one) => one.kind === home.kind && one.siteId === home.siteId && one.id !== placeId,
+  );
+  const around = {
+    start: Math.min(span.start, ...bookings.map((one) => one.start)) - DAY,
+    end: Math.max(span.end, ...bookings.map((one) => one.end)) + DAY,
+  };
+  const claims = grouped(
+    bookings.length > 0
+      ? await readClaims(
+          db,
+          alike.map((one) => one.id),
+          around,
+        )
+      : [],
+    (one) => one.resourceId,
+  );
+  const refuges = alike.map((one): Refuge => ({ ...one, taken: claims.get(one.id) ?? [] }));
+  const found = replace(
+    bookings.map((one) => ({ ...one, id: keyOf(one), span: one })),
+    home,
+    refuges,
+  );
+  const moves = new Map(found.moves.map((one) => [one.id, one]));
+  const places = new Map(alike.map((one) => [one.id, one]));
+  return {
+    total,
+    isBest: found.isBest,
+    bookings: bookings.map((one) => {
+      const move = moves.get(keyOf(one));
+      const place = move && places.get(move.placeId)!;
+      const { eventId, occurrence, start, end, title, isPrivate, holder, people } = one;
+      return {
+        ...{ eventId, occurrence, start, end, holder, people },
+        title: isPrivate ? null : title,
+        move:
+          move && place
+            ? {
+                placeId: place.id,
+                place: place.name,
+                floor: place.floor,
+                start: move.span.start,
+                end: move.span.end,
+                lacks: move.lacks,
+              }
+            : null,
+      };
+    }),
+  };
+}
+
+/**
+ * Takes a place out of use, and gives its bookings the places that were chosen for them, all in one
+ * transaction; those who have them are told.
+ * @throws Refusal when its bookings are others than were looked at; ResourcesTaken where one of the
+ *   other places is taken meanwhile
+ */
+export async function closePlace(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  placeId: number,
+  request: ClosureRequest,
+): Promise<ClosureResponse> {
+  requireSteward(actor);
+  const { start, end, reason, moves = [], without = [], message = '' } = request;
+  // Others who move or make bookings of it wait here; the order of ids is everybody's.
+  const eventIds = [...new Set([...moves, ...without].map((one) => one.eventId))].sort();
+  const meetings = await lockMeetings(tx, eventIds);
+  const held = await holdResources(tx, [placeId, ...moves.map((one) => one.placeId)], (k) =>
+    k === 0 ? 'id' : `moves.${k - 1}.placeId`,
+  );
+  const { bookings } = await readStanding(tx, placeId, request, MOST_DISPLACED + 1);
+  refuseOthers(bookings, [...moves, ...without]);
+  const place = held.get(placeId)!;
+  const said = [reason, message].filter(Boolean).join('. ');
+  const dates = [
+    ...moves,
+    ...without.map((one) => ({ ...one, placeId: null, ...timeOf(bookings, one) })),
+  ];
+  const byMeeting = grouped(
+    dates.map(({ occurrence = null, ...one }) => ({ ...one, occurrence })),
+    (one) => one.eventId,
+  );
+  await giveOtherPlaces(tx, platform, actor, meetings, byMeeting, held, {
+    resourceId: placeId,
+    place: place.name,
+    message: said,
+  });
+  const closure = { placeId, start, end, reason };
+  const by = { by: actorId(actor), now: platform.clock.now() };
+  const id = await insertClosure(tx, closure, place.units, by);
+  announce(tx, [subjectOf('resource', placeId)]);
+  return { closure: { ...closure, id }, moved: moves.length, without: without.length };
+}
+
+const timeOf = (
+  bookings: readonly StandingBooking[],
+  one: { eventId: string; occurrence?: string | null | undefined },
+): Interval => {
+  const { start, end } = bookings.find((booking) => keyOf(booking) === keyOf(one))!;
+  return { start, end };
+};
+
+/** @throws Refusal unless what stands in the place is what was decided about, and all of it */
+function refuseOthers(
+  standing: readonly StandingBooking[],
+  decided: readonly { eventId: string; occurrence?: string | null | undefined }[],
+): void {
+  const asked = new Set(decided.map(keyOf));
+  const there = new Set(standing.map(keyOf));
+  const isSame = asked.size === there.size && [...there].every((key) => asked.has(key));
+  if (isSame && asked.size === decided.length) return;
+  throw new Refusal(
+    'changed-since',
+    standing.length > MOST_DISPLACED
+      ? `More than ${MOST_DISPLACED} bookings stand in it then. Take it out of use for fewer days at once.`
+      : 'Its bookings are others by now than those you decided about. Look at them again; nothing was changed.',
+    {
+      fields: [
+        { field: 'moves', message: 'must be, with those without a place, all its bookings' },
+      ],
+    },
+  );
+}
+
+/** Puts a place to use again, before its time. @throws Refusal when it is not out of use */
+export async function reopenPlace(
+  tx: Transaction,
+  actor: PersonActor,
+  placeId: number,
+  closure: number,
+): Promise<void> {
+  requireSteward(actor);
+  if (!(await deleteClosure(tx, placeId, closure))) {
+    throw new Refusal('no-such-closure', 'It is in use again already.', {
+      fields: [{ field: 'closure', message: 'must be the number of a time out of use' }],
+    });
+  }
+  announce(tx, [subjectOf('resource', placeId)]);
+}
+
+const noSuchPlace = () =>
+  new Refusal('no-such-place', 'There is no such place.', {
+    fields: [{ field: 'id', message: 'must be the id of a room or another resource' }],
+  });

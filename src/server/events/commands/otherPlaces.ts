@@ -1,0 +1,42 @@
+import type { Decision } from '../../../core/meetings/decision.ts';
+import { decideNewPlaces, type GivingUp, type NewPlace } from '../../../core/meetings/places.ts';
+import type { Actor } from '../../actions/index.ts';
+import type { Transaction } from '../../db/transaction.ts';
+import type { Platform } from '../../platform.ts';
+import type { HeldResources } from '../../reservations/index.ts';
+import { commit } from '../commit.ts';
+import type { StoredMeeting } from '../store/read.ts';
+
+/**
+ * Gives dates of meetings other places than one that goes out of use, whoever may change them: for
+ * whoever looks after the place.
+ * @param dates by the id of their meeting, all of which are held
+ * @param held the place and the others, held
+ * @throws ResourcesTaken where one of the others is taken
+ */
+export async function giveOtherPlaces(
+  tx: Transaction,
+  platform: Platform,
+  actor: Actor,
+  meetings: ReadonlyMap<string, StoredMeeting>,
+  dates: ReadonlyMap<string, readonly NewPlace[]>,
+  held: HeldResources,
+  asked: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
+): Promise<void> {
+  const now = platform.clock.now();
+  const nameOf = (id: number) => held.get(id)!.name;
+  const decided = [...dates].map(([id, some]) =>
+    decideNewPlaces(meetings.get(id)!, asked, some, nameOf, now),
+  );
+  const [first] = dates.keys();
+  if (first === undefined) return;
+  const decision: Decision = {
+    changes: decided.flatMap((one) => one.changes),
+    facts: decided.flatMap((one) => one.facts),
+    notes: [],
+    answer: { id: first, occurrence: null },
+    undo: null,
+  };
+  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
+  await commit(tx, platform, actor, decision, { held, keptUntil });
+}

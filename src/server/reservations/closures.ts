@@ -1,0 +1,54 @@
+import type { Closure } from '../../contract/closures.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+/** Keeps that a place is out of use, each of its units being claimed meanwhile. */
+export async function insertClosure(
+  tx: Transaction,
+  { placeId, start, end, reason }: Omit<Closure, 'id'>,
+  units: number,
+  { by, now }: { by: number | null; now: number },
+): Promise<number> {
+  const { rows } = await tx.query<{ id: number }>(
+    `with made as (
+       insert into closure (resource_id, starts_at, ends_at, reason, made_by, made_at)
+       values ($1, $2, $3, $4, $5, $6) returning id
+     ), claimed as (
+       insert into claim (subject_id, unit, during, occupancy, exclusive, closure_id)
+       select $1, unit, tstzrange($2, $3), 'busy', true, made.id
+       from made, generate_series(1, $7::int) as unit
+     )
+     select id from made`,
+    [placeId, new Date(start), new Date(end), reason, by, new Date(now), units],
+  );
+  return rows[0]!.id;
+}
+
+/** @returns whether there was one of that place */
+export async function deleteClosure(
+  tx: Transaction,
+  placeId: number,
+  closure: number,
+): Promise<boolean> {
+  const { rowCount } = await tx.query('delete from closure where id = $1 and resource_id = $2', [
+    closure,
+    placeId,
+  ]);
+  return rowCount === 1;
+}
+
+/** When some places are out of use within a window, by place and time. */
+export async function readClosures(
+  db: Database,
+  placeIds: readonly number[],
+  { start, end }: Interval,
+): Promise<Closure[]> {
+  if (placeIds.length === 0) return [];
+  const { rows } = await db.query<Closure>(
+    `select id, resource_id as "placeId", starts_at as start, ends_at as "end", reason
+     from closure where resource_id = any($1) and starts_at < $3 and ends_at > $2
+     order by resource_id, starts_at`,
+    [placeIds, new Date(start), new Date(end)],
+  );
+  return rows;
+}

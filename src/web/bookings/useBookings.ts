@@ -1,0 +1,87 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type {
+  DecideRequest,
+  MyBooking,
+  MyBookingsResponse,
+  PlaceRequestsResponse,
+  PresenceResponse,
+} from '../../contract/bookings.ts';
+import { formatHours, formatTime } from '../../core/time/format.ts';
+import { errorText, offerUndo, readApi, sendApi, useMe } from '../app/index.ts';
+import { tellUser } from '../design/notices.ts';
+
+/** Read again so often, since what can be done changes with the time. */
+const EVERY_MS = 60_000;
+
+/** What stands in my calendar of places that wait for somebody to check in. */
+export const useMyBookings = () =>
+  useQuery({
+    queryKey: ['bookings', 'mine'],
+    queryFn: () => readApi<MyBookingsResponse>('/bookings/mine'),
+    refetchInterval: EVERY_MS,
+  });
+
+/** What waits for a steward to agree; of nobody else it is asked. */
+export function usePlaceRequests() {
+  const me = useMe();
+  return useQuery({
+    queryKey: ['bookings', 'requests'],
+    queryFn: () => readApi<PlaceRequestsResponse>('/bookings/requests'),
+    enabled: me.role !== 'staff',
+  });
+}
+
+/** Reads again what shows who is where. */
+function useRefresh() {
+  const client = useQueryClient();
+  return () =>
+    Promise.all(
+      ['bookings', 'places', 'calendar'].map((name) =>
+        client.invalidateQueries({ queryKey: [name] }),
+      ),
+    );
+}
+
+/** Checks in to a booking, or leaves it; what was left can be taken up again by undo. */
+export function usePresence({ eventId, occurrence, placeId, place, zone, end }: MyBooking) {
+  const me = useMe();
+  const refresh = useRefresh();
+  const send = (what: 'check-in' | 'check-out') =>
+    sendApi<PresenceResponse>('POST', `/bookings/${what}`, { eventId, occurrence, placeId });
+  const comeBack = async () => {
+    try {
+      await send('check-in');
+      tellUser(`${place} is yours again, until ${formatTime(end, me.zone, me.clock)}.`);
+    } catch (error) {
+      tellUser(errorText(error));
+    }
+    await refresh();
+  };
+  return useMutation({
+    mutationFn: send,
+    onSuccess: async (answer, what) => {
+      if (what === 'check-in') tellUser(`You are in ${place}.`);
+      else
+        offerUndo(
+          `${place} is free for others, ${formatHours({ start: answer.leftAt!, end }, zone, me.clock)}.`,
+          comeBack,
+        );
+      await refresh();
+    },
+    onError: (error) => tellUser(errorText(error)),
+  });
+}
+
+/** Agrees to what is asked for, or does not. */
+export function useDecide(about: string, holder: string) {
+  const refresh = useRefresh();
+  return useMutation({
+    mutationFn: (request: DecideRequest) => sendApi('POST', '/bookings/requests/decide', request),
+    onSuccess: (_, { agreed }) =>
+      tellUser(
+        agreed ? `${holder} has ${about}.` : `${holder} is told that ${about} is not theirs.`,
+      ),
+    onError: (error) => tellUser(errorText(error)),
+    onSettled: refresh,
+  });
+}

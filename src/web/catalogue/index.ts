@@ -1,0 +1,2 @@
+/** The places there are, for those who look after them. */
+export { AddPlaces, ChangePlace } from './Upkeep.tsx';

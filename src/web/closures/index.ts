@@ -1,0 +1,2 @@
+/** Places that are out of use. */
+export { InUseAgain, TakeOutOfUse } from './OutOfUse.tsx';

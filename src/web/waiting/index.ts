@@ -1,0 +1,3 @@
+/** Places that are taken, and for which I wait. */
+export { PlacesAwaited } from './PlacesAwaited.tsx';
+export { WaitForIt } from './WaitForIt.tsx';

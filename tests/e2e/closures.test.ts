@@ -1,0 +1,47 @@
+import { expect, test } from '@playwright/test';
+import { address, idOf, makeEvent, openAs } from './support.ts';
+
+test('a place goes out of use: its bookings go elsewhere by one click, and it comes back', async ({
+  browser,
+}) => {
+  const holder = await openAs(browser, 'Idris Kaya');
+  const puffin = await idOf(holder, 'Puffin');
+  await makeEvent(holder, {
+    title: 'Sorting shells',
+    times: { startsAt: '2027-04-20T10:00', endsAt: '2027-04-20T11:00', zone: 'Europe/Oslo' },
+    resources: [puffin],
+  });
+
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address(`/places?open=${puffin}`));
+  const card = page.getByRole('dialog', { name: 'Puffin' });
+  await card.getByRole('button', { name: 'Take it out of use …' }).click();
+  await card.getByLabel('Why, as others read it').fill('New carpet');
+  const times = card.locator('form').filter({ hasText: 'Out of use' });
+  await times.getByLabel('Day', { exact: true }).fill('2027-04-20');
+  await times.getByLabel('Day', { exact: true }).press('Tab');
+  await times.getByLabel('Start', { exact: true }).fill('07:00');
+  await times.getByLabel('Start', { exact: true }).press('Tab');
+  await expect(times.getByText('One booking, which has another place.')).toBeVisible();
+  await expect(times.getByRole('listitem')).toContainText('Sorting shells, Idris Kaya→ Kittiwake');
+  await times
+    .getByRole('button', { name: 'Take Puffin out of use, move 1, tell one person' })
+    .click();
+  await expect(page.getByText('Puffin is out of use, 1 booking moved.').first()).toBeVisible();
+
+  await holder.goto(address('/'));
+  await holder.getByRole('button', { name: 'What is new' }).click();
+  await expect(holder.getByText('Puffin goes out of use; you have another place')).toBeVisible();
+  await holder.goto(address('/places/board?date=2027-04-20&kind=room'));
+  const lane = (name: string) => holder.locator(`[data-lane][aria-label^="${name}:"]`);
+  await expect(lane('Kittiwake')).toContainText('Sorting shells');
+  await expect(lane('Puffin')).toContainText('out of use: New carpet');
+
+  await page.goto(address(`/places/board?date=2027-04-20&kind=room`));
+  await page.goto(address(`/places?open=${puffin}`));
+  await card.getByLabel('Day', { exact: true }).fill('2027-04-20');
+  await card.getByLabel('Day', { exact: true }).press('Tab');
+  await card.getByRole('button', { name: 'Use it again' }).click();
+  await expect(page.getByText('Puffin can be booked again.').first()).toBeVisible();
+  await expect(card.getByText('New carpet')).toHaveCount(0);
+});
