@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, makeEvent, openAs } from './support.ts';
 
 test('an event of my own is made by dragging, changed, cancelled and taken back', async ({
   browser,
@@ -36,6 +36,37 @@ test('an event of my own is made by dragging, changed, cancelled and taken back'
   await expect(item).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(item).toBeVisible();
+});
+
+test('what is cancelled right after a change is what it became, however late that is read', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Idris Kaya');
+  const id = await makeEvent(page, {
+    title: 'Mend the floats',
+    times: { startsAt: '2027-02-18T10:00', endsAt: '2027-02-18T11:00', zone: 'Europe/Oslo' },
+  });
+  await page.goto(address(`/calendar?date=2027-02-18&event=${id}`));
+  const panel = page.getByRole('dialog');
+  await panel.getByRole('button', { name: 'Change' }).click();
+  // From here on the event is read late: a panel opened anew has only what was read before.
+  let letRead = () => {};
+  const mayRead = new Promise<void>((resolve) => (letRead = resolve));
+  await page.route(`**/api/events/${id}`, async (route) => {
+    if (route.request().method() === 'GET') await mayRead;
+    await route.continue();
+  });
+  await panel.getByLabel('Start').fill('13:00');
+  await panel.getByRole('button', { name: 'Save' }).click();
+  const item = page.getByRole('button', { name: /Mend the floats/ });
+  await expect(item).toHaveAttribute('title', /13:00–14:00/);
+  await item.click();
+  await expect(panel.getByRole('heading', { name: 'Mend the floats' })).toBeVisible();
+  await expect(panel.getByText('13:00–14:00')).toBeVisible();
+  await expect(panel.getByRole('button', { name: 'Cancel it' })).toBeHidden();
+  letRead();
+  await panel.getByRole('button', { name: 'Cancel it' }).click();
+  await expect(item).toHaveCount(0);
 });
 
 test('times that are none are named where they were typed, and nothing is lost', async ({

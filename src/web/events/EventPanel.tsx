@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem, EventDetail } from '../../contract/events.ts';
@@ -17,6 +17,7 @@ import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { copyOf, type Draft } from './draft.ts';
 import { EventFacts } from './EventFacts.tsx';
+import { versionNow } from './eventUndo.ts';
 import { planPath } from '../lineUp/index.ts';
 import { useEventActions } from './useEventActions.ts';
 
@@ -48,11 +49,14 @@ export function EventPanel({
 }) {
   const query = useEvent(eventId, occurrence);
   const item = useItemShown(eventId, occurrence);
+  // What was read before a change of one's own is not what is there: acting on it would be refused.
+  const changedTo = useMemo(() => versionNow(eventId) ?? 0, [eventId]);
+  const event = query.data && query.data.version >= changedTo ? query.data : null;
   return (
-    <Panel open onClose={onClose} title={query.data?.title ?? item?.title ?? 'Event'}>
-      {query.isPending && (item ? <Known item={item} /> : <Loading what="the event" />)}
+    <Panel open onClose={onClose} title={event?.title ?? item?.title ?? 'Event'}>
+      {!event && !query.isError && (item ? <Known item={item} /> : <Loading what="the event" />)}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {query.data && <OpenEvent event={query.data} onClose={onClose} onCopy={onCopy} />}
+      {event && <OpenEvent event={event} onClose={onClose} onCopy={onCopy} />}
     </Panel>
   );
 }
