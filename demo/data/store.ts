@@ -84,10 +84,10 @@ async function storeReservations(
   writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
   // Where somebody is to check in, whoever has it just now has done so.
   tx.send(
-    `update reservation set state = 'in-use', used_at = starts_at
+    `update reservation set state = 'in-use', used_at = occurrence.starts_at
      from occurrence, resource
      where occurrence.id = occurrence_id and resource.subject_id = resource_id
-       and resource.rules ? 'graceMinutes' and starts_at <= $1 and ends_at > $1`,
+       and resource.rules ? 'graceMinutes' and occurrence.starts_at <= $1 and occurrence.ends_at > $1`,
     [new Date(now)],
   );
 }

@@ -7,6 +7,7 @@ import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
 import { availabilityRoutes } from './availability/index.ts';
 import { bookingsJob, bookingsRoutes } from './bookings/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
+import { ledgerRoutes } from './ledger/index.ts';
 import { waitingJob, waitingRoutes } from './waiting/index.ts';
 import { catalogueRoutes } from './catalogue/index.ts';
 import { closuresRoutes } from './closures/index.ts';
@@ -87,6 +88,7 @@ const ROUTERS = [
   closuresRoutes,
   catalogueRoutes,
   waitingRoutes,
+  ledgerRoutes,
 ];
 
 /** How long requests that are under way may take when the server ends. */

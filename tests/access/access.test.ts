@@ -166,7 +166,9 @@ describe('every route', () => {
        returning id`,
       [ids.room, await server.id('Tomas Okafor')],
     );
+    const view = await tomas.post<{ id: number }>('/api/ledger/views', { name: 'Mine', query: '' });
     const numbers: Record<string, number | string | undefined> = {
+      views: view.body.id,
       waiting: waiting!.id,
       incoming: mail!.id,
       layers: layers.body.layers.at(-1)?.id,

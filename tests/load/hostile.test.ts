@@ -19,6 +19,7 @@ import * as notifications from '../../src/contract/notifications.ts';
 import { idInPath } from '../../src/contract/common.ts';
 import * as events from '../../src/contract/events.ts';
 import * as invitations from '../../src/contract/invitations.ts';
+import * as ledger from '../../src/contract/ledger.ts';
 import * as lineUps from '../../src/contract/lineUps.ts';
 import { liveQuery } from '../../src/contract/live.ts';
 import * as mailroom from '../../src/contract/mailroom.ts';
@@ -75,6 +76,11 @@ const READS: Record<string, Asked> = {
   'GET /api/places/:id/closures/preview': { query: closures.closurePreviewQuery },
   'POST /api/places/:id/closures': { body: closures.closureRequest },
   'POST /api/waiting': { body: waiting.waitRequest },
+  'GET /api/ledger': { query: ledger.ledgerQuery },
+  'GET /api/ledger/bookings.csv': { query: ledger.ledgerExportQuery },
+  'GET /api/ledger/bookings.ics': { query: ledger.ledgerExportQuery },
+  'POST /api/ledger/change': { body: ledger.ledgerChange },
+  'POST /api/ledger/views': { body: ledger.ledgerViewRequest },
   'POST /api/availability/busy': { body: availability.busyRequest },
   'POST /api/availability/rooms': { body: availability.roomsRequest },
   'POST /api/availability/movable': { body: availability.movableRequest },

@@ -81,6 +81,8 @@ export interface Decision {
   answer: { id: string; occurrence: WallTime | null };
   /** The meeting whose revision takes all of it back. */
   undo: { id: string; version: number } | null;
+  /** Set where each meeting's change is taken back by itself. */
+  areUndoneApart?: true;
 }
 
 const asked = (now: number): Answer => ({

@@ -8,3 +8,4 @@ export {
   projectLayerItem,
   type BookingRow,
 } from './project.ts';
+export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';

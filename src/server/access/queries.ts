@@ -2,7 +2,7 @@ import type { SharingLevel, Shown } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** What a viewer, whose id the parameter holds, may see of each person's calendar. */
-const sharingLevelSql = (viewer: string): string => `
+export const sharingLevelSql = (viewer: string): string => `
   select owner.subject_id as person_id,
          case
            when owner.subject_id = viewer.subject_id then 'acts'

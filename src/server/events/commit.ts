@@ -78,7 +78,7 @@ export async function commit(
     facts,
     actorId: actorId(actor),
     actedFor: actedFor(actor, decision, meetings),
-    revision: revisionOf(decision, meetings),
+    revisions: revisionsOf(decision, meetings),
     subjects: [...new Set(decision.changes.flatMap((change) => concernedBy(change)))],
     now,
   });
@@ -193,25 +193,27 @@ function remove({ tx, platform }: Context, change: MeetingChange): void {
   deleteMeeting(tx, before!.id);
 }
 
-function revisionOf(
-  { undo, changes }: Decision,
+function revisionsOf(
+  { undo, changes, areUndoneApart }: Decision,
   meetings: ReadonlyMap<string, Meeting>,
-): Revised | null {
-  const change = undo && changes.find((one) => one.before?.id === undo.id && one.after);
-  if (!change) return null;
-  const split = changes.find((one) => one.splitFrom?.id === undo.id);
-  return {
-    eventId: undo.id,
-    version: undo.version,
-    edits: editsBetween(change.before!, change.after!),
-    splitOff: split
-      ? {
-          id: split.after!.id,
-          at: split.splitFrom!.at,
-          answers: answersOf(meetings.get(split.after!.id)!),
-        }
-      : null,
-  };
+): Revised[] {
+  return changes.flatMap(({ before, after }) => {
+    if (!before || !after || !(areUndoneApart || before.id === undo?.id)) return [];
+    const split = changes.find((one) => one.splitFrom?.id === before.id);
+    const revised: Revised = {
+      eventId: before.id,
+      version: after.version,
+      edits: editsBetween(before, after),
+      splitOff: split
+        ? {
+            id: split.after!.id,
+            at: split.splitFrom!.at,
+            answers: answersOf(meetings.get(split.after!.id)!),
+          }
+        : null,
+    };
+    return [revised];
+  });
 }
 
 /** Whose calendars, which resources and which meeting show something else after a change. */

@@ -1,5 +1,6 @@
 /** Events: making and changing them by commands, reading them as far as they may be seen. */
 export type { Belonging } from './belongings.ts';
+export { changeBookings } from './commands/bookings.ts';
 export { cancelEvent } from './commands/cancel.ts';
 export { createEvent } from './commands/create.ts';
 export { changeEvent } from './commands/change.ts';

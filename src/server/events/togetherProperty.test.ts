@@ -578,6 +578,17 @@ it('after any sequence of changes, answers and undos by several people everythin
         ].sort((a, b) => a.subject - b.subject);
       }),
     );
+    // What stands beside a reservation for the ledger is what its meeting says.
+    const apart = await server.sql(
+      `select 1 from reservation
+       join occurrence on occurrence.id = reservation.occurrence_id
+       join event on event.id = occurrence.event_id
+       where event.id = $1 and reservation.state <> 'released'
+         and (reservation.starts_at, reservation.ends_at, reservation.holder_id)
+           is distinct from (occurrence.starts_at, occurrence.ends_at, event.organizer_id)`,
+      [id],
+    );
+    expect(apart).toEqual([]);
     const [letters] = await server.sql<{ count: number; sequence: string }>(
       `select count(*) as count,
               (array_agg(substring(calendar from 'SEQUENCE:(\\d+)') order by created_at desc))[1]

@@ -14,7 +14,8 @@ interface Recorded {
   actorId: number | null;
   /** In whose name it was done, where the actor acted for somebody. */
   actedFor: number | null;
-  revision: Revised | null;
+  /** How each meeting that was changed is taken back to what it was. */
+  revisions: readonly Revised[];
   /** What of others' windows shows something else now, such as `calendar:42`. */
   subjects: readonly string[];
   /** Epoch milliseconds. */
@@ -26,18 +27,22 @@ interface Recorded {
  * goes out when the transaction commits.
  */
 export function recordFacts(tx: Transaction, recorded: Recorded): void {
-  const { facts, actorId, actedFor, revision, subjects, now } = recorded;
-  if (revision) {
-    const { eventId, version, edits, splitOff } = revision;
+  const { facts, actorId, actedFor, revisions, subjects, now } = recorded;
+  if (revisions.length > 0) {
     tx.send(
       `insert into event_revision (event_id, version, at, edits, split_off)
-       values ($1, $2, $3, $4, $5)`,
+       select event_id, version, $1, edits, split_off
+       from jsonb_to_recordset($2) as made (event_id uuid, version int, edits jsonb, split_off jsonb)`,
       [
-        eventId,
-        version,
         new Date(now),
-        JSON.stringify(edits),
-        splitOff && JSON.stringify(splitOff),
+        JSON.stringify(
+          revisions.map(({ eventId, version, edits, splitOff }) => ({
+            event_id: eventId,
+            version,
+            edits,
+            split_off: splitOff,
+          })),
+        ),
       ],
     );
   }

@@ -24,6 +24,7 @@ const STATUS: Record<string, number> = {
   'no-such-booking': 404,
   'no-such-wait': 404,
   'no-such-closure': 404,
+  'no-such-view': 404,
   'no-such-link': 404,
   'unknown-subject': 404,
   'unknown-meeting': 422,

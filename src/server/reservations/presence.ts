@@ -25,7 +25,7 @@ export async function readReservation(
 ): Promise<PlacedReservation | null> {
   const { rows } = await db.query<PlacedReservation>(
     `select reservation.id, unit, state, resource_id as "resourceId", used_at as "usedAt",
-            left_at as "leftAt", starts_at as start, ends_at as "end"
+            left_at as "leftAt", occurrence.starts_at as start, occurrence.ends_at as "end"
      from occurrence join reservation on reservation.occurrence_id = occurrence.id
      where occurrence.event_id = $1 and recurrence_at is not distinct from $2 and resource_id = $3`,
     [eventId, at, resourceId],

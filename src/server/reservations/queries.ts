@@ -173,8 +173,10 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
        update reservation
        set unit = moved.unit, state = moved.state, left_at = moved.left_at, warned_at = null,
            used_at = case when moved.state = 'in-use' then used_at end,
-           since = case when reservation.state = moved.state then since else $5 end
-       from moved where reservation.id = moved.id and reservation.id = any($6::bigint[])
+           since = case when reservation.state = moved.state then since else $5 end,
+           starts_at = occurrence.starts_at, ends_at = occurrence.ends_at
+       from moved join occurrence on occurrence.id = moved.occurrence_id
+       where reservation.id = moved.id and reservation.id = any($6::bigint[])
      ), reclaimed as (
        update claim set unit = moved.unit, during = tstzrange(moved.starts_at, moved.ends_at)
        from moved
@@ -183,8 +185,13 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
      ), new as (
        select * from jsonb_to_recordset($1) as new (${columns})
      ), made as (
-       insert into reservation (occurrence_id, resource_id, unit, state, since)
-       select occurrence_id, resource_id, unit, state, $5 from new
+       insert into reservation
+         (occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
+       select occurrence_id, resource_id, unit, state, $5, occurrence.starts_at, occurrence.ends_at,
+              event.organizer_id
+       from new
+       join occurrence on occurrence.id = new.occurrence_id
+       join event on event.id = occurrence.event_id
        returning id, occurrence_id, resource_id
      )
      insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)

@@ -1,0 +1,191 @@
+import { z } from 'zod';
+import type { ReservationState } from '../core/booking/presence.ts';
+import type { WallTime } from '../core/time/wall.ts';
+import { calendarDate, line, requiredLine, subjectId, text, wallTime } from './common.ts';
+import { limit } from './paging.ts';
+import { RESOURCE_KINDS, type ResourceKind } from './places.ts';
+
+/** The columns of the ledger, by which it is sorted and, but for `start`, put into groups. */
+export const LEDGER_COLUMNS = [
+  'start',
+  'length',
+  'place',
+  'kind',
+  'site',
+  'floor',
+  'title',
+  'holder',
+  'state',
+] as const;
+export type LedgerColumn = (typeof LEDGER_COLUMNS)[number];
+
+/** What rows can be put together by: any column, the beginning by its day or week. */
+export const LEDGER_GROUPS = [
+  'day',
+  'week',
+  ...LEDGER_COLUMNS.filter((one) => one !== 'start'),
+] as const;
+export type LedgerGroup = (typeof LEDGER_GROUPS)[number];
+
+const BOOKING_STATES = ['requested', 'held', 'in-use', 'released'] as const;
+export type LedgerState = (typeof BOOKING_STATES)[number];
+
+/** The most characters of a saved view’s address. */
+const LONGEST_QUERY = 600;
+/** As many rows as are exported at once. */
+export const MOST_EXPORTED = 100_000;
+/** As many bookings as are changed at once. */
+export const MOST_CHANGED = 100;
+export const MOST_VIEWS = 30;
+
+const oneOf = <const Values extends readonly [string, ...string[]]>(values: Values) =>
+  z.enum(values, { error: `must be one of ${values.join(', ')}` });
+
+const filters = {
+  /** Mine are those I organize. */
+  whose: oneOf(['mine', 'all']).default('mine'),
+  /** Days on the reader's clock; the last is included. Without them, from the beginning or to the end. */
+  from: calendarDate.optional(),
+  to: calendarDate.optional(),
+  /** What is over by now, or what is not; otherwise both. */
+  when: oneOf(['coming', 'past']).optional(),
+  kind: oneOf(RESOURCE_KINDS).optional(),
+  site: z.coerce.number().pipe(subjectId).optional(),
+  place: z.coerce.number().pipe(subjectId).optional(),
+  state: oneOf(BOOKING_STATES).optional(),
+  q: line(100).default(''),
+  sort: oneOf(LEDGER_COLUMNS).default('start'),
+  order: oneOf(['up', 'down']).default('up'),
+};
+
+const CURSOR = 'must be what an answer before gave as next';
+
+/** Which bookings, in which order; put into groups, or those of one group. */
+export const ledgerQuery = z
+  .strictObject({
+    ...filters,
+    group: oneOf(LEDGER_GROUPS).optional(),
+    /** The key of a group whose rows are wanted; without it, the groups themselves. */
+    in: z.string().max(400, 'may be at most 400 characters long').optional(),
+    after: z.string().max(900, CURSOR).optional(),
+    limit,
+  })
+  .refine((query) => query.in === undefined || query.group !== undefined, {
+    path: ['in'],
+    message: 'needs what the rows are put together by',
+  });
+export type LedgerQuery = z.output<typeof ledgerQuery>;
+
+export const ledgerExportQuery = z.strictObject(filters);
+export type LedgerExportQuery = z.output<typeof ledgerExportQuery>;
+
+/** A booking of a place, as far as the reader may see it. */
+export interface LedgerRow {
+  /** Of the reservation. */
+  id: string;
+  /** Null where no more than its time is seen. */
+  eventId: string | null;
+  occurrence: WallTime | null;
+  /** Its own time. Epoch milliseconds, half-open. */
+  start: number;
+  end: number;
+  placeId: number;
+  place: string;
+  kind: ResourceKind;
+  site: string;
+  floor: string;
+  unit: number;
+  title: string | null;
+  holderId: number | null;
+  holder: string | null;
+  state: ReservationState;
+  /** People who are asked to it besides its holder; null where no more than its time is seen. */
+  others: number | null;
+  mine: boolean;
+  /** Whether the reader may give it back or change it. */
+  canChange: boolean;
+}
+
+export interface LedgerGroupRow {
+  key: string;
+  /** Null for what the reader may not see. */
+  label: string | null;
+  bookings: number;
+  minutes: number;
+}
+
+export interface LedgerResponse {
+  rows: LedgerRow[];
+  /** What is asked for as `after` to read on; null at the end. */
+  next: string | null;
+  /** How many there are in all, counted up to a bound. */
+  total: number;
+  isMore: boolean;
+  /** Where groups were asked for, the largest first. */
+  groups: LedgerGroupRow[];
+  sites: { id: number; name: string }[];
+}
+
+/** Up to which bound bookings are counted one by one. */
+export const COUNTED = 10_000;
+/** As many groups as are told apart. */
+export const MOST_GROUPS = 500;
+
+const booking = z.strictObject({
+  eventId: z.uuid('must be the id of an event'),
+  occurrence: wallTime.nullable().default(null),
+  placeId: subjectId,
+});
+
+/** What is done to several bookings at once: all of it, or nothing. */
+export const ledgerChange = z.strictObject({
+  bookings: z
+    .array(booking, { error: 'must be a list of bookings' })
+    .min(1, 'must name at least one booking')
+    .max(MOST_CHANGED, `may name at most ${MOST_CHANGED} bookings`),
+  change: z.discriminatedUnion(
+    'kind',
+    [
+      z.strictObject({ kind: z.literal('give-back') }),
+      z.strictObject({ kind: z.literal('place'), placeId: subjectId }),
+      z.strictObject({
+        kind: z.literal('shift'),
+        minutes: z
+          .number({ error: 'must be a number of minutes' })
+          .int('must be whole minutes')
+          .min(-525_600, 'must be within a year')
+          .max(525_600, 'must be within a year')
+          .refine((minutes) => minutes !== 0, 'must not be 0'),
+      }),
+    ],
+    { error: 'must be give-back, place or shift' },
+  ),
+  message: text(1000).default(''),
+});
+export type LedgerChange = z.input<typeof ledgerChange>;
+
+export interface LedgerChanged {
+  /** Bookings that are given back whole, that a meeting goes on without, and that are elsewhere or at
+   * another time. */
+  cancelled: number;
+  without: number;
+  moved: number;
+  /** By which each meeting's change is taken back. */
+  undo: { id: string; version: number }[];
+}
+
+export const ledgerViewRequest = z.strictObject({
+  name: requiredLine(60),
+  /** As the view's address writes it, without the question mark. */
+  query: line(LONGEST_QUERY),
+});
+export type LedgerViewRequest = z.input<typeof ledgerViewRequest>;
+
+export interface LedgerView {
+  id: number;
+  name: string;
+  query: string;
+}
+export interface LedgerViewsResponse {
+  views: LedgerView[];
+}

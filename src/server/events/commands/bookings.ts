@@ -1,0 +1,86 @@
+import type { Decision } from '../../../core/meetings/decision.ts';
+import {
+  decideBookings,
+  type BookedDate,
+  type BookingsChange,
+} from '../../../core/meetings/bookings.ts';
+import { occurrenceOf } from '../../../core/meetings/meeting.ts';
+import type { Actor } from '../../actions/index.ts';
+import type { Transaction } from '../../db/transaction.ts';
+import type { Platform } from '../../platform.ts';
+import { holdResources } from '../../reservations/index.ts';
+import { commit } from '../commit.ts';
+import type { StoredMeeting } from '../store/read.ts';
+import { newMeetingId } from './create.ts';
+
+/** What came of bookings that were changed together. */
+export interface ChangedBookings {
+  cancelled: number;
+  without: number;
+  moved: number;
+  undo: { id: string; version: number }[];
+}
+
+/**
+ * Changes bookings of several meetings together, whoever may change them: all of it, or nothing.
+ * @param dates by the id of their meeting, all of which are held
+ * @throws ResourcesTaken where a place is taken at its new time
+ */
+export async function changeBookings(
+  tx: Transaction,
+  platform: Platform,
+  actor: Actor,
+  meetings: ReadonlyMap<string, StoredMeeting>,
+  dates: ReadonlyMap<string, readonly BookedDate[]>,
+  change: BookingsChange,
+  message: string,
+): Promise<ChangedBookings> {
+  const [first] = dates.keys();
+  if (first === undefined) return { cancelled: 0, without: 0, moved: 0, undo: [] };
+  const wanted = [...dates.values()].flat().map((one) => one.placeId);
+  const held = await holdResources(
+    tx,
+    change.kind === 'place' ? [change.placeId, ...wanted] : wanted,
+    (k) => (change.kind === 'place' && k === 0 ? 'change.placeId' : 'bookings'),
+  );
+  const now = platform.clock.now();
+  const nameOf = (id: number) => held.get(id)!.name;
+  const decided = inOrder(meetings, dates, change).map(([id, some]) => {
+    const before = meetings.get(id)!;
+    const known = { now, newId: newMeetingId(before.uid) };
+    return decideBookings(before, some, change, message, nameOf, known);
+  });
+  const decision: Decision = {
+    changes: decided.flatMap((one) => one.changes),
+    facts: decided.flatMap((one) => one.facts),
+    notes: [],
+    answer: { id: first, occurrence: null },
+    undo: null,
+    areUndoneApart: true,
+  };
+  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
+  await commit(tx, platform, actor, decision, { held, keptUntil });
+  const sum = (count: (one: (typeof decided)[number]) => number) =>
+    decided.reduce((all, one) => all + count(one), 0);
+  return {
+    cancelled: sum((one) => one.cancelled),
+    without: sum((one) => one.without),
+    moved: sum((one) => one.moved),
+    undo: decided.map(({ after }) => ({ id: after.id, version: after.version })),
+  };
+}
+
+/** Those that are moved later, the last first: each finds the time of the next given up already. */
+function inOrder(
+  meetings: ReadonlyMap<string, StoredMeeting>,
+  dates: ReadonlyMap<string, readonly BookedDate[]>,
+  change: BookingsChange,
+): [string, readonly BookedDate[]][] {
+  const all = [...dates];
+  if (change.kind !== 'shift') return all;
+  const startOf = ([id, some]: (typeof all)[number]) => {
+    const meeting = meetings.get(id)!;
+    return Math.min(...some.map((one) => occurrenceOf(meeting, one.occurrence).start));
+  };
+  return all.sort((a, b) => Math.sign(change.minutes) * (startOf(b) - startOf(a)));
+}

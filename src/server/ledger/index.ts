@@ -1,0 +1,2 @@
+/** All bookings as a table: sorted, put together, written out, and changed together. */
+export { ledgerRoutes } from './routes.ts';

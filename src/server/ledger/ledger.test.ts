@@ -1,0 +1,485 @@
+import fc from 'fast-check';
+import Papa from 'papaparse';
+import { describe, expect, it } from 'vitest';
+import ICAL from 'ical.js';
+import type { ProblemBody } from '../../contract/common.ts';
+import {
+  LEDGER_COLUMNS,
+  LEDGER_GROUPS,
+  type LedgerColumn,
+  type LedgerGroup,
+  type LedgerResponse,
+  type LedgerRow,
+} from '../../contract/ledger.ts';
+import { RESOURCE_KINDS } from '../../contract/places.ts';
+import { eventLevel, showsTitle, type Shown } from '../../core/availability/busy.ts';
+import { grouped } from '../../core/grouped.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { addDays, dateAt, startOfDay, startOfWeek } from '../../core/time/wall.ts';
+import { Levels } from '../access/index.ts';
+import { meetingRequest } from '../../../tests/support/requests.ts';
+import { useServer } from '../../../tests/support/server.ts';
+
+/* The ledger against a slow and obvious reading of the same bookings. */
+const server = useServer({ works: false });
+
+/** A booking as somebody may see it, read one by one. */
+interface Seen extends Record<string, unknown> {
+  id: string;
+  start: number;
+  end: number;
+  placeId: number;
+  place: string;
+  kind: string;
+  siteId: number;
+  site: string;
+  floor: string;
+  title: string | null;
+  holderId: number | null;
+  holder: string | null;
+  state: string;
+}
+
+const READERS = ['Ines Aldabe', 'Mika Sandoval', 'Hal Teague'] as const;
+const mailboxOf = (name: string) => name.toLowerCase().replace(' ', '.');
+
+/** Every booking there is as a reader sees it, by the functions that show a single one. */
+async function seenBy(name: string): Promise<Seen[]> {
+  const id = await server.id(name);
+  const [{ role }] = (await server.sql<{ role: 'staff' | 'steward' }>(
+    'select role from person where subject_id = $1',
+    [id],
+  )) as [{ role: 'staff' | 'steward' }];
+  const rows = await server.sql<
+    Seen & { visibility: Shown; takesPart: boolean; organizer: number }
+  >(
+    `select r.id, o.starts_at as start, o.ends_at as "end", r.resource_id as "placeId",
+            place.name as place, resource.kind, site.id as "siteId", site.name as site,
+            resource.floor, o.title, o.visibility, o.organizer_id as organizer,
+            o.organizer_id as "holderId", holder.name as holder, r.state,
+            exists (select 1 from attendee
+                    where event_id = o.event_id and person_id = $1) as "takesPart"
+     from reservation r
+     join effective_occurrence o on o.id = r.occurrence_id
+     join resource on resource.subject_id = r.resource_id
+     join subject place on place.id = r.resource_id
+     join site on site.id = resource.site_id
+     join subject holder on holder.id = o.organizer_id`,
+    [id],
+  );
+  const levels = await Levels.of(
+    server.running.platform.pool,
+    { me: { id, role } },
+    rows.map((row) => row.organizer),
+  );
+  return rows.map(({ visibility, takesPart, organizer, ...row }) => {
+    const about = { organizerId: organizer, visibility, takesPart };
+    const showsIt = showsTitle(eventLevel(levels.calendar(organizer), visibility, takesPart));
+    const showsWho = levels.seesHolder(about);
+    return {
+      ...row,
+      id: String(row.id),
+      start: Number(new Date(row.start)),
+      end: Number(new Date(row.end)),
+      title: showsIt ? row.title : null,
+      holder: showsWho ? row.holder : null,
+    };
+  });
+}
+
+const ZONE = 'Europe/Oslo';
+const zoneOf = async (name: string) =>
+  (
+    await server.sql<{ zone: string }>('select zone from person where subject_id = $1', [
+      await server.id(name),
+    ])
+  )[0]!.zone;
+const minutesOf = (row: Seen) => (row.end - row.start) / MINUTE;
+
+/** What a column is sorted by, hidden texts as if they were empty. */
+const SORTED: Record<LedgerColumn, (row: Seen) => string | number> = {
+  start: (row) => row.start,
+  length: minutesOf,
+  place: (row) => row.place.toLowerCase(),
+  kind: (row) => row.kind,
+  site: (row) => row.site.toLowerCase(),
+  floor: (row) => `${row.site} ${row.floor}`.toLowerCase(),
+  title: (row) => (row.title ?? '').toLowerCase(),
+  holder: (row) => (row.holder ?? '').toLowerCase(),
+  state: (row) => row.state,
+};
+
+/** In which group a booking is. */
+const GROUPED: Record<LedgerGroup, (row: Seen, zone: string) => string | null> = {
+  day: (row, zone) => dateAt(row.start, zone),
+  week: (row, zone) => startOfWeek(dateAt(row.start, zone)),
+  length: (row) => String(minutesOf(row)),
+  place: (row) => row.place,
+  kind: (row) => row.kind,
+  site: (row) => row.site,
+  floor: (row) => (row.floor ? `${row.site}, floor ${row.floor}` : row.site),
+  title: (row) => row.title,
+  holder: (row) => row.holder,
+  state: (row) => row.state,
+};
+
+const address = (query: Record<string, unknown>) =>
+  `/api/ledger?${new URLSearchParams(
+    Object.entries(query).flatMap(([name, value]) =>
+      value === undefined ? [] : [[name, String(value)]],
+    ),
+  ).toString()}`;
+
+const arbitrary = fc.record({
+  whose: fc.constantFrom('mine', 'all'),
+  from: fc.option(fc.constantFrom('2026-11-01', '2026-11-23', '2026-12-01'), { nil: undefined }),
+  to: fc.option(fc.constantFrom('2026-11-24', '2026-12-04'), { nil: undefined }),
+  when: fc.option(fc.constantFrom('coming', 'past'), { nil: undefined }),
+  kind: fc.option(fc.constantFrom(...RESOURCE_KINDS.slice(0, 3)), { nil: undefined }),
+  site: fc.option(fc.constantFrom(1, 2), { nil: undefined }),
+  state: fc.option(fc.constantFrom('held', 'released'), { nil: undefined }),
+  q: fc.constantFrom('', '', 'kelp', 'gan', 'ines', 'zzz'),
+  sort: fc.constantFrom(...LEDGER_COLUMNS),
+  order: fc.constantFrom('up', 'down'),
+});
+
+describe('the ledger', () => {
+  it('says of every query, sorted and put together, what is said of each booking by itself', async () => {
+    const people = new Map(
+      await Promise.all(
+        READERS.map(
+          async (name) =>
+            [
+              name,
+              {
+                id: await server.id(name),
+                client: await server.as(mailboxOf(name)),
+                all: await seenBy(name),
+                zone: await zoneOf(name),
+              },
+            ] as const,
+        ),
+      ),
+    );
+    // So that the test says something: some of it is hidden from somebody, and something was cancelled.
+    expect(people.get('Mika Sandoval')!.all.some((one) => one.title === null)).toBe(true);
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom(...READERS),
+        arbitrary,
+        fc.option(fc.constantFrom(...LEDGER_GROUPS), { nil: undefined }),
+        async (name, query, group) => {
+          const { id, client, all, zone } = people.get(name)!;
+          const today = startOfDay(dateAt(server.running.platform.clock.now(), zone), zone);
+          const holds = (text: string | null) =>
+            text !== null && text.toLowerCase().includes(query.q);
+          const expected = all.filter(
+            (row) =>
+              (query.state ? row.state === query.state : row.state !== 'released') &&
+              (query.whose === 'all' || row.holderId === id) &&
+              (!query.kind || row.kind === query.kind) &&
+              (!query.site || row.siteId === query.site) &&
+              (!query.from || row.start >= startOfDay(query.from, zone)) &&
+              (!query.to || row.start < startOfDay(addDays(query.to, 1), zone)) &&
+              (query.when !== 'coming' || row.start >= today) &&
+              (query.when !== 'past' || row.start < today) &&
+              (query.q === '' || [row.place, row.site, row.title, row.holder].some(holds)),
+          );
+          const page = await client.get<LedgerResponse>(address({ ...query, limit: 40 }));
+          expect(page.status).toBe(200);
+          expect(page.body.total).toBe(Math.min(expected.length, 10_000));
+          const sign = query.order === 'up' ? 1 : -1;
+          const by = SORTED[query.sort];
+          const ranked = expected
+            .map((row) => ({ row, key: by(row) }))
+            .sort(
+              (a, b) =>
+                sign *
+                (a.key < b.key ? -1 : a.key > b.key ? 1 : Number(a.row.id) - Number(b.row.id)),
+            );
+          const rows = [...page.body.rows];
+          if (page.body.next) {
+            const more = await client.get<LedgerResponse>(
+              address({ ...query, limit: 40, after: page.body.next }),
+            );
+            rows.push(...more.body.rows);
+          }
+          // In which order texts stand is the database's to say; that each part goes on is ours.
+          const isNumber = query.sort === 'start' || query.sort === 'length';
+          if (isNumber)
+            expect(rows.map((one) => one.id)).toEqual(ranked.slice(0, 80).map(({ row }) => row.id));
+          expect(rows).toHaveLength(Math.min(expected.length, 80));
+          expect(new Set(rows.map((one) => one.id)).size).toBe(rows.length);
+          for (const row of rows) {
+            const one = expected.find(({ id: own }) => own === row.id)!;
+            expect({ title: row.title, holder: row.holder }).toEqual({
+              title: one.title,
+              holder: one.holder,
+            });
+          }
+          if (!group) return;
+          const { body } = await client.get<LedgerResponse>(address({ ...query, group }));
+          const wanted = [...grouped(expected, (row) => String(GROUPED[group](row, zone)))].map(
+            ([label, some]) => ({
+              label,
+              bookings: some.length,
+              minutes: some.reduce((sum, row) => sum + minutesOf(row), 0),
+            }),
+          );
+          const got = body.groups.map(({ label, bookings, minutes }) => ({
+            label: String(label),
+            bookings,
+            minutes,
+          }));
+          const sorted = (some: typeof got) =>
+            some.sort((a, b) => (a.label < b.label ? -1 : a.label > b.label ? 1 : 0));
+          // Two holders of one name are two groups; there are none in the demonstration.
+          expect(sorted(got)).toEqual(sorted(wanted));
+          const [first] = body.groups;
+          if (!first) return;
+          const inside = await client.get<LedgerResponse>(
+            address({ ...query, group, in: first.key, limit: 200 }),
+          );
+          expect(inside.body.total).toBe(first.bookings);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  it('names what of a query is not understood', async () => {
+    const client = await server.as('mika.sandoval');
+    for (const [query, field] of [
+      [{ sort: 'colour' }, 'sort'],
+      [{ in: 'x' }, 'in'],
+      [{ after: 'not-a-cursor' }, 'after'],
+      [{ from: '2026-13-01' }, 'from'],
+    ] as const) {
+      const answer = await client.get<ProblemBody>(address(query));
+      expect([query, answer.status, answer.body.fields?.[0]?.field]).toEqual([query, 400, field]);
+    }
+    expect(
+      (await client.get<LedgerResponse>(address({ group: 'place', in: 'x' }))).body.rows,
+    ).toEqual([]);
+  });
+});
+
+describe('what is written out', () => {
+  it('is all that is asked for, as CSV that no table program runs and as iCalendar', async () => {
+    const client = await server.as('hal.teague');
+    const made = await client.post(
+      '/api/events',
+      meetingRequest({
+        title: '=HYPERLINK("x")',
+        attendees: [],
+        resources: [await server.id('Gannet')],
+        times: { startsAt: '2027-03-03T10:00', endsAt: '2027-03-03T11:00', zone: ZONE },
+      }),
+    );
+    expect(made.status).toBe(201);
+    const { body } = await client.get<LedgerResponse>(address({ when: 'coming', limit: 200 }));
+    const csv = await client.get<string>('/api/ledger/bookings.csv?when=coming');
+    expect(csv.headers.get('content-disposition')).toContain('bookings.csv');
+    const { data } = Papa.parse<Record<string, string>>(csv.body, {
+      header: true,
+      skipEmptyLines: true,
+    });
+    expect(data).toHaveLength(body.rows.length);
+    expect(data.map((row) => row.place)).toEqual(body.rows.map((row) => row.place));
+    expect(data.find((row) => row.title?.includes('HYPERLINK'))!.title).toBe(`'=HYPERLINK("x")`);
+    const ics = await client.get<string>('/api/ledger/bookings.ics?when=coming');
+    const calendar = new ICAL.Component(ICAL.parse(ics.body) as unknown[]);
+    const events = calendar.getAllSubcomponents('vevent');
+    expect(
+      events.map((one) => Number((one.getFirstPropertyValue('dtstart') as ICAL.Time).toJSDate())),
+    ).toEqual(body.rows.map((row) => row.start));
+  });
+});
+
+describe('several bookings at once', () => {
+  const wall = (day: number, hour: number) =>
+    `2027-03-${String(day).padStart(2, '0')}T${String(hour).padStart(2, '0')}:00`;
+  async function booked(mailbox: string, place: string, day: number, more = {}) {
+    const client = await server.as(mailbox);
+    const { body, status } = await client.post<{ id: string }>(
+      '/api/events',
+      meetingRequest({
+        title: `Tide table ${place} ${day}`,
+        times: { startsAt: wall(day, 10), endsAt: wall(day, 11), zone: ZONE },
+        attendees: [],
+        resources: [await server.id(place)],
+        ...more,
+      }),
+    );
+    expect(status).toBe(201);
+    return { eventId: body.id, placeId: await server.id(place) };
+  }
+  const rowsOf = async (mailbox: string, more = {}) =>
+    (
+      await (
+        await server.as(mailbox)
+      ).get<LedgerResponse>(
+        address({ from: '2027-03-01', to: '2027-03-31', whose: 'all', limit: 200, ...more }),
+      )
+    ).body.rows;
+  const standing = (rows: readonly LedgerRow[], ids: readonly { eventId: string }[]) =>
+    rows
+      .filter((row) => ids.some((one) => one.eventId === row.eventId))
+      .map((row) => [row.place, new Date(row.start).toISOString().slice(8, 13)]);
+
+  it('are given back together, each undone by itself, and a meeting goes on without its place', async () => {
+    const hal = await server.as('hal.teague');
+    const one = await booked('hal.teague', 'Gannet', 1);
+    const meeting = await booked('hal.teague', 'Gannet', 2, {
+      attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+    });
+    const answer = await hal.post<{ undo: { id: string; version: number }[] }>(
+      '/api/ledger/change',
+      { bookings: [one, meeting], change: { kind: 'give-back' } },
+    );
+    expect(answer).toMatchObject({ status: 200, body: { cancelled: 1, without: 1, moved: 0 } });
+    expect(standing(await rowsOf('hal.teague'), [one, meeting])).toEqual([]);
+    const after = await hal.get<{ status: string }>(`/api/events/${meeting.eventId}`);
+    expect(after.body.status).toBe('confirmed');
+    for (const { id, version } of answer.body.undo) {
+      const undone = await hal.post(`/api/events/${id}/undo`, {
+        version,
+        change: version,
+        tell: 'nobody',
+      });
+      expect(undone.status).toBe(200);
+    }
+    expect(standing(await rowsOf('hal.teague'), [one, meeting])).toEqual([
+      ['Gannet', '01T09'],
+      ['Gannet', '02T09'],
+    ]);
+  });
+
+  it('go into another place, or all stay where one of them cannot', async () => {
+    const hal = await server.as('hal.teague');
+    const some = [await booked('hal.teague', 'Gannet', 4), await booked('hal.teague', 'Gannet', 5)];
+    const change = { kind: 'place', placeId: await server.id('Fulmar') };
+    const inTheWay = await booked('leila.haddad', 'Fulmar', 5);
+    const refused = await hal.post<ProblemBody>('/api/ledger/change', { bookings: some, change });
+    expect(refused).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
+    expect(standing(await rowsOf('hal.teague'), some).map(([place]) => place)).toEqual([
+      'Gannet',
+      'Gannet',
+    ]);
+    await (
+      await server.as('leila.haddad')
+    ).post(`/api/events/${inTheWay.eventId}/cancel`, {
+      version: 1,
+    });
+    expect((await hal.post('/api/ledger/change', { bookings: some, change })).status).toBe(200);
+    expect(standing(await rowsOf('hal.teague'), some).map(([place]) => place)).toEqual([
+      'Fulmar',
+      'Fulmar',
+    ]);
+  });
+
+  it('move in time together, one after the other into the time of the next', async () => {
+    const hal = await server.as('hal.teague');
+    const some = [await booked('hal.teague', 'Gannet', 8), await booked('hal.teague', 'Gannet', 9)];
+    const answer = await hal.post('/api/ledger/change', {
+      bookings: some,
+      change: { kind: 'shift', minutes: 24 * 60 },
+    });
+    expect(answer.status).toBe(200);
+    expect(standing(await rowsOf('hal.teague'), some)).toEqual([
+      ['Gannet', '09T09'],
+      ['Gannet', '10T09'],
+    ]);
+  });
+
+  it('of a series are changed date by date', async () => {
+    const hal = await server.as('hal.teague');
+    const { eventId, placeId } = await booked('hal.teague', 'Gannet', 15, {
+      repeats: { rule: 'FREQ=DAILY;COUNT=4' },
+    });
+    const dates = [16, 18].map((day) => ({ eventId, placeId, occurrence: wall(day, 10) }));
+    const answer = await hal.post('/api/ledger/change', {
+      bookings: dates,
+      change: { kind: 'give-back' },
+    });
+    expect(answer).toMatchObject({ status: 200, body: { cancelled: 2 } });
+    expect(standing(await rowsOf('hal.teague'), [{ eventId }])).toEqual([
+      ['Gannet', '15T09'],
+      ['Gannet', '17T09'],
+    ]);
+  });
+
+  it('are changed by those who may: others are refused, as if it were not there where it is not seen', async () => {
+    const one = await booked('hal.teague', 'Gannet', 22);
+    const hidden = await booked('hal.teague', 'Gannet', 23, { visibility: 'private' });
+    const give = async (
+      mailbox: string,
+      bookings: unknown[],
+      change: unknown = { kind: 'give-back' },
+    ) => (await server.as(mailbox)).post<ProblemBody>('/api/ledger/change', { bookings, change });
+    for (const booking of [hidden, { ...one, eventId: '00000000-0000-4000-8000-00000000beef' }]) {
+      const answer = await give('mika.sandoval', [booking]);
+      expect([answer.status, answer.body.code]).toEqual([404, 'no-such-booking']);
+    }
+    const twice = await give('hal.teague', [one, one]);
+    expect([twice.status, twice.body.fields?.[0]?.message]).toEqual([
+      400,
+      'must name each booking once',
+    ]);
+    const elsewhere = await give('hal.teague', [{ ...one, placeId: await server.id('Fulmar') }]);
+    expect(elsewhere.status).toBe(400);
+    expect(standing(await rowsOf('hal.teague'), [one, hidden])).toHaveLength(2);
+    // Who has it is told by letter when a steward gives it back.
+    await server.sql(`update person set share_organization = 'everything' where subject_id = $1`, [
+      await server.id('Hal Teague'),
+    ]);
+    expect((await give('mika.sandoval', [one])).body.code).toBe('not-organizer');
+    expect((await give('ines.aldabe', [one], { kind: 'shift', minutes: 60 })).body.code).toBe(
+      'not-organizer',
+    );
+    expect((await give('ines.aldabe', [one])).status).toBe(200);
+    const letters = await server.sql<{ method: string }>(
+      `select method from mail where event_id = $1 and recipient_email like 'hal.teague%' and method = 'CANCEL'`,
+      [one.eventId],
+    );
+    expect(letters).toHaveLength(1);
+  });
+});
+
+describe('views that are kept', () => {
+  it('are one’s own, at most so many, and the newest of a name', async () => {
+    const client = await server.as('mika.sandoval');
+    const kept = await client.post<{ id: number }>('/api/ledger/views', {
+      name: 'Labs this week',
+      query: 'kind=lab&when=coming',
+    });
+    expect(kept.status).toBe(201);
+    await client.post('/api/ledger/views', { name: 'Labs this week', query: 'kind=lab' });
+    const views = await client.get<{ views: { name: string; query: string }[] }>(
+      '/api/ledger/views',
+    );
+    expect(views.body.views.map(({ name, query }) => [name, query])).toEqual([
+      ['Labs this week', 'kind=lab'],
+    ]);
+    for (let k = 1; k < 30; k++)
+      await client.post('/api/ledger/views', { name: `View ${k}`, query: '' });
+    const more = await client.post<ProblemBody>('/api/ledger/views', {
+      name: 'One more',
+      query: '',
+    });
+    expect([more.status, more.body.code]).toEqual([409, 'too-many-views']);
+    expect((await client.request('DELETE', `/api/ledger/views/${kept.body.id}`)).status).toBe(200);
+  });
+});
+
+it('when a reservation is and whose is what its meeting says, whatever was done', async () => {
+  const wrong = await server.sql(
+    `select r.id from reservation r
+     join occurrence on occurrence.id = r.occurrence_id
+     join event on event.id = occurrence.event_id
+     where r.state <> 'released'
+       and (r.starts_at, r.ends_at, r.holder_id)
+         is distinct from (occurrence.starts_at, occurrence.ends_at, event.organizer_id)`,
+  );
+  expect(wrong).toEqual([]);
+});

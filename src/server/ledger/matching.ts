@@ -1,0 +1,214 @@
+import type { LedgerColumn, LedgerExportQuery, LedgerGroup } from '../../contract/ledger.ts';
+import { addDays, dateAt, isDate, startOfDay } from '../../core/time/wall.ts';
+import { levelsSql, seesHolderSql, seesTitleSql } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
+import { holding } from '../db/like.ts';
+
+/** A statement that is put together: every value is a parameter, every word of SQL written here. */
+export interface Statement {
+  /** What stands before the select. */
+  with: string;
+  from: string;
+  where: string[];
+  values: unknown[];
+  /** Takes a value in. @returns the parameter that holds it */
+  param: (value: unknown) => string;
+  seen: { title: string; holder: string };
+}
+
+/** What of a booking is looked at, which decides what has to be read beside its reservation. */
+interface Needs {
+  place: boolean;
+  event: boolean;
+  holder: boolean;
+}
+
+/**
+ * The bookings that a query asks for, as far as the reader may ask for them: what is hidden from them
+ * matches no text, sorts as if it were empty, and is put together with all that is hidden.
+ */
+export function matching(
+  actor: PersonActor,
+  query: Omit<LedgerExportQuery, 'sort' | 'order'>,
+  looked: readonly (LedgerColumn | LedgerGroup)[],
+  now: number,
+): Statement {
+  const values: unknown[] = [];
+  const param = (value: unknown) => `$${values.push(value)}`;
+  const looksAfter = actor.me.role !== 'staff';
+  const needs = needsOf(query, looked, looksAfter);
+  const isAsked = needs.event || needs.holder || query.whose === 'mine';
+  const me = isAsked ? param(actor.me.id) : '';
+  const takesPart = needs.event
+    ? `exists (select 1 from attendee where attendee.event_id = occurrence.event_id
+                and attendee.person_id = any(${param(actor.principals)}))`
+    : 'false';
+  const about = { level: 'shared.level', visibility: 'occurrence.visibility', takesPart };
+  const seen = { title: seesTitleSql(about), holder: seesHolderSql(about, looksAfter) };
+  const where = [...spanOf(actor, query, now, param)];
+  where.push(query.state ? `r.state = ${param(query.state)}` : `r.state <> 'released'`);
+  if (query.whose === 'mine') where.push(`r.holder_id = ${me}`);
+  if (query.place !== undefined) where.push(`r.resource_id = ${param(query.place)}`);
+  if (query.kind) where.push(`resource.kind = ${param(query.kind)}`);
+  if (query.site !== undefined) where.push(`resource.site_id = ${param(query.site)}`);
+  if (query.q) {
+    const words = param(holding(query.q));
+    where.push(
+      `(place.name ilike ${words} or site.name ilike ${words}
+        or (${seen.title}) and occurrence.title ilike ${words}
+        or (${seen.holder}) and holder.name ilike ${words})`,
+    );
+  }
+  return {
+    with: needs.event || needs.holder ? `shared as materialized (${levelsSql(me)})` : '',
+    from: fromOf(needs),
+    where,
+    values,
+    param,
+    seen,
+  };
+}
+
+/** Whoever looks after places sees who has one without a look at the event. */
+function needsOf(
+  query: Omit<LedgerExportQuery, 'sort' | 'order'>,
+  looked: readonly (LedgerColumn | LedgerGroup)[],
+  looksAfter: boolean,
+): Needs {
+  const text = query.q !== '';
+  const event = text || looked.includes('title') || (looked.includes('holder') && !looksAfter);
+  return {
+    event,
+    holder: text || looked.includes('holder'),
+    place:
+      text ||
+      query.kind !== undefined ||
+      query.site !== undefined ||
+      looked.some((one) => ['place', 'kind', 'site', 'floor'].includes(one)),
+  };
+}
+
+const fromOf = ({ place, event, holder }: Needs): string =>
+  [
+    'reservation r',
+    ...(place
+      ? [
+          'join resource on resource.subject_id = r.resource_id',
+          'join subject place on place.id = r.resource_id',
+          'join site on site.id = resource.site_id',
+        ]
+      : []),
+    ...(event ? ['join effective_occurrence occurrence on occurrence.id = r.occurrence_id'] : []),
+    ...(event || holder ? ['left join shared on shared.person_id = r.holder_id'] : []),
+    ...(holder ? ['left join subject holder on holder.id = r.holder_id'] : []),
+  ].join('\n');
+
+/** When bookings begin that are asked for, on the reader's clock. */
+function spanOf(
+  { me }: PersonActor,
+  { from, to, when }: Pick<LedgerExportQuery, 'from' | 'to' | 'when'>,
+  now: number,
+  param: (value: unknown) => string,
+): string[] {
+  const today = dateAt(now, me.zone);
+  const at = (date: string) => param(new Date(startOfDay(date, me.zone)));
+  return [
+    ...(from === undefined ? [] : [`r.starts_at >= ${at(from)}`]),
+    ...(to === undefined ? [] : [`r.starts_at < ${at(addDays(to, 1))}`]),
+    ...(when === 'coming' ? [`r.starts_at >= ${at(today)}`] : []),
+    ...(when === 'past' ? [`r.starts_at < ${at(today)}`] : []),
+  ];
+}
+
+const MINUTES = `(extract(epoch from r.ends_at - r.starts_at) / 60)::int`;
+
+/** By what a column is sorted, and of which type that is. */
+export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string; type: string } {
+  const text = (sql: string) => ({ sql, type: 'text' });
+  switch (column) {
+    case 'start':
+      return { sql: 'r.starts_at', type: 'timestamptz' };
+    case 'length':
+      return { sql: MINUTES, type: 'int' };
+    case 'place':
+      return text('lower(place.name)');
+    case 'kind':
+      return text('resource.kind');
+    case 'site':
+      return text('lower(site.name)');
+    case 'floor':
+      return text(`lower(site.name || ' ' || resource.floor)`);
+    case 'title':
+      return text(`case when ${seen.title} then lower(occurrence.title) else '' end`);
+    case 'holder':
+      return text(`case when ${seen.holder} then coalesce(lower(holder.name), '') else '' end`);
+    case 'state':
+      return text('r.state');
+  }
+}
+
+/** By what rows are put together: the key of a group, and what it is called. */
+export function groupOf(
+  group: LedgerGroup,
+  statement: Statement,
+  zone: string,
+): { key: string; label: string } {
+  const { seen } = statement;
+  const same = (sql: string) => ({ key: sql, label: sql });
+  // Asked for alone where it is needed: a parameter that nothing names has no type.
+  const local = () => `(r.starts_at at time zone ${statement.param(zone)}::text)`;
+  switch (group) {
+    case 'day':
+      return same(`to_char(${local()}, 'YYYY-MM-DD')`);
+    case 'week':
+      return same(`to_char(date_trunc('week', ${local()}), 'YYYY-MM-DD')`);
+    case 'length':
+      return same(`${MINUTES}::text`);
+    case 'place':
+      return { key: 'r.resource_id::text', label: 'place.name' };
+    case 'kind':
+      return same('resource.kind');
+    case 'site':
+      return { key: 'resource.site_id::text', label: 'site.name' };
+    case 'floor':
+      return {
+        key: `resource.site_id || ':' || resource.floor`,
+        label: `concat_ws(', ', site.name, nullif('floor ' || resource.floor, 'floor '))`,
+      };
+    case 'title':
+      return {
+        key: `case when ${seen.title} then 't' || occurrence.title else '' end`,
+        label: `case when ${seen.title} then occurrence.title end`,
+      };
+    case 'holder':
+      return {
+        key: `case when ${seen.holder} then coalesce(r.holder_id::text, '') else '' end`,
+        label: `case when ${seen.holder} then holder.name end`,
+      };
+    case 'state':
+      return same('r.state');
+  }
+}
+
+/**
+ * The condition that a booking is of a group, written so that an index leads to it where one can; null
+ * for a key that no group has.
+ */
+export function inGroup(
+  group: LedgerGroup,
+  key: string,
+  statement: Statement,
+  zone: string,
+): string | null {
+  const { param } = statement;
+  if (group === 'place') {
+    return /^\d{1,9}$/.test(key) ? `r.resource_id = ${param(Number(key))}` : null;
+  }
+  if (group === 'day' || group === 'week') {
+    if (!isDate(key)) return null;
+    const from = param(new Date(startOfDay(key, zone)));
+    const to = param(new Date(startOfDay(addDays(key, group === 'day' ? 1 : 7), zone)));
+    return `r.starts_at >= ${from} and r.starts_at < ${to}`;
+  }
+  return `${groupOf(group, statement, zone).key} = ${param(key)}`;
+}

@@ -1,0 +1,214 @@
+import {
+  MOST_GROUPS,
+  type LedgerExportQuery,
+  type LedgerGroup,
+  type LedgerGroupRow,
+  type LedgerQuery,
+} from '../../contract/ledger.ts';
+import type { ResourceKind } from '../../contract/places.ts';
+import type { BookingRow } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { groupOf, inGroup, matching, sortOf, type Statement } from './matching.ts';
+
+/** A booking as it stands in the ledger, before it is known who looks at it. */
+export interface LedgerEntry extends BookingRow {
+  id: string;
+  place: string;
+  kind: ResourceKind;
+  site: string;
+  floor: string;
+  holderId: number | null;
+  others: number;
+  inviteesChange: boolean;
+  /** By what it is sorted, to read on from. */
+  sortedBy: string | number;
+}
+
+/** Where reading goes on: what the last row was sorted by, and its id. */
+export type Cursor = readonly [value: string | number, id: string];
+
+interface Part {
+  group?: LedgerGroup | undefined;
+  in?: string | undefined;
+  after: Cursor | null;
+  /** How many rows. */
+  limit: number;
+}
+
+const begin = (...parts: string[]) => {
+  const written = parts.filter(Boolean);
+  return written.length > 0 ? `with ${written.join(',\n')}` : '';
+};
+const all = (where: readonly string[]) => where.map((one) => `(${one})`).join('\n and ');
+
+/** The statement with what narrows it to a group; null where there can be nothing in it. */
+function within(
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  part: Pick<Part, 'group' | 'in'>,
+  looked: Parameters<typeof matching>[2],
+  now: number,
+): Statement | null {
+  const { group, in: key } = part;
+  const isPart = group !== undefined && key !== undefined;
+  const statement = matching(actor, query, isPart ? [...looked, group] : looked, now);
+  if (!isPart) return statement;
+  const condition = inGroup(group, key, statement, actor.me.zone);
+  if (condition === null) return null;
+  statement.where.push(condition);
+  return statement;
+}
+
+/** Rows in the order asked for. */
+export async function readRows(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  part: Part,
+  now: number,
+): Promise<LedgerEntry[]> {
+  const statement = within(actor, query, part, [query.sort], now);
+  if (!statement) return [];
+  const { param, values } = statement;
+  const sort = sortOf(query.sort, statement);
+  const [way, than] = query.order === 'up' ? ['asc', '>'] : ['desc', '<'];
+  if (part.after) {
+    const [value, id] = part.after;
+    const given = sort.type === 'timestamptz' ? new Date(Number(value)) : value;
+    statement.where.push(
+      `(${sort.sql}, r.id) ${than} (${param(given)}::${sort.type}, ${param(id)}::bigint)`,
+    );
+  }
+  const { rows } = await db.query<LedgerEntry>(
+    `${begin(
+      statement.with,
+      `page as materialized (
+         select r.id, ${sort.sql} as value from ${statement.from}
+         where ${all(statement.where)}
+         order by ${sort.sql} ${way}, r.id ${way} limit ${param(part.limit)})`,
+    )}
+     select r.id, page.value as "sortedBy", occurrence.event_id as "eventId",
+            occurrence.recurrence_at as occurrence, r.resource_id as "resourceId", r.unit,
+            r.starts_at as start, coalesce(r.left_at, r.ends_at) as "end", r.state,
+            occurrence.title, occurrence.visibility, occurrence.organizer_id as "organizerId",
+            holder.name as organizer, r.holder_id as "holderId", place.name as place, resource.kind,
+            site.name as site, resource.floor, coalesce(r.holder_id = ${param(actor.me.id)}, false) as mine,
+            event.invitees_change as "inviteesChange",
+            asked.others, asked.ours as "takesPart"
+     from page
+     join reservation r on r.id = page.id
+     join resource on resource.subject_id = r.resource_id
+     join subject place on place.id = r.resource_id
+     join site on site.id = resource.site_id
+     join effective_occurrence occurrence on occurrence.id = r.occurrence_id
+     join event on event.id = occurrence.event_id
+     left join subject holder on holder.id = r.holder_id
+     cross join lateral (
+       select count(*) filter (where attendee.role <> 'organizer') as others,
+              coalesce(bool_or(attendee.person_id = any(${param(actor.principals)})), false) as ours
+       from attendee where attendee.event_id = occurrence.event_id) asked
+     order by page.value ${way}, page.id ${way}`,
+    values,
+  );
+  return rows;
+}
+
+/** How many there are, counted up to a bound. */
+export async function countRows(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  part: Pick<Part, 'group' | 'in'>,
+  most: number,
+  now: number,
+): Promise<number> {
+  const statement = within(actor, query, part, [], now);
+  if (!statement) return 0;
+  const { rows } = await db.query<{ total: number }>(
+    `${begin(statement.with)}
+     select count(*) as total from (
+       select 1 from ${statement.from} where ${all(statement.where)} limit ${most + 1}) found`,
+    statement.values,
+  );
+  return rows[0]!.total;
+}
+
+/** By which of its own a place is put together with others, where that is all it takes. */
+const OF_PLACES: readonly LedgerGroup[] = ['place', 'kind', 'site', 'floor'];
+
+/** Bookings put together, the largest groups first. */
+export async function readGroups(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerQuery,
+  group: LedgerGroup,
+  now: number,
+): Promise<LedgerGroupRow[]> {
+  // What a place decides is counted by places first, of which there are few: an index is enough for it.
+  const isOfPlaces = OF_PLACES.includes(group) && query.q === '';
+  const statement = matching(actor, query, isOfPlaces ? [] : [group], now);
+  const { key, label } = groupOf(group, statement, actor.me.zone);
+  const counted =
+    'count(*) as bookings, sum(extract(epoch from r.ends_at - r.starts_at) / 60) as minutes';
+  const text = isOfPlaces
+    ? `${begin(
+        statement.with,
+        `r as materialized (
+           select r.resource_id, ${counted} from ${statement.from}
+           where ${all(statement.where)} group by r.resource_id)`,
+      )}
+       select ${key} as key, ${label} as label, sum(r.bookings)::int as bookings,
+              sum(r.minutes)::float8 as minutes
+       from r
+       join resource on resource.subject_id = r.resource_id
+       join subject place on place.id = r.resource_id
+       join site on site.id = resource.site_id
+       group by 1, 2`
+    : `${begin(statement.with)}
+       select key, label, count(*)::int as bookings, sum(minutes)::float8 as minutes
+       from (select ${key} as key, ${label} as label,
+                    extract(epoch from r.ends_at - r.starts_at) / 60 as minutes
+             from ${statement.from} where ${all(statement.where)}) found
+       group by 1, 2`;
+  const { rows } = await db.query<LedgerGroupRow>(
+    `${text} order by bookings desc, key limit ${MOST_GROUPS}`,
+    statement.values,
+  );
+  return rows;
+}
+
+/** The views that somebody keeps, by name. */
+export async function readViews(
+  db: Database,
+  ownerId: number,
+): Promise<{ id: number; name: string; query: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string; query: string }>(
+    'select id, name, query from ledger_view where owner_id = $1 order by lower(name)',
+    [ownerId],
+  );
+  return rows;
+}
+
+/** Keeps a view; one of the same name is replaced. */
+export async function upsertView(
+  tx: Transaction,
+  ownerId: number,
+  { name, query }: { name: string; query: string },
+): Promise<number> {
+  const { rows } = await tx.query<{ id: number }>(
+    `insert into ledger_view (owner_id, name, query) values ($1, $2, $3)
+     on conflict (owner_id, name) do update set query = excluded.query returning id`,
+    [ownerId, name, query],
+  );
+  return rows[0]!.id;
+}
+
+/** @returns whether there was one */
+export async function deleteView(tx: Transaction, ownerId: number, id: number): Promise<boolean> {
+  const { rowCount } = await tx.query('delete from ledger_view where owner_id = $1 and id = $2', [
+    ownerId,
+    id,
+  ]);
+  return rowCount === 1;
+}

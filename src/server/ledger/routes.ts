@@ -1,0 +1,79 @@
+import { Readable } from 'node:stream';
+import Router from '@koa/router';
+import {
+  ledgerChange,
+  ledgerExportQuery,
+  ledgerQuery,
+  ledgerViewRequest,
+  MOST_EXPORTED,
+} from '../../contract/ledger.ts';
+import { placePath } from '../../contract/places.ts';
+import { act, read, requireActor } from '../http/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import type { Platform } from '../platform.ts';
+import { changeLedger } from './change.ts';
+import { csvOf, icalendarOf } from './export.ts';
+import { readViews } from './queries.ts';
+import { forgetView, keepView, ledgerPage, ledgerRows, refuseTooMany } from './service.ts';
+
+/** /api/ledger: all bookings as a table, written out, and changed together. */
+export function ledgerRoutes(platform: Platform): Router {
+  const router = new Router({ prefix: '/api/ledger' });
+
+  router.get('/', async (ctx) => {
+    const actor = requireActor(ctx);
+    const query = read(ledgerQuery, { ...ctx.query });
+    ctx.body = await ledgerPage(platform.pool, actor, query, platform.clock.now());
+  });
+
+  for (const [name, type] of [
+    ['bookings.csv', 'text/csv'],
+    ['bookings.ics', 'text/calendar'],
+  ] as const) {
+    router.get(`/${name}`, async (ctx) => {
+      const actor = requireActor(ctx);
+      const query = read(ledgerExportQuery, { ...ctx.query });
+      const now = platform.clock.now();
+      await refuseTooMany(platform.pool, actor, query, MOST_EXPORTED, now);
+      const parts = ledgerRows(platform.pool, actor, query, now);
+      ctx.attachment(name);
+      ctx.type = `${type}; charset=utf-8`;
+      ctx.body = Readable.from(
+        type === 'text/csv' ? csvOf(parts, actor.me.zone) : icalendarOf(parts, now),
+      );
+    });
+  }
+
+  router.post('/change', async (ctx) => {
+    const request = read(ledgerChange, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => ({
+      status: 200,
+      body: await changeLedger(tx, platform, actor, request),
+    }));
+  });
+
+  router.get('/views', async (ctx) => {
+    const { me } = requireActor(ctx);
+    ctx.body = { views: await readViews(platform.pool, me.id) };
+  });
+
+  router.post('/views', async (ctx) => {
+    const request = read(ledgerViewRequest, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => {
+      const kept = await keepView(tx, actor, request);
+      announce(tx, [subjectOf('person', actor.me.id)]);
+      return { status: 201, body: kept };
+    });
+  });
+
+  router.delete('/views/:id', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    await act(ctx, platform, async (tx, actor) => {
+      await forgetView(tx, actor, id);
+      announce(tx, [subjectOf('person', actor.me.id)]);
+      return { status: 200, body: { kept: false } };
+    });
+  });
+
+  return router;
+}

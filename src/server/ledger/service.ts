@@ -1,0 +1,197 @@
+import {
+  COUNTED,
+  MOST_VIEWS,
+  type LedgerExportQuery,
+  type LedgerQuery,
+  type LedgerResponse,
+  type LedgerRow,
+  type LedgerViewRequest,
+} from '../../contract/ledger.ts';
+import { eventLevel, mayChange, showsEverything } from '../../core/availability/busy.ts';
+import { invalid, Refusal } from '../../core/refusal.ts';
+import { Levels, projectBooking } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { readSites } from '../places/index.ts';
+import {
+  countRows,
+  deleteView,
+  readGroups,
+  readRows,
+  readViews,
+  upsertView,
+  type Cursor,
+  type LedgerEntry,
+} from './queries.ts';
+
+/**
+ * A page of the ledger, or its groups.
+ * @throws Refusal for a cursor that no answer gave
+ */
+export async function ledgerPage(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerQuery,
+  now: number,
+): Promise<LedgerResponse> {
+  const { group, after, limit } = query;
+  const part = { group, in: query.in };
+  const isGroups = group !== undefined && query.in === undefined;
+  const cursor = after === undefined ? null : readCursor(after, query);
+  const [found, total, groups, sites] = await Promise.all([
+    isGroups ? [] : readRows(db, actor, query, { ...part, after: cursor, limit: limit + 1 }, now),
+    countRows(db, actor, query, part, COUNTED, now),
+    isGroups ? readGroups(db, actor, query, group, now) : [],
+    readSites(db),
+  ]);
+  const shown = found.slice(0, limit);
+  const last = shown.at(-1);
+  return {
+    rows: await project(db, actor, shown),
+    next: found.length > limit && last ? writeCursor([last.sortedBy, String(last.id)]) : null,
+    total: Math.min(total, COUNTED),
+    isMore: total > COUNTED,
+    groups: groups.map((one) => ({ ...one, minutes: Math.round(one.minutes) })),
+    sites: sites.map(({ id, name }) => ({ id, name })),
+  };
+}
+
+/** Bookings as far as somebody may see them. */
+async function project(
+  db: Database,
+  actor: PersonActor,
+  entries: readonly LedgerEntry[],
+): Promise<LedgerRow[]> {
+  const levels = await Levels.of(
+    db,
+    actor,
+    entries.map((one) => one.organizerId),
+  );
+  const looksAfter = actor.me.role !== 'staff';
+  return entries.map((one) => {
+    const seen = projectBooking(one, levels);
+    const own = one.organizerId === null ? 'nothing' : levels.calendar(one.organizerId);
+    const level = eventLevel(own, one.visibility, one.takesPart, one.inviteesChange);
+    const isOpen = showsEverything(level);
+    return {
+      id: String(one.id),
+      eventId: seen.eventId,
+      occurrence: seen.occurrence,
+      start: one.start,
+      end: one.end,
+      placeId: one.resourceId,
+      place: one.place,
+      kind: one.kind,
+      site: one.site,
+      floor: one.floor,
+      unit: one.unit,
+      title: seen.title,
+      holderId: seen.holder === null ? null : one.holderId,
+      holder: seen.holder,
+      state: one.state,
+      others: isOpen ? one.others : null,
+      mine: one.mine,
+      canChange: isOpen && one.state !== 'released' && (mayChange(level) || looksAfter),
+    };
+  });
+}
+
+/** How many rows of an export are read at once. */
+const EXPORT_PAGE = 1_000;
+
+/**
+ * Everything a query asks for, read a part at a time while it is written out, so that a slow reader
+ * holds no connection. Whatever changes meanwhile is as it is when its part is read.
+ */
+export async function* ledgerRows(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  now: number,
+): AsyncGenerator<LedgerRow[]> {
+  for (let after: Cursor | null = null; ;) {
+    const found: LedgerEntry[] = await readRows(
+      db,
+      actor,
+      query,
+      { after, limit: EXPORT_PAGE },
+      now,
+    );
+    yield await project(db, actor, found);
+    const last = found.at(-1);
+    if (!last || found.length < EXPORT_PAGE) return;
+    after = [last.sortedBy, String(last.id)];
+  }
+}
+
+/** @throws Refusal when there are more than are exported at once */
+export async function refuseTooMany(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  most: number,
+  now: number,
+): Promise<void> {
+  if ((await countRows(db, actor, query, {}, most, now)) <= most) return;
+  throw invalid([
+    {
+      field: 'from',
+      message: `must leave at most ${most.toLocaleString('en')} bookings; ask for fewer days, one site or one kind`,
+    },
+  ]);
+}
+
+const writeCursor = (cursor: Cursor): string =>
+  Buffer.from(JSON.stringify(cursor)).toString('base64url');
+
+function readCursor(text: string, { sort }: Pick<LedgerQuery, 'sort'>): Cursor {
+  const wrong = () => invalid([{ field: 'after', message: 'must be what an answer before gave' }]);
+  let read: unknown;
+  try {
+    read = JSON.parse(Buffer.from(text, 'base64url').toString());
+  } catch {
+    throw wrong();
+  }
+  if (!Array.isArray(read) || read.length !== 2) throw wrong();
+  const [value, id] = read as [unknown, unknown];
+  if (typeof id !== 'string' || !/^\d{1,18}$/.test(id)) throw wrong();
+  if (sort === 'start' || sort === 'length') {
+    if (typeof value !== 'number' || !Number.isInteger(value) || Math.abs(value) > MOST[sort])
+      throw wrong();
+    return [value, id];
+  }
+  // eslint-disable-next-line no-control-regex
+  if (typeof value !== 'string' || /\u0000/.test(value)) throw wrong();
+  return [value, id];
+}
+
+/** What a cursor can hold: an instant that a date can be of, minutes that a column can hold. */
+const MOST = { start: 8_000_000_000_000, length: 2 ** 31 - 1 };
+
+/**
+ * Keeps how somebody looks at the ledger.
+ * @throws Refusal when they keep too much already
+ */
+export async function keepView(
+  tx: Transaction,
+  { me }: PersonActor,
+  request: LedgerViewRequest,
+): Promise<{ id: number }> {
+  const before = await readViews(tx, me.id);
+  if (before.length >= MOST_VIEWS && !before.some((one) => one.name === request.name)) {
+    throw new Refusal(
+      'too-many-views',
+      `At most ${MOST_VIEWS} views can be kept. Leave another one out first.`,
+      { fields: [{ field: 'name', message: `may be one of at most ${MOST_VIEWS}` }] },
+    );
+  }
+  return { id: await upsertView(tx, me.id, request) };
+}
+
+/** @throws Refusal when it is none of theirs */
+export async function forgetView(tx: Transaction, { me }: PersonActor, id: number): Promise<void> {
+  if (await deleteView(tx, me.id, id)) return;
+  throw new Refusal('no-such-view', 'There is no such view.', {
+    fields: [{ field: 'id', message: 'must be the number of a view you keep' }],
+  });
+}
