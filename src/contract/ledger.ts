@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { ReservationState } from '../core/booking/presence.ts';
 import type { WallTime } from '../core/time/wall.ts';
-import { calendarDate, line, requiredLine, subjectId, text, wallTime } from './common.ts';
+import { calendarDate, instant, line, requiredLine, subjectId, text } from './common.ts';
 import { limit } from './paging.ts';
 import { RESOURCE_KINDS, type ResourceKind } from './places.ts';
 
@@ -132,9 +132,12 @@ export const COUNTED = 10_000;
 export const MOST_GROUPS = 500;
 
 const booking = z.strictObject({
-  eventId: z.uuid('must be the id of an event'),
-  occurrence: wallTime.nullable().default(null),
-  placeId: subjectId,
+  /** Of the reservation. */
+  id: z
+    .string({ error: 'must be the id of a booking' })
+    .regex(/^\d{1,18}$/, 'must be the id of a booking'),
+  /** When it began as it was read: what was moved since is not what was meant. */
+  start: instant,
 });
 
 /** What is done to several bookings at once: all of it, or nothing. */

@@ -12,6 +12,7 @@ export const VIEWS = [
   '/replies',
   '/places',
   '/places/board',
+  '/places/ledger',
   '/people',
   '/mailroom',
   '/mailroom/:id',

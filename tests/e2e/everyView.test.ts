@@ -21,6 +21,10 @@ const VIEWS: [path: string, shown: (page: Page) => Locator][] = [
   ['/replies', (page) => page.getByRole('link', { name: 'Desk plan for spring' })],
   ['/places', (page) => page.getByRole('button', { name: /^Cormorant Hall/ })],
   ['/places/board', (page) => page.locator('[data-lane]').first()],
+  [
+    '/places/ledger',
+    (page) => page.getByRole('list', { name: 'Bookings' }).getByRole('listitem').first(),
+  ],
   ['/people', (page) => page.getByText('Aksel Nordvik')],
   ['/mailroom', (page) => page.getByRole('heading', { name: 'Mailroom' })],
   ['/places?open=70', (page) => page.getByRole('button', { name: 'Book Prion' })],

@@ -104,8 +104,6 @@ function refuseWhatIsNone(
     throw invalid([{ field: 'bookings', message: 'must be bookings as they stand now' }]);
   }
   if (date.end <= now) {
-    throw invalid([
-      { field: 'bookings', message: `must not be over: “${meeting.title}” is, among them` },
-    ]);
+    throw invalid([{ field: 'bookings', message: 'must not be over already' }]);
   }
 }

@@ -6,18 +6,17 @@ import { Levels, takesPart } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { changeBookings, lockMeetings, type StoredMeeting } from '../events/index.ts';
+import { readNamed } from './queries.ts';
 import type { Platform } from '../platform.ts';
 
 /** A change as it was read, its defaults filled in. */
-type Change = Required<Pick<LedgerChange, 'change' | 'message'>> & {
-  bookings: { eventId: string; occurrence: string | null; placeId: number }[];
-};
+type Change = Required<LedgerChange>;
 
 /**
  * Gives several bookings back, puts them into another place or moves them in time: all of them, or none.
- * Those who look after places may give back and put elsewhere whatever they can see; their times are moved
- * by those alone who may change them.
- * @throws Refusal naming the first booking that is none, or not theirs to change
+ * Those who look after places give any booking back or put it elsewhere, whether or not they see what it
+ * is for; its time is moved by those alone who may change it.
+ * @throws Refusal naming the first booking that is none, was moved since, or is not theirs to change
  */
 export async function changeLedger(
   tx: Transaction,
@@ -25,48 +24,56 @@ export async function changeLedger(
   actor: PersonActor,
   { bookings, change, message }: Change,
 ): Promise<LedgerChanged> {
-  const keyOf = (one: Change['bookings'][number]) =>
-    `${one.eventId} ${one.occurrence ?? ''} ${one.placeId}`;
-  if (new Set(bookings.map(keyOf)).size < bookings.length) {
+  if (new Set(bookings.map((one) => one.id)).size < bookings.length) {
     throw invalid([{ field: 'bookings', message: 'must name each booking once' }]);
   }
-  const meetings = await lockMeetings(tx, [...new Set(bookings.map((one) => one.eventId))].sort());
+  const ids = bookings.map((one) => one.id);
+  const meant = await readNamed(tx, ids);
+  const meetings = await lockMeetings(tx, [...new Set(meant.map((one) => one.eventId))].sort());
+  // As they are now that nobody else changes them.
+  const named = new Map((await readNamed(tx, ids)).map((one) => [one.id, one]));
   const allowed = await changeable(tx, actor, [...meetings.values()], change.kind);
-  bookings.forEach(({ eventId }, k) => {
-    const may = allowed.get(eventId);
-    if (may === undefined) {
+  const chosen = bookings.map(({ id, start }, k) => {
+    const one = named.get(id);
+    const right = one ? (allowed.get(one.eventId) ?? 'hidden') : 'hidden';
+    if (!one || right === 'hidden') {
       throw new Refusal('no-such-booking', 'There is no such booking.', {
-        fields: [{ field: `bookings.${k}.eventId`, message: 'must be the id of a booking' }],
+        fields: [{ field: `bookings.${k}.id`, message: 'must be the id of a booking' }],
       });
     }
-    if (!may) {
-      throw new Refusal('not-organizer', `Only its organizer can change “${titleOf(eventId)}”.`, {
-        fields: [{ field: `bookings.${k}.eventId`, message: 'must be a booking you may change' }],
+    if (right === 'seen') {
+      throw new Refusal('not-organizer', 'Only whoever organizes it can change it so.', {
+        fields: [{ field: `bookings.${k}.id`, message: 'must be a booking you may change' }],
       });
     }
+    if (one.start !== start) {
+      throw new Refusal(
+        'changed-since',
+        'One of them was moved meanwhile. Look at them again; nothing was changed.',
+        { fields: [{ field: `bookings.${k}.start`, message: 'must be when it begins now' }] },
+      );
+    }
+    return one;
   });
-  function titleOf(id: string) {
-    return meetings.get(id)!.title;
-  }
-  const byMeeting = grouped(bookings, (one) => one.eventId);
+  const byMeeting = grouped(chosen, (one) => one.eventId);
   return changeBookings(tx, platform, actor, meetings, byMeeting, change, message);
 }
 
-/** Which of meetings are seen whole, and whether they may be changed so. */
+/** What somebody may do with each of some meetings so: nothing, since it is not seen; see it; change it. */
 async function changeable(
   tx: Transaction,
   actor: PersonActor,
   meetings: readonly StoredMeeting[],
   kind: Change['change']['kind'],
-): Promise<Map<string, boolean>> {
+): Promise<Map<string, 'hidden' | 'seen' | 'change'>> {
   const levels = await Levels.of(
     tx,
     actor,
     meetings.map((one) => one.organizerId),
   );
-  const looksAfter = actor.me.role !== 'staff' && kind !== 'shift';
+  const looksAfter = actor.me.role !== 'staff';
   return new Map(
-    meetings.flatMap((one): [string, boolean][] => {
+    meetings.map((one) => {
       const level = levels.event({
         organizerId: one.organizerId,
         visibility: one.draft ? 'draft' : one.visibility,
@@ -78,7 +85,8 @@ async function changeable(
             one.participants.map((person) => person.personId),
           ),
       });
-      return showsEverything(level) ? [[one.id, mayChange(level) || looksAfter]] : [];
+      if (mayChange(level) || (looksAfter && kind !== 'shift')) return [one.id, 'change'];
+      return [one.id, showsEverything(level) || looksAfter ? 'seen' : 'hidden'];
     }),
   );
 }

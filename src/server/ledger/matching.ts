@@ -177,12 +177,12 @@ export function groupOf(
       };
     case 'title':
       return {
-        key: `case when ${seen.title} then 't' || occurrence.title else '' end`,
+        key: `case when ${seen.title} then 't' || occurrence.title else '-' end`,
         label: `case when ${seen.title} then occurrence.title end`,
       };
     case 'holder':
       return {
-        key: `case when ${seen.holder} then coalesce(r.holder_id::text, '') else '' end`,
+        key: `case when ${seen.holder} then coalesce(r.holder_id::text, '-') else '-' end`,
         label: `case when ${seen.holder} then holder.name end`,
       };
     case 'state':

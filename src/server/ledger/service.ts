@@ -47,7 +47,7 @@ export async function ledgerPage(
   const shown = found.slice(0, limit);
   const last = shown.at(-1);
   return {
-    rows: await project(db, actor, shown),
+    rows: await project(db, actor, shown, now),
     next: found.length > limit && last ? writeCursor([last.sortedBy, String(last.id)]) : null,
     total: Math.min(total, COUNTED),
     isMore: total > COUNTED,
@@ -61,6 +61,7 @@ async function project(
   db: Database,
   actor: PersonActor,
   entries: readonly LedgerEntry[],
+  now: number,
 ): Promise<LedgerRow[]> {
   const levels = await Levels.of(
     db,
@@ -91,7 +92,7 @@ async function project(
       state: one.state,
       others: isOpen ? one.others : null,
       mine: one.mine,
-      canChange: isOpen && one.state !== 'released' && (mayChange(level) || looksAfter),
+      canChange: one.state !== 'released' && one.end > now && (mayChange(level) || looksAfter),
     };
   });
 }
@@ -117,7 +118,7 @@ export async function* ledgerRows(
       { after, limit: EXPORT_PAGE },
       now,
     );
-    yield await project(db, actor, found);
+    yield await project(db, actor, found, now);
     const last = found.at(-1);
     if (!last || found.length < EXPORT_PAGE) return;
     after = [last.sortedBy, String(last.id)];

@@ -44,6 +44,7 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/replies': async () => (await import('../invitations/RepliesView.tsx')).RepliesView,
   '/places': async () => (await import('../places/PlacesView.tsx')).PlacesView,
   '/places/board': async () => (await import('../board/BoardView.tsx')).BoardView,
+  '/places/ledger': async () => (await import('../ledger/LedgerView.tsx')).LedgerView,
   '/people': async () => (await import('../people/PeopleView.tsx')).PeopleView,
   '/mailroom': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
   '/mailroom/:id': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,

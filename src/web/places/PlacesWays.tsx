@@ -1,9 +1,11 @@
 import { useNavigate } from 'react-router';
 import { OneOf } from '../design/Toggles.tsx';
 
+const ADDRESSES = { now: '/places', board: '/places/board', ledger: '/places/ledger' };
 const WAYS = [
   { value: 'now', words: 'Now' },
   { value: 'board', words: 'Board' },
+  { value: 'ledger', words: 'Ledger' },
 ] as const;
 
 /** The ways to look at places. */
@@ -14,7 +16,7 @@ export function PlacesWays({ at }: { at: (typeof WAYS)[number]['value'] }) {
       label="Ways to look at places"
       look="ways"
       value={at}
-      onChange={(way) => void navigate(way === 'now' ? '/places' : '/places/board')}
+      onChange={(way) => void navigate(ADDRESSES[way])}
       options={WAYS}
     />
   );

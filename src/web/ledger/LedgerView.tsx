@@ -1,0 +1,186 @@
+import { useEffect, useState } from 'react';
+import type { LedgerRow } from '../../contract/ledger.ts';
+import { Failure } from '../app/index.ts';
+import { Button, TextInput } from '../design/controls.tsx';
+import { Empty, Outline } from '../design/states.tsx';
+import { usePhone } from '../design/usePhone.ts';
+import { EventPanel } from '../events/index.ts';
+import { PlacesWays } from '../places/index.ts';
+import { useNavigate } from 'react-router';
+import { ChangeBar } from './ChangeBar.tsx';
+import { LedgerGroups } from './LedgerGroups.tsx';
+import { LedgerSentence } from './LedgerSentence.tsx';
+import { LedgerTable } from './LedgerTable.tsx';
+import { SavedViews } from './SavedViews.tsx';
+import { useLedger } from './useLedger.ts';
+import { useLedgerAddress, type LedgerAddress } from './useLedgerAddress.ts';
+import { groupWords, totalWords } from './words.ts';
+
+/** Who has what, when: all bookings as a table, mine first. */
+export function LedgerView() {
+  const address = useLedgerAddress();
+  const navigate = useNavigate();
+  const { pages, first, rows, more } = useLedger(address.query);
+  // On a phone what narrows it is out of the way until somebody wants it.
+  const phone = usePhone();
+  const [isOpen, setOpen] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlyMap<string, LedgerRow>>(new Map());
+  // What is chosen is of what is asked for.
+  useEffect(() => setChosen(new Map()), [address.query]);
+  const isGroups = address.group !== null && address.in === null;
+  return (
+    <main className="mx-auto w-full max-w-[1400px] px-4 py-5 max-sm:py-2 md:px-6">
+      <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1 max-sm:gap-x-3">
+        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
+          Ledger{' '}
+          <span role="status" className="text-base font-normal text-ink-2">
+            {first && totalWords(first.total, first.isMore)}
+          </span>
+        </h1>
+        <PlacesWays at="ledger" />
+      </div>
+      <SavedViews address={address}>
+        {phone && (
+          <Button
+            look="quiet"
+            className="shrink-0"
+            aria-expanded={isOpen}
+            onClick={() => setOpen(!isOpen)}
+          >
+            {isOpen ? 'That is all' : 'Narrow it …'}
+          </Button>
+        )}
+      </SavedViews>
+      <div
+        className={`mt-1.5 mb-2 flex flex-wrap items-center gap-x-4 gap-y-1 ${phone && !isOpen ? 'hidden' : ''}`}
+      >
+        <LedgerSentence address={address} sites={first?.sites ?? []} />
+        <span className="ml-auto flex flex-wrap items-center gap-x-3">
+          <Sought address={address} />
+          <Written address={address} isEmpty={first?.total === 0} />
+        </span>
+      </div>
+      {address.group !== null && address.in !== null && (
+        <p className="mb-1">
+          <Button look="quiet" onClick={() => address.change({ in: null })}>
+            All groups
+          </Button>{' '}
+          <b className="font-semibold">{groupTitle(address, rows)}</b>
+        </p>
+      )}
+      {pages.isPending && <Outline what="bookings" rows={10} />}
+      {pages.isError && <Failure error={pages.error} retry={() => void pages.refetch()} />}
+      {first && !pages.isError && first.total === 0 && <Nothing address={address} />}
+      {first && isGroups && first.groups.length > 0 && (
+        <LedgerGroups address={address} group={address.group!} groups={first.groups} />
+      )}
+      {first && !isGroups && rows.length > 0 && (
+        <LedgerTable
+          address={address}
+          rows={rows}
+          total={first.total}
+          chosen={chosen}
+          setChosen={setChosen}
+          more={more}
+        />
+      )}
+      {chosen.size > 0 && (
+        <ChangeBar chosen={[...chosen.values()]} onDone={() => setChosen(new Map())} />
+      )}
+      {address.event && (
+        <EventPanel
+          eventId={address.event}
+          occurrence={address.occurrence}
+          onClose={() => address.change({ event: null, on: null })}
+          onCopy={(copyOf) => void navigate('/events/new', { state: { draft: copyOf } })}
+        />
+      )}
+    </main>
+  );
+}
+
+/** What a group is called whose rows are shown. */
+function groupTitle(address: LedgerAddress, rows: readonly LedgerRow[]): string {
+  const [row] = rows;
+  const key = address.in!;
+  const labels: Partial<Record<string, string | null>> = {
+    place: row?.place,
+    site: row?.site,
+    floor: row && [row.site, row.floor && `floor ${row.floor}`].filter(Boolean).join(', '),
+    title: key === '-' ? null : row?.title,
+    holder: key === '-' ? null : row?.holder,
+  };
+  const group = address.group!;
+  const label = group in labels ? labels[group] : key;
+  return label === undefined ? '' : groupWords(group, key, label);
+}
+
+/** Finds bookings by a word of the place, what they are for or who has them. */
+function Sought({ address }: { address: LedgerAddress }) {
+  const [text, setText] = useState(address.q);
+  const [sent, setSent] = useState(address.q);
+  // What came by Back or a link was not typed here.
+  useEffect(() => {
+    if (address.q !== sent) {
+      setText(address.q);
+      setSent(address.q);
+    }
+  }, [address.q, sent]);
+  return (
+    <TextInput
+      type="search"
+      aria-label="Place, what for or by whom"
+      placeholder="Place, what for or by whom"
+      className="w-56 max-sm:w-full"
+      maxLength={100}
+      value={text}
+      onChange={({ target: { value } }) => {
+        setText(value);
+        setSent(value.trim());
+        address.change({ q: value.trim(), in: null }, true);
+      }}
+    />
+  );
+}
+
+/** The same bookings for other programs. */
+function Written({ address, isEmpty }: { address: LedgerAddress; isEmpty: boolean }) {
+  const link = 'reach font-semibold text-gentian hover:underline max-sm:leading-11';
+  if (isEmpty) return null;
+  return (
+    <span className="flex gap-3">
+      <a className={link} href={`/api/ledger/bookings.csv?${address.exported}`} download>
+        As CSV
+      </a>
+      <a className={link} href={`/api/ledger/bookings.ics?${address.exported}`} download>
+        As iCalendar
+      </a>
+    </span>
+  );
+}
+
+function Nothing({ address }: { address: LedgerAddress }) {
+  const narrow = address.kind || address.site || address.state || address.q || address.from;
+  return (
+    <Empty title={narrow ? 'No booking matches all of this' : 'Nothing is booked here'}>
+      {narrow ? (
+        <Button
+          look="quiet"
+          onClick={() =>
+            address.change({ kind: null, site: null, state: null, q: null, from: null, to: null })
+          }
+        >
+          Show {address.whose === 'mine' ? 'all of mine' : 'everybody’s'}
+        </Button>
+      ) : (
+        <>
+          Rooms, labs, desks and equipment you book stand here, each with what can be done with it.{' '}
+          <a className="font-semibold text-gentian hover:underline" href="/places/board">
+            Book one on the board
+          </a>
+          .
+        </>
+      )}
+    </Empty>
+  );
+}

@@ -1,0 +1,85 @@
+import { readFile } from 'node:fs/promises';
+import { expect, test } from '@playwright/test';
+import { address, choose, idOf, makeEvent, openAs } from './support.ts';
+
+test('bookings are sorted, chosen, put elsewhere together and taken back', async ({ browser }) => {
+  const page = await openAs(browser, 'Grace Paul');
+  const gannet = await idOf(page, 'Gannet');
+  for (const day of ['08', '09']) {
+    await makeEvent(page, {
+      title: `Sort the nets ${day}`,
+      times: {
+        startsAt: `2027-06-${day}T15:00`,
+        endsAt: `2027-06-${day}T16:00`,
+        zone: 'Europe/Oslo',
+      },
+      resources: [gannet],
+    });
+  }
+  await page.goto(address('/places/ledger'));
+  await expect(page.getByRole('button', { name: 'Mine to come' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('searchbox', { name: 'Place, what for or by whom' }).fill('sort the nets');
+  const rows = page.getByRole('list', { name: 'Bookings' }).getByRole('listitem');
+  await expect(rows).toHaveCount(2);
+  await expect(rows.first()).toContainText('Sort the nets 08');
+  await page.getByRole('button', { name: 'When, sorted upwards' }).click();
+  await expect(rows.first()).toContainText('Sort the nets 09');
+
+  await page.getByRole('checkbox', { name: 'Choose all that are shown' }).click();
+  await page.getByRole('button', { name: 'Another place' }).click();
+  const dialog = page.getByRole('alertdialog');
+  await expect(dialog).toContainText('Nobody else is told');
+  await dialog.getByRole('combobox', { name: 'Which place' }).fill('Skua');
+  await dialog.getByRole('option', { name: /Skua/ }).first().click();
+  await dialog.getByRole('button', { name: 'Move 2 bookings to Skua' }).click();
+  await expect(rows.filter({ hasText: 'Skua' })).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(rows.filter({ hasText: 'Gannet' })).toHaveCount(2);
+
+  // One of them is given back; what was chosen says what becomes of it before.
+  await page.getByRole('checkbox', { name: 'Choose Gannet, Sort the nets 09' }).click();
+  await page.getByRole('button', { name: 'Give back' }).click();
+  await dialog.getByRole('button', { name: 'Give 1 booking back' }).click();
+  await expect(rows).toHaveCount(1);
+});
+
+test('a way to look at the ledger is kept, found again, and written out as it stands', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/places/ledger'));
+  await choose(page.getByRole('combobox', { name: 'Whose' }), 'Everybody’s bookings');
+  await choose(page.getByRole('combobox', { name: 'Kind' }), 'labs');
+  await choose(page.getByRole('combobox', { name: 'Put together by' }), 'by place');
+  const groups = page.getByRole('list', { name: 'Groups' });
+  await expect(groups.getByRole('listitem').first()).toContainText(/\d+ bookings?, [\d,]+ h/);
+  await page.getByRole('button', { name: 'Keep this view' }).click();
+  await page.getByRole('textbox', { name: 'Name of the view' }).fill('Labs by place');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Labs by place', exact: true })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  const first = groups.getByRole('listitem').first();
+  const said = Number(/(\d+) bookings?/.exec(await first.innerText())![1]);
+  await first.getByRole('button').click();
+  await expect(page.getByRole('button', { name: 'All groups' })).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText(`${said} booking`);
+
+  await page.getByRole('button', { name: 'Mine to come' }).click();
+  await expect(groups).toBeHidden();
+  await page.reload();
+  await page.getByRole('button', { name: 'Labs by place', exact: true }).click();
+  await expect(groups).toBeVisible();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'As CSV' }).click(),
+  ]);
+  const lines = (await readFile((await file.path())!, 'utf8')).trim().split('\r\n');
+  expect(lines[0]).toBe('start,end,zone,place,kind,site,floor,title,booked by,state,others');
+  expect(lines.length).toBeGreaterThan(said);
+  expect(lines.slice(1).every((line) => line.includes(',lab,'))).toBe(true);
+});
