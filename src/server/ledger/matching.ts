@@ -36,12 +36,14 @@ export function matching(
   const values: unknown[] = [];
   const param = (value: unknown) => `$${values.push(value)}`;
   const looksAfter = actor.me.role !== 'staff';
-  const needs = needsOf(query, looked, looksAfter);
-  const isAsked = needs.event || needs.holder || query.whose === 'mine';
-  const me = isAsked ? param(actor.me.id) : '';
-  const takesPart = needs.event
-    ? `exists (select 1 from attendee where attendee.event_id = occurrence.event_id
-                and attendee.person_id = any(${param(actor.principals)}))`
+  const needs = needsOf(query, looked);
+  const isShared = needs.event || (needs.holder && !looksAfter);
+  const me = isShared || query.whose === 'mine' ? param(actor.me.id) : '';
+  // Looked at for those bookings alone of which nothing else lets the reader see who has them.
+  const takesPart = isShared
+    ? `exists (select 1 from occurrence mine join attendee on attendee.event_id = mine.event_id
+               where mine.id = r.occurrence_id
+                 and attendee.person_id = any(${param(actor.principals)}))`
     : 'false';
   const about = { level: 'shared.level', visibility: 'occurrence.visibility', takesPart };
   const seen = { title: seesTitleSql(about), holder: seesHolderSql(about, looksAfter) };
@@ -60,8 +62,8 @@ export function matching(
     );
   }
   return {
-    with: needs.event || needs.holder ? `shared as materialized (${levelsSql(me)})` : '',
-    from: fromOf(needs),
+    with: isShared ? `shared as materialized (${levelsSql(me)})` : '',
+    from: fromOf(needs, isShared),
     where,
     values,
     param,
@@ -69,14 +71,12 @@ export function matching(
   };
 }
 
-/** Whoever looks after places sees who has one without a look at the event. */
 function needsOf(
   query: Omit<LedgerExportQuery, 'sort' | 'order'>,
   looked: readonly (LedgerColumn | LedgerGroup)[],
-  looksAfter: boolean,
 ): Needs {
   const text = query.q !== '';
-  const event = text || looked.includes('title') || (looked.includes('holder') && !looksAfter);
+  const event = text || looked.includes('title');
   return {
     event,
     holder: text || looked.includes('holder'),
@@ -88,7 +88,7 @@ function needsOf(
   };
 }
 
-const fromOf = ({ place, event, holder }: Needs): string =>
+const fromOf = ({ place, event, holder }: Needs, isShared: boolean): string =>
   [
     'reservation r',
     ...(place
@@ -99,7 +99,7 @@ const fromOf = ({ place, event, holder }: Needs): string =>
         ]
       : []),
     ...(event ? ['join effective_occurrence occurrence on occurrence.id = r.occurrence_id'] : []),
-    ...(event || holder ? ['left join shared on shared.person_id = r.holder_id'] : []),
+    ...(isShared ? ['left join shared on shared.person_id = r.holder_id'] : []),
     ...(holder ? ['left join subject holder on holder.id = r.holder_id'] : []),
   ].join('\n');
 
@@ -120,7 +120,7 @@ function spanOf(
   ];
 }
 
-const MINUTES = `(extract(epoch from r.ends_at - r.starts_at) / 60)::int`;
+const MINUTES = `(date_part('epoch', r.ends_at - r.starts_at) / 60)::int`;
 
 /** By what a column is sorted, and of which type that is. */
 export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string; type: string } {
@@ -159,11 +159,11 @@ export function groupOf(
   const local = () => `(r.starts_at at time zone ${statement.param(zone)}::text)`;
   switch (group) {
     case 'day':
-      return same(`to_char(${local()}, 'YYYY-MM-DD')`);
+      return same(`${local()}::date`);
     case 'week':
-      return same(`to_char(date_trunc('week', ${local()}), 'YYYY-MM-DD')`);
+      return same(`date_trunc('week', ${local()})::date`);
     case 'length':
-      return same(`${MINUTES}::text`);
+      return same(MINUTES);
     case 'place':
       return { key: 'r.resource_id::text', label: 'place.name' };
     case 'kind':
@@ -210,5 +210,5 @@ export function inGroup(
     const to = param(new Date(startOfDay(addDays(key, group === 'day' ? 1 : 7), zone)));
     return `r.starts_at >= ${from} and r.starts_at < ${to}`;
   }
-  return `${groupOf(group, statement, zone).key} = ${param(key)}`;
+  return `(${groupOf(group, statement, zone).key})::text = ${param(key)}`;
 }

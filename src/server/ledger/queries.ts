@@ -153,8 +153,7 @@ export async function readGroups(
   const isOfPlaces = OF_PLACES.includes(group) && query.q === '';
   const statement = matching(actor, query, isOfPlaces ? [] : [group], now);
   const { key, label } = groupOf(group, statement, actor.me.zone);
-  const counted =
-    'count(*) as bookings, sum(extract(epoch from r.ends_at - r.starts_at) / 60) as minutes';
+  const counted = `count(*) as bookings, sum(date_part('epoch', r.ends_at - r.starts_at) / 60) as minutes`;
   const text = isOfPlaces
     ? `${begin(
         statement.with,
@@ -162,7 +161,7 @@ export async function readGroups(
            select r.resource_id, ${counted} from ${statement.from}
            where ${all(statement.where)} group by r.resource_id)`,
       )}
-       select ${key} as key, ${label} as label, sum(r.bookings)::int as bookings,
+       select (${key})::text as key, ${label} as label, sum(r.bookings)::int as bookings,
               sum(r.minutes)::float8 as minutes
        from r
        join resource on resource.subject_id = r.resource_id
@@ -170,11 +169,11 @@ export async function readGroups(
        join site on site.id = resource.site_id
        group by 1, 2`
     : `${begin(statement.with)}
-       select key, label, count(*)::int as bookings, sum(minutes)::float8 as minutes
+       select key::text, label::text, count(*)::int as bookings, sum(minutes)::float8 as minutes
        from (select ${key} as key, ${label} as label,
-                    extract(epoch from r.ends_at - r.starts_at) / 60 as minutes
+                    date_part('epoch', r.ends_at - r.starts_at) / 60 as minutes
              from ${statement.from} where ${all(statement.where)}) found
-       group by 1, 2`;
+       group by found.key, found.label`;
   const { rows } = await db.query<LedgerGroupRow>(
     `${text} order by bookings desc, key limit ${MOST_GROUPS}`,
     statement.values,
