@@ -93,7 +93,7 @@ try {
     ['rooms in four weeks put together by week', `${MONTH}&kind=room&group=week`],
     [
       'a week with a word in it, put together by who has it',
-      '&from=2026-04-06&to=2026-04-12&q=tide&group=holder',
+      '&from=2026-04-06&to=2026-04-12&q=12&group=holder',
     ],
     ['one place’s two years by length', '&place=2100&sort=length'],
     ['everything there is put together by site', '&group=site'],

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Interval } from '../core/time/interval.ts';
 import type { WallTime } from '../core/time/wall.ts';
 import type { ReservationState } from '../core/booking/presence.ts';
+import type { FindCondition } from '../core/booking/finding.ts';
 import type { PlaceRules } from '../core/booking/rules.ts';
 import type { Closure } from './closures.ts';
 import { calendarDate, idInPath, line, subjectId } from './common.ts';
@@ -80,6 +81,88 @@ export interface PlaceBooking {
   /** Asked of a steward, held, or in use by now. */
   state: ReservationState;
 }
+
+/** As many people as places are looked for near to. */
+const MOST_NEAR = 20;
+const LONGEST_FOUND = 1440;
+
+const numbersIn = (text: string | undefined) =>
+  text ? [...new Set(text.split(',').map(Number))] : [];
+const minuteOfDay = z.coerce
+  .number({ error: 'must be minutes after midnight' })
+  .int('must be minutes after midnight')
+  .min(0, 'must be from 0 to 1440')
+  .max(1440, 'must be from 0 to 1440');
+
+/** A place of a kind that is to be had on a day for so long, as each place's own clock has it. */
+export const findQuery = z
+  .strictObject({
+    kind: z.enum(RESOURCE_KINDS, { error: `must be one of ${RESOURCE_KINDS.join(', ')}` }),
+    date: calendarDate,
+    from: minuteOfDay.default(8 * 60),
+    to: minuteOfDay.default(18 * 60),
+    /** How long; without it, all of the time between. */
+    minutes: z.coerce
+      .number({ error: 'must be a number of minutes' })
+      .int('must be whole minutes')
+      .min(5, 'must be at least 5')
+      .max(LONGEST_FOUND, `may be at most ${LONGEST_FOUND}`)
+      .optional(),
+    site: z.coerce.number().pipe(subjectId).optional(),
+    floor: line(40).optional(),
+    seats: z.coerce
+      .number({ error: 'must be a number' })
+      .int('must be a whole number')
+      .min(1, 'must be at least 1')
+      .max(10_000, 'may be at most 10000')
+      .default(1),
+    /** Features, all of them, set apart by commas. */
+    with: line(300)
+      .default('')
+      .transform((text) => [...new Set(text.split(',').filter(Boolean))]),
+    q: line(100).default(''),
+    /** The ids of people it is to be near, set apart by commas. */
+    near: z
+      .string()
+      .max(300, 'may be at most 300 characters long')
+      .optional()
+      .transform(numbersIn)
+      .pipe(z.array(subjectId).max(MOST_NEAR, `may be at most ${MOST_NEAR} people`)),
+  })
+  .refine(({ from, to }) => from < to, { path: ['to'], message: 'must be after from' })
+  .refine(({ from, to, minutes }) => minutes === undefined || minutes <= to - from, {
+    path: ['minutes'],
+    message: 'must fit between from and to',
+  });
+export type FindQuery = z.output<typeof findQuery>;
+
+export interface FoundPlaceRow {
+  id: number;
+  name: string;
+  kind: ResourceKind;
+  site: string;
+  zone: string;
+  floor: string;
+  capacity: number;
+  features: string[];
+  ruleWords: string[];
+  /** The first time that it can be had so long. Epoch milliseconds, half-open; null where it cannot. */
+  free: Interval | null;
+  near: { onFloor: number; atSite: number };
+}
+
+export interface FindResponse {
+  /** Free ones first; as many as are shown. */
+  places: FoundPlaceRow[];
+  /** How many match, and how many of them are free. */
+  total: number;
+  free: number;
+  /** What dropping each condition by itself would give, the most first. */
+  excluded: { condition: FindCondition; gives: number }[];
+  /** What can be asked for of the kind. */
+  choices: { sites: { id: number; name: string }[]; floors: string[]; features: string[] };
+}
+export const MOST_FOUND = 60;
 
 /** As many places as a board shows; of more, those of the first sites by name. */
 export const MOST_ON_BOARD = 500;

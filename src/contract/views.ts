@@ -11,6 +11,7 @@ export const VIEWS = [
   '/invitations/:id',
   '/replies',
   '/places',
+  '/places/find',
   '/places/board',
   '/places/ledger',
   '/people',

@@ -46,6 +46,7 @@ export const ROUTES: Record<string, Kind> = {
   'GET /api/people': 'catalogue',
   'GET /api/places': 'projected',
   'GET /api/places/board': 'projected',
+  'GET /api/places/find': 'catalogue',
   'GET /api/places/:id': 'projected',
   'GET /api/places/:id/day': 'projected',
   'GET /api/bookings/mine': 'own',

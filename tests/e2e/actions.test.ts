@@ -1,4 +1,5 @@
 import { expect, test, type Browser, type Locator, type Page } from '@playwright/test';
+import type { PlacesResponse } from '../../src/contract/places.ts';
 import { address, idOf, makeEvent, openAs } from './support.ts';
 
 /** What somebody does: clicks, keys that act, fields filled, drags; each is one. */
@@ -278,3 +279,30 @@ test('a room without a meeting: 4; into another room 1, longer 1, given back 2',
   await expect(bar('Guillemot')).toHaveCount(0);
   expect(hand.count).toBe(2);
 });
+
+for (const phone of [false, true]) {
+  test(`a desk with two features on Thursday: ${phone ? '5 from Today, on a phone' : '4'}`, async ({
+    browser,
+  }) => {
+    const page = await openAs(
+      browser,
+      phone ? 'Oskar Lindqvist' : 'Leila Haddad',
+      phone ? PHONE : {},
+    );
+    const hand = new Hand(page, phone);
+    if (phone) await hand.press(page.getByRole('button', { name: 'Find, or say a meeting' }));
+    const field = page.getByRole('combobox', { name: /Find a person, a place or a view/ });
+    await hand.fill(field, 'desk with standing desk and window on Thursday');
+    await hand.key('Enter');
+    const offer = page.getByRole('button', { name: /^Book Desk/ }).first();
+    const name = /^Book (Desk \w+),/.exec((await offer.getAttribute('aria-label'))!)![1]!;
+    await hand.press(offer);
+    await expect(page.getByText(new RegExp(`^${name} is yours, Thu 26 Nov`)).first()).toBeVisible();
+    expect(hand.count).toBeLessThanOrEqual(phone ? 5 : 4);
+    const { places } = (await (
+      await page.request.get(address('/api/places?kind=desk&limit=200'))
+    ).json()) as PlacesResponse;
+    const desk = places.find((one) => one.name === name)!;
+    expect(desk.features).toEqual(expect.arrayContaining(['standing desk', 'window']));
+  });
+}

@@ -64,6 +64,7 @@ const READS: Record<string, Asked> = {
   'GET /api/people': { query: peopleQuery },
   'GET /api/places': { query: places.placesQuery },
   'GET /api/places/board': { query: places.boardQuery },
+  'GET /api/places/find': { query: places.findQuery },
   'GET /api/places/:id/day': { query: places.placeDayQuery },
   'POST /api/bookings/check-in': { body: bookings.presenceRequest },
   'POST /api/bookings/check-out': { body: bookings.presenceRequest },

@@ -19,7 +19,8 @@ interface Wanted {
 export type Condition =
   { kind: 'seats'; seats: number } | { kind: 'feature'; feature: string } | { kind: 'text' };
 
-const folded = (text: string): string =>
+/** Text without accents, in small letters: what is compared with what was typed. */
+export const folded = (text: string): string =>
   text
     .normalize('NFD')
     .replace(/\p{Diacritic}/gu, '')

@@ -138,8 +138,22 @@ export async function countRows(
   return rows[0]!.total;
 }
 
-/** By which of its own a place is put together with others, where that is all it takes. */
-const OF_PLACES: readonly LedgerGroup[] = ['place', 'kind', 'site', 'floor'];
+/**
+ * What of a booking a group follows from, where there are few of it beside the bookings: they are counted by
+ * that first, for which an index is enough, and then put together.
+ */
+const FOLLOWS_FROM: Partial<Record<LedgerGroup, 'resource_id' | 'starts_at'>> = {
+  place: 'resource_id',
+  kind: 'resource_id',
+  site: 'resource_id',
+  floor: 'resource_id',
+  day: 'starts_at',
+  week: 'starts_at',
+};
+const PLACE_TABLES = `
+       join resource on resource.subject_id = r.resource_id
+       join subject place on place.id = r.resource_id
+       join site on site.id = resource.site_id`;
 
 /** Bookings put together, the largest groups first. */
 export async function readGroups(
@@ -149,29 +163,24 @@ export async function readGroups(
   group: LedgerGroup,
   now: number,
 ): Promise<LedgerGroupRow[]> {
-  // What a place decides is counted by places first, of which there are few: an index is enough for it.
-  const isOfPlaces = OF_PLACES.includes(group) && query.q === '';
-  const statement = matching(actor, query, isOfPlaces ? [] : [group], now);
+  const from = FOLLOWS_FROM[group];
+  const statement = matching(actor, query, from ? [] : [group], now);
   const { key, label } = groupOf(group, statement, actor.me.zone);
-  const counted = `count(*) as bookings, sum(date_part('epoch', r.ends_at - r.starts_at) / 60) as minutes`;
-  const text = isOfPlaces
+  const minutes = `date_part('epoch', r.ends_at - r.starts_at) / 60`;
+  const text = from
     ? `${begin(
         statement.with,
         `r as materialized (
-           select r.resource_id, ${counted} from ${statement.from}
-           where ${all(statement.where)} group by r.resource_id)`,
+           select r.${from}, count(*) as bookings, sum(${minutes}) as minutes
+           from ${statement.from} where ${all(statement.where)} group by r.${from})`,
       )}
-       select (${key})::text as key, ${label} as label, sum(r.bookings)::int as bookings,
+       select (${key})::text as key, (${label})::text as label, sum(r.bookings)::int as bookings,
               sum(r.minutes)::float8 as minutes
-       from r
-       join resource on resource.subject_id = r.resource_id
-       join subject place on place.id = r.resource_id
-       join site on site.id = resource.site_id
+       from r ${from === 'resource_id' ? PLACE_TABLES : ''}
        group by 1, 2`
     : `${begin(statement.with)}
        select key::text, label::text, count(*)::int as bookings, sum(minutes)::float8 as minutes
-       from (select ${key} as key, ${label} as label,
-                    date_part('epoch', r.ends_at - r.starts_at) / 60 as minutes
+       from (select ${key} as key, ${label} as label, ${minutes} as minutes
              from ${statement.from} where ${all(statement.where)}) found
        group by found.key, found.label`;
   const { rows } = await db.query<LedgerGroupRow>(

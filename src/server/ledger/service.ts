@@ -1,5 +1,6 @@
 import {
   COUNTED,
+  MOST_GROUPS,
   MOST_VIEWS,
   type LedgerExportQuery,
   type LedgerQuery,
@@ -38,19 +39,21 @@ export async function ledgerPage(
   const part = { group, in: query.in };
   const isGroups = group !== undefined && query.in === undefined;
   const cursor = after === undefined ? null : readCursor(after, query);
-  const [found, total, groups, sites] = await Promise.all([
+  const [found, counted, groups, sites] = await Promise.all([
     isGroups ? [] : readRows(db, actor, query, { ...part, after: cursor, limit: limit + 1 }, now),
-    countRows(db, actor, query, part, COUNTED, now),
+    // Groups say themselves how many there are.
+    isGroups ? 0 : countRows(db, actor, query, part, COUNTED, now),
     isGroups ? readGroups(db, actor, query, group, now) : [],
     readSites(db),
   ]);
+  const total = isGroups ? groups.reduce((sum, one) => sum + one.bookings, 0) : counted;
   const shown = found.slice(0, limit);
   const last = shown.at(-1);
   return {
     rows: await project(db, actor, shown, now),
     next: found.length > limit && last ? writeCursor([last.sortedBy, String(last.id)]) : null,
-    total: Math.min(total, COUNTED),
-    isMore: total > COUNTED,
+    total: isGroups ? total : Math.min(total, COUNTED),
+    isMore: isGroups ? groups.length === MOST_GROUPS : total > COUNTED,
     groups: groups.map((one) => ({ ...one, minutes: Math.round(one.minutes) })),
     sites: sites.map(({ id, name }) => ({ id, name })),
   };

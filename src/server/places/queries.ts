@@ -39,6 +39,31 @@ export async function readResources(
   return rows.map(withAllRules);
 }
 
+/** As many places of one kind as are looked through. */
+const MOST_LOOKED_THROUGH = 5_000;
+
+/** The places of a kind that are in use. */
+export async function readKind(db: Database, kind: string): Promise<ResourceFacts[]> {
+  const { rows } = await db.query<ResourceRow>(
+    `${FACTS} where resource.kind = $1 and resource.retired_at is null
+     order by subject.id limit ${MOST_LOOKED_THROUGH}`,
+    [kind],
+  );
+  return rows.map(withAllRules);
+}
+
+/** Where people are at home. */
+export async function readWhereabouts(
+  db: Database,
+  ids: readonly number[],
+): Promise<{ siteId: number | null; floor: string }[]> {
+  const { rows } = await db.query<{ siteId: number | null; floor: string }>(
+    'select site_id as "siteId", floor from person where subject_id = any($1)',
+    [ids],
+  );
+  return rows;
+}
+
 /** Whether a unit of a resource can be had at an instant, and the conditions of a page. */
 const LISTED = `
   select subject.id, subject.name, site.name as site, resource.capacity,

@@ -1,9 +1,16 @@
 import Router from '@koa/router';
-import { boardQuery, placeDayQuery, placePath, placesQuery } from '../../contract/places.ts';
+import {
+  boardQuery,
+  findQuery,
+  placeDayQuery,
+  placePath,
+  placesQuery,
+} from '../../contract/places.ts';
 import { act, read, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { placesBoard } from './board.ts';
+import { placesFound } from './find.ts';
 import { deleteFavourite } from './queries.ts';
 import { addFavourite, placeDay, placeNow, placesNow } from './service.ts';
 
@@ -20,6 +27,12 @@ export function placesRoutes(platform: Platform): Router {
   router.get('/board', async (ctx) => {
     const actor = requireActor(ctx);
     ctx.body = await placesBoard(platform.pool, actor, read(boardQuery, { ...ctx.query }));
+  });
+
+  router.get('/find', async (ctx) => {
+    const actor = requireActor(ctx);
+    const query = read(findQuery, { ...ctx.query });
+    ctx.body = await placesFound(platform.pool, actor, query, platform.clock.now());
   });
 
   router.get('/:id', async (ctx) => {

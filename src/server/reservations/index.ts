@@ -11,5 +11,5 @@ export {
 export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';
 export { deleteClosure, insertClosure, readClosures } from './closures.ts';
 export { holdResources, reserve, ResourcesTaken, type HeldResources } from './reserve.ts';
-export { readTeamNames } from './rules.ts';
+export { readTeamNames, readTeams } from './rules.ts';
 export type { Wish } from './wish.ts';

@@ -92,8 +92,9 @@ const isBound = ({
   rules: { approval: _approval, graceMinutes: _grace, hourlyPrice: _price, ...bounds },
 }: BookableResource): boolean => Object.values(bounds).some((bound) => bound !== null);
 
-async function readTeams(tx: Transaction, personId: number | null): Promise<number[]> {
-  const { rows } = await tx.query<{ id: number }>(
+/** The teams of whoever books. */
+export async function readTeams(db: Database, personId: number | null): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
     'select team_id as id from team_member where person_id = $1',
     [personId],
   );

@@ -47,11 +47,13 @@ export function HeaderField({
   const navigate = useNavigate();
   const { found } = useFound(text);
   const [chosen, setChosen] = useChosenEntry(found);
-  const [sentence, understand] = useSentence(text);
+  const [sentence, understand, sought] = useSentence(text);
   const isSentence = sentence !== null;
+  const isSought = sought !== null;
   useEffect(() => {
-    if (isSentence) setChosen('sentence');
-  }, [isSentence, setChosen]);
+    if (isSought) setChosen('place');
+    else if (isSentence) setChosen('sentence');
+  }, [isSentence, isSought, setChosen]);
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -76,9 +78,9 @@ export function HeaderField({
     void navigate(address);
   };
   // What stands there counts, and not what was understood of it a moment before.
-  const plan = async () => {
+  const plan = async (asMeeting = false) => {
     const first = found[0];
-    const address = await understand().catch(() => null);
+    const address = await understand(asMeeting).catch(() => null);
     if (address) go(address);
     else if (first) go(addressOf(first));
   };
@@ -102,7 +104,8 @@ export function HeaderField({
           (document.activeElement as HTMLElement).blur();
           onGone?.();
         } else if (event.key === 'Enter' && event.target === input.current) {
-          const elsewhere = sentence !== null && chosen !== 'sentence';
+          const elsewhere =
+            (sentence !== null || sought !== null) && chosen !== (sought ? 'place' : 'sentence');
           if (!isWordy(text) || elsewhere) return;
           event.preventDefault();
           void plan();
@@ -126,10 +129,16 @@ export function HeaderField({
           onMouseDown={(event) => event.preventDefault()}
           className="max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
         >
+          {sought && (
+            <Command.Item value="place" onSelect={() => go(sought.address)} className={ITEM}>
+              <span className="font-medium">Find one to book</span>
+              <span className="text-ink-2">{text.trim()}</span>
+            </Command.Item>
+          )}
           {sentence && (
             <>
-              <SentenceChips sentence={sentence} />
-              <Command.Item value="sentence" onSelect={() => void plan()} className={ITEM}>
+              {!sought && <SentenceChips sentence={sentence} />}
+              <Command.Item value="sentence" onSelect={() => void plan(true)} className={ITEM}>
                 <span className="font-medium">Plan this</span>
                 <span className="text-ink-2">see when it can be</span>
               </Command.Item>
@@ -159,7 +168,7 @@ export function HeaderField({
               <span className="text-ink-2">go</span>
             </Command.Item>
           ))}
-          {!sentence && found.length + views.length === 0 && (
+          {!sentence && !sought && found.length + views.length === 0 && (
             <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
           )}
         </Command.List>

@@ -43,6 +43,7 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
     (await import('../invitations/InvitationView.tsx')).InvitationView,
   '/replies': async () => (await import('../invitations/RepliesView.tsx')).RepliesView,
   '/places': async () => (await import('../places/PlacesView.tsx')).PlacesView,
+  '/places/find': async () => (await import('../places/FindView.tsx')).FindView,
   '/places/board': async () => (await import('../board/BoardView.tsx')).BoardView,
   '/places/ledger': async () => (await import('../ledger/LedgerView.tsx')).LedgerView,
   '/people': async () => (await import('../people/PeopleView.tsx')).PeopleView,

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import type { ResourceKind } from '../../contract/places.ts';
 import type { Vocabulary } from '../../contract/search.ts';
 import type { Chip } from '../../core/planner/sentence.ts';
 import { dateAt } from '../../core/time/wall.ts';
@@ -28,6 +29,34 @@ const TELLING: Chip['kind'][] = [
   'weekly',
 ];
 
+/** Where a sentence that begins with a kind of place leads: "desk with monitor on Thursday". */
+export interface PlaceSought {
+  address: string;
+  kind: ResourceKind;
+}
+
+async function placeSought(
+  text: string,
+  { sites }: Vocabulary,
+  today: string,
+): Promise<PlaceSought | null> {
+  const { readPlaceSentence } = await import('../../core/booking/sentence.ts');
+  const read = readPlaceSentence(text, sites, today);
+  if (!read) return null;
+  const { kind, date, from, to, minutes, seats, siteId, text: words } = read;
+  const isExact = minutes !== null && from !== null && to !== null && to - from === minutes;
+  const query = new URLSearchParams({
+    kind,
+    ...(date && { date }),
+    ...(from !== null && to !== null && { from: String(from), to: String(to) }),
+    ...(isExact ? { minutes: 'all' } : minutes !== null && { minutes: String(minutes) }),
+    ...(seats > 1 && { seats: String(seats) }),
+    ...(siteId !== null && { site: String(siteId) }),
+    ...(words && { q: words }),
+  });
+  return { address: `/places/find?${query.toString()}`, kind };
+}
+
 /** Whether what is typed can be a sentence. */
 export const isWordy = (text: string): boolean => text.trim().split(/\s+/).length >= 2;
 
@@ -40,19 +69,28 @@ const VOCABULARY = {
 /**
  * What is typed read as a sentence, with corrections; null where it is none.
  * @returns besides, a way to have all of what stands there understood, however fast it was typed: the
- *   address of its plan, or null where it is no sentence
+ *   address of its plan, or null where it is no sentence; and the place it looks for, if it does
  */
-export function useSentence(text: string): [Sentence | null, () => Promise<string | null>] {
+export function useSentence(
+  text: string,
+): [Sentence | null, (asMeeting?: boolean) => Promise<string | null>, PlaceSought | null] {
   const me = useMe();
   const now = useNow();
   const client = useQueryClient();
   const wordy = isWordy(text);
   const vocabulary = useQuery({ ...VOCABULARY, enabled: wordy });
   const [read, setRead] = useState<{ text: string; chips: Chip[] } | null>(null);
+  const [sought, setSought] = useState<PlaceSought | null>(null);
   useEffect(() => {
     const names = vocabulary.data;
-    if (!wordy || !names) return setRead(null);
+    if (!wordy || !names) {
+      setSought(null);
+      return setRead(null);
+    }
     let current = true;
+    void placeSought(text, names, dateAt(now, me.zone)).then(
+      (found) => current && setSought(found),
+    );
     // What reads sentences is loaded with the first one.
     void import('../../core/planner/sentence.ts').then(({ readSentence }) => {
       if (current) setRead({ text, chips: readSentence(text, names, dateAt(now, me.zone)) });
@@ -68,15 +106,17 @@ export function useSentence(text: string): [Sentence | null, () => Promise<strin
       now,
       me.zone,
     );
-  const understand = async () => {
+  const understand = async (asMeeting = false) => {
     const names = await client.fetchQuery(VOCABULARY);
+    const place = asMeeting ? null : await placeSought(text, names, dateAt(now, me.zone));
+    if (place) return place.address;
     // What was corrected stays so, as long as nothing more was typed.
     if (read?.text === text) return isSentence(read.chips) ? addressOf(read.chips, names) : null;
     const { readSentence } = await import('../../core/planner/sentence.ts');
     const chips = readSentence(text, names, dateAt(now, me.zone));
     return isSentence(chips) ? addressOf(chips, names) : null;
   };
-  if (!read || !vocabulary.data || !isSentence(read.chips)) return [null, understand];
+  if (!read || !vocabulary.data || !isSentence(read.chips)) return [null, understand, sought];
   const change = (chips: Chip[]) => setRead({ ...read, chips });
   const sentence = {
     chips: read.chips,
@@ -84,7 +124,7 @@ export function useSentence(text: string): [Sentence | null, () => Promise<strin
     next: (at: number) =>
       change(read.chips.map((chip, k) => (k === at ? nextMeaning(chip) : chip))),
   };
-  return [sentence, understand];
+  return [sentence, understand, sought];
 }
 
 const isSentence = (chips: Chip[]): boolean =>

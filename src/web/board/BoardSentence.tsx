@@ -7,9 +7,8 @@ import { formatDay } from '../../core/time/format.ts';
 import { addDays } from '../../core/time/wall.ts';
 import { Button, IconButton } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
-import { AnyOf } from '../design/Toggles.tsx';
 import { usePhone } from '../design/usePhone.ts';
-import { KIND_NAMES } from '../places/index.ts';
+import { Features, KIND_NAMES, Opened } from '../places/index.ts';
 import { PickDay } from '../time/index.ts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { conditionWords } from './rows.ts';
@@ -158,54 +157,6 @@ function Wishing({ isSet, children }: { isSet: boolean; children: ReactNode }) {
     </>
   );
 }
-
-function Features({
-  all,
-  chosen,
-  onChange,
-}: {
-  all: readonly string[];
-  chosen: readonly string[];
-  onChange: (features: string[]) => void;
-}) {
-  return (
-    <Popover.Root>
-      <Popover.Trigger
-        aria-label={`Features: ${chosen.join(' and ') || 'anything'}`}
-        className="font-semibold text-gentian max-sm:min-h-11"
-      >
-        <span className="border-b border-dotted border-gentian">
-          {chosen.join(' and ') || 'anything'}
-        </span>
-      </Popover.Trigger>
-      <Opened label="Features">
-        {all.length === 0 && <p className="text-ink-2">Nothing here has any.</p>}
-        <AnyOf
-          label="All of these"
-          look="days"
-          value={chosen}
-          onChange={onChange}
-          options={[...new Set([...all, ...chosen])].map((one) => ({ value: one, words: one }))}
-        />
-      </Opened>
-    </Popover.Root>
-  );
-}
-
-/** What a part of the sentence opens, below it. */
-const Opened = ({ label, children }: { label: string; children: ReactNode }) => (
-  <Popover.Portal>
-    <Popover.Content
-      align="start"
-      sideOffset={4}
-      collisionPadding={8}
-      aria-label={label}
-      className="z-50 w-80 rounded-sm border border-edge bg-sheet p-3 shadow-lg"
-    >
-      {children}
-    </Popover.Content>
-  </Popover.Portal>
-);
 
 /** Which condition keeps places out, and what dropping it would give. */
 function WhyNot({ address, board }: { address: BoardAddress; board: BoardResponse }) {

@@ -1,9 +1,15 @@
 import { useNavigate } from 'react-router';
 import { OneOf } from '../design/Toggles.tsx';
 
-const ADDRESSES = { now: '/places', board: '/places/board', ledger: '/places/ledger' };
+const ADDRESSES = {
+  now: '/places',
+  find: '/places/find',
+  board: '/places/board',
+  ledger: '/places/ledger',
+};
 const WAYS = [
   { value: 'now', words: 'Now' },
+  { value: 'find', words: 'Find' },
   { value: 'board', words: 'Board' },
   { value: 'ledger', words: 'Ledger' },
 ] as const;

@@ -1,0 +1,187 @@
+import { MINUTE, type Interval } from '../time/interval.ts';
+import { resolveWallTime, type WallTime } from '../time/wall.ts';
+import { claimedTime, type Buffers } from './booking.ts';
+import { brokenRules, type Booker, type PlaceRules } from './rules.ts';
+import { freeUnit, type UnitClaim } from './units.ts';
+import { folded } from './wishes.ts';
+
+/** A place that can be found, with what is taken of it around the day that is looked at. */
+export interface FindablePlace extends Buffers {
+  id: number;
+  name: string;
+  description: string;
+  siteId: number;
+  floor: string;
+  capacity: number;
+  features: readonly string[];
+  units: number;
+  rules: PlaceRules;
+  zone: string;
+  taken: readonly UnitClaim[];
+}
+
+/** When a place is to be free, on a day of its own clock. */
+export interface WantedTime {
+  /** `YYYY-MM-DD`. */
+  date: string;
+  /** Minutes after midnight between which it is to be, half-open. */
+  from: number;
+  to: number;
+  /** How long; all of it, or any part of it that is so long. */
+  minutes: number;
+}
+
+/** What is wanted of a place; what is null is not. */
+export interface FindWishes {
+  siteId: number | null;
+  floor: string | null;
+  /** Seats at least. */
+  seats: number;
+  /** All of them. */
+  features: readonly string[];
+  /** Words that its name, description or features hold, all of them. */
+  text: string;
+  time: WantedTime;
+  /** Where the people are whom it is to be near. */
+  near: readonly { siteId: number | null; floor: string }[];
+}
+
+/** One condition of what is wanted. */
+export type FindCondition =
+  | { kind: 'site' | 'floor' | 'text' | 'time' }
+  | { kind: 'seats'; seats: number }
+  | { kind: 'feature'; feature: string };
+
+/** A place that meets everything but perhaps the time. */
+export interface FoundPlace<Place> {
+  place: Place;
+  /** The first time that it can be had so long; null where it cannot. Its own time, half-open. */
+  free: Interval | null;
+  /** Of the people it is to be near: how many are on its floor, and how many at its site. */
+  near: { onFloor: number; atSite: number };
+}
+
+export interface Finding<Place> {
+  /** Those that are free first, then the nearest, then the smallest that are large enough. */
+  found: FoundPlace<Place>[];
+  /** What dropping each condition by itself would give, the most first; asked for where nothing is free. */
+  excluded: { condition: FindCondition; gives: number }[];
+}
+
+/** Starts that are tried lie so far apart. Minutes. */
+const STEP = 15;
+
+/**
+ * Finds places for a wish.
+ * @param booker whoever is to have it, as far as rules ask
+ * @param now epoch milliseconds; nothing is found that begins before
+ */
+export function findPlaces<Place extends FindablePlace>(
+  places: readonly Place[],
+  wishes: FindWishes,
+  booker: Booker,
+  now: number,
+): Finding<Place> {
+  const conditions = conditionsOf(wishes);
+  const starts = startsOn(wishes.time);
+  const found: FoundPlace<Place>[] = [];
+  const gives = conditions.map(() => 0);
+  for (const place of places) {
+    const unmet = conditions.flatMap((one, k) => (meets(place, one, wishes) ? [] : k));
+    // What fails by more than one of them is given by dropping none.
+    if (unmet.length > 1) continue;
+    const free = firstFree(place, starts(place.zone), wishes.time.minutes, booker, now);
+    if (unmet.length === 0) found.push({ place, free, near: nearness(place, wishes) });
+    else if (free) gives[unmet[0]!]!++;
+  }
+  const closeness = ({ near }: FoundPlace<Place>) => near.onFloor * 2 + near.atSite;
+  found.sort(
+    (a, b) =>
+      Number(b.free !== null) - Number(a.free !== null) ||
+      closeness(b) - closeness(a) ||
+      (a.free && b.free ? a.free.start - b.free.start : 0) ||
+      a.place.capacity - b.place.capacity ||
+      a.place.id - b.place.id,
+  );
+  const taken = found.filter((one) => !one.free).length;
+  const excluded = [
+    ...conditions.map((condition, k) => ({ condition, gives: gives[k]! })),
+    { condition: { kind: 'time' } as const, gives: taken },
+  ];
+  return { found, excluded: excluded.sort((a, b) => b.gives - a.gives) };
+}
+
+const conditionsOf = ({ siteId, floor, seats, features, text }: FindWishes): FindCondition[] => [
+  ...(siteId === null ? [] : [{ kind: 'site' as const }]),
+  ...(floor === null ? [] : [{ kind: 'floor' as const }]),
+  ...(seats > 1 ? [{ kind: 'seats' as const, seats }] : []),
+  ...features.map((feature) => ({ kind: 'feature' as const, feature })),
+  ...(text.trim() ? [{ kind: 'text' as const }] : []),
+];
+
+function meets(place: FindablePlace, condition: FindCondition, wishes: FindWishes): boolean {
+  switch (condition.kind) {
+    case 'site':
+      return place.siteId === wishes.siteId;
+    case 'floor':
+      return place.floor === wishes.floor;
+    case 'seats':
+      return place.capacity >= condition.seats;
+    case 'feature':
+      return place.features.includes(condition.feature);
+    case 'text': {
+      const words = folded([place.name, place.description, ...place.features].join(' '));
+      return folded(wishes.text)
+        .split(/\s+/)
+        .every((word) => words.includes(word));
+    }
+    case 'time':
+      return true;
+  }
+}
+
+function nearness({ siteId, floor }: FindablePlace, { near }: FindWishes) {
+  const atSite = near.filter((one) => one.siteId === siteId);
+  const onFloor = floor === '' ? [] : atSite.filter((one) => one.floor === floor);
+  return { onFloor: onFloor.length, atSite: atSite.length };
+}
+
+/** When what is looked for could begin, on each clock: worked out once for all places of a clock. */
+function startsOn({ date, from, to, minutes }: WantedTime): (zone: string) => readonly number[] {
+  const known = new Map<string, number[]>();
+  return (zone) => {
+    let starts = known.get(zone);
+    if (!starts) {
+      starts = [];
+      for (let at = from; at + minutes <= to; at += STEP)
+        starts.push(resolveWallTime(wallTime(date, at), zone).instant);
+      known.set(zone, starts);
+    }
+    return starts;
+  };
+}
+
+const wallTime = (date: string, minute: number): WallTime => {
+  const two = (number: number) => String(number).padStart(2, '0');
+  return `${date}T${two(Math.floor(minute / 60))}:${two(minute % 60)}`;
+};
+
+/**
+ * The first of some starts at which a place is free so long, kept free before and after as it asks, and
+ * allowed by its rules.
+ */
+function firstFree(
+  { zone, rules, units, taken, ...buffers }: FindablePlace,
+  starts: readonly number[],
+  minutes: number,
+  booker: Booker,
+  now: number,
+): Interval | null {
+  for (const start of starts) {
+    const span = { start, end: start + minutes * MINUTE };
+    if (start < now) continue;
+    if (freeUnit(taken, claimedTime(span, buffers), units) === null) continue;
+    if (brokenRules(rules, span, booker, { zone, now }).length === 0) return span;
+  }
+  return null;
+}

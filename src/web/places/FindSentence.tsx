@@ -1,0 +1,252 @@
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+import { RESOURCE_KINDS, type FindResponse, type ResourceKind } from '../../contract/places.ts';
+import { listNames } from '../../core/planner/words.ts';
+import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts';
+import { MINUTE } from '../../core/time/interval.ts';
+import { parseTimeOfDay } from '../../core/time/typedTime.ts';
+import { addDays } from '../../core/time/wall.ts';
+import { useMe } from '../app/index.ts';
+import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
+import { usePhone } from '../design/usePhone.ts';
+import { FindField } from '../find/index.ts';
+import { PickDay } from '../time/index.ts';
+import { KIND_NAMES } from './facts.ts';
+import { Features, Opened } from './Features.tsx';
+import { WHOLE_DAY, type FindAddress } from './useFindAddress.ts';
+
+const SIZES = [1, 2, 4, 6, 8, 10, 12, 20, 40];
+const LENGTHS = [15, 30, 45, 60, 90, 120, 180, 240, 360, 480];
+const PARTS = [
+  { ...WHOLE_DAY, words: 'at any hour' },
+  { from: 8 * 60, to: 12 * 60, words: 'in the morning' },
+  { from: 12 * 60, to: 18 * 60, words: 'in the afternoon' },
+];
+
+/** What is looked for, as a sentence whose parts can be changed. */
+export function FindSentence({
+  address,
+  choices,
+  people,
+  onPeople,
+}: {
+  address: FindAddress;
+  choices: FindResponse['choices'] | undefined;
+  /** Those it is to be near, with their names as far as they are known. */
+  people: readonly { id: number; name: string }[];
+  onPeople: (people: readonly { id: number; name: string }[]) => void;
+}) {
+  const me = useMe();
+  const { change, date } = address;
+  const part = `${address.from}-${address.to}`;
+  const parts = PARTS.map(({ from, to, words }) => ({ value: `${from}-${to}`, words }));
+  const time = (minute: number) => formatMinute(minute, me.clock);
+  return (
+    <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
+      <p className="font-head text-[17px] leading-8 font-medium max-sm:text-[15px]">
+        <Select<ResourceKind>
+          look="word"
+          question="Kind"
+          value={address.kind}
+          onChange={(kind) => change({ kind, with: null, floor: null, minutes: null })}
+          options={RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] }))}
+        />{' '}
+        at{' '}
+        <Select<number | null>
+          look="word"
+          question="Site"
+          value={address.site}
+          onChange={(site) => change({ site: site ?? 'all', floor: null })}
+          options={[
+            { value: null, words: 'every site' },
+            ...(choices?.sites ?? []).map(({ id, name }) => ({ value: id, words: name })),
+          ]}
+        />
+        , {formatDay(Date.parse(`${date}T12:00Z`), 'UTC')}
+        <span className="mx-1 inline-flex items-center align-middle">
+          <IconButton
+            small
+            label="The day before"
+            onClick={() => change({ date: addDays(date, -1) })}
+          >
+            <ChevronLeft size={16} aria-hidden="true" />
+          </IconButton>
+          <PickDay label="Pick a day" value={date} onPick={(next) => change({ date: next })} />
+          <IconButton
+            small
+            label="The day after"
+            onClick={() => change({ date: addDays(date, 1) })}
+          >
+            <ChevronRight size={16} aria-hidden="true" />
+          </IconButton>
+        </span>
+        <Narrowing isSet={address.isNarrowed}>
+          {(address.floor !== null ||
+            ((choices?.floors.length ?? 0) > 0 && address.site !== null)) && (
+            <>
+              <Select<string | null>
+                look="word"
+                question="Floor"
+                value={address.floor}
+                onChange={(floor) => change({ floor })}
+                options={[
+                  { value: null, words: 'any floor' },
+                  ...[
+                    ...new Set([
+                      ...(choices?.floors ?? []),
+                      ...(address.floor ? [address.floor] : []),
+                    ]),
+                  ].map((value) => ({ value, words: `floor ${value}` })),
+                ]}
+              />
+            </>
+          )}{' '}
+          for{' '}
+          <Select
+            look="word"
+            question="Size"
+            value={address.seats}
+            onChange={(seats) => change({ seats: seats > 1 ? seats : null })}
+            options={[...new Set([...SIZES, address.seats])].map((seats) => ({
+              value: seats,
+              words: seats === 1 ? 'any number' : `${seats} or more`,
+            }))}
+          />{' '}
+          with{' '}
+          <Features
+            all={choices?.features ?? []}
+            chosen={address.features}
+            onChange={(next) => change({ with: next.join(',') })}
+          />
+          , free for{' '}
+          <Select<number | null>
+            look="word"
+            question="How long"
+            value={address.minutes}
+            onChange={(minutes) => change({ minutes: minutes ?? 'all' })}
+            options={[
+              ...[...new Set([...LENGTHS, ...(address.minutes ? [address.minutes] : [])])]
+                .filter((one) => one <= address.to - address.from)
+                .sort((a, b) => a - b)
+                .map((value) => ({ value, words: `any ${formatLength(value * MINUTE)}` })),
+              { value: null, words: 'all of it' },
+            ]}
+          />{' '}
+          <Select
+            look="word"
+            question="At what hours"
+            value={part}
+            onChange={(next) => {
+              const [from, to] = next.split('-');
+              change({ from: from!, to: to! });
+            }}
+            options={
+              parts.some((one) => one.value === part)
+                ? parts
+                : [
+                    ...parts,
+                    { value: part, words: `from ${time(address.from)} to ${time(address.to)}` },
+                  ]
+            }
+          />{' '}
+          <Hours key={part} address={address} /> near <Near people={people} onPeople={onPeople} />
+        </Narrowing>
+      </p>
+    </div>
+  );
+}
+
+/** What else is wanted: on a phone it is out of the way until somebody wants something. */
+function Narrowing({ isSet, children }: { isSet: boolean; children: ReactNode }) {
+  const isPhone = usePhone();
+  const [isOpen, setOpen] = useState(isSet);
+  if (!isPhone || isOpen || isSet) return children;
+  return (
+    <button
+      type="button"
+      className="min-h-11 font-semibold text-gentian"
+      onClick={() => setOpen(true)}
+    >
+      for …
+    </button>
+  );
+}
+
+/** Hours typed as one likes: "11", "11:00", "2pm". */
+function Hours({ address }: { address: FindAddress }) {
+  const me = useMe();
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="mr-1 text-sm font-semibold text-gentian hover:underline max-sm:min-h-11">
+        …<span className="sr-only">Type the hours</span>
+      </Popover.Trigger>
+      <Opened label="Hours">
+        <form
+          className="grid gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const given = new FormData(event.currentTarget);
+            const from = parseTimeOfDay(String(given.get('from')));
+            const to = parseTimeOfDay(String(given.get('to')));
+            if (from !== null && to !== null && from < to)
+              address.change({ from, to, minutes: 'all' });
+          }}
+        >
+          <div className="grid grid-cols-2 gap-2">
+            <Field label="From">
+              <TextInput name="from" defaultValue={formatMinute(address.from, me.clock)} />
+            </Field>
+            <Field label="Until">
+              <TextInput name="to" defaultValue={formatMinute(address.to, me.clock)} />
+            </Field>
+          </div>
+          <Button type="submit">Look then</Button>
+        </form>
+      </Opened>
+    </Popover.Root>
+  );
+}
+
+/** People near whom it is to be. */
+function Near({
+  people,
+  onPeople,
+}: {
+  people: readonly { id: number; name: string }[];
+  onPeople: (people: readonly { id: number; name: string }[]) => void;
+}) {
+  const words: ReactNode = people.length > 0 ? listNames(people.map((one) => one.name)) : 'nobody';
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="font-semibold text-gentian max-sm:min-h-11">
+        <span className="border-b border-dotted border-gentian">{words}</span>
+      </Popover.Trigger>
+      <Opened label="Near whom">
+        <FindField
+          label="Near whom"
+          kinds={['person']}
+          inFlow
+          autoFocus
+          onFound={(one) =>
+            onPeople([...people.filter(({ id }) => id !== one.id), { id: one.id, name: one.name }])
+          }
+        />
+        <ul className="mt-2 grid gap-1">
+          {people.map((one) => (
+            <li key={one.id} className="flex items-center justify-between gap-2">
+              {one.name}
+              <Button
+                look="quiet"
+                onClick={() => onPeople(people.filter(({ id }) => id !== one.id))}
+              >
+                Leave out
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </Opened>
+    </Popover.Root>
+  );
+}

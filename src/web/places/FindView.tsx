@@ -1,0 +1,220 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import type { FindCondition } from '../../core/booking/finding.ts';
+import type { FindResponse, FoundPlaceRow } from '../../contract/places.ts';
+import type { Vocabulary } from '../../contract/search.ts';
+import { counted } from '../../core/counted.ts';
+import { formatHours, zoneCity } from '../../core/time/format.ts';
+import { wallTimeAt } from '../../core/time/wall.ts';
+import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
+import { Button, TextInput } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { Empty, Outline } from '../design/states.tsx';
+import { placeFacts } from './facts.ts';
+import { FindSentence } from './FindSentence.tsx';
+import { PlacesWays } from './PlacesWays.tsx';
+import { useBooking } from './useBooking.ts';
+import { useFindAddress, type FindAddress } from './useFindAddress.ts';
+
+/** What can be had, when and where: places of a kind that suit, free ones first, each had by one click. */
+export function FindView() {
+  const address = useFindAddress();
+  useShown(['resource:all']);
+  const query = useQuery({
+    queryKey: ['places', 'find', address.query],
+    queryFn: ({ signal }) => readApi<FindResponse>(`/places/find?${address.query}`, signal),
+    placeholderData: keepPreviousData,
+  });
+  const names = useQuery({
+    queryKey: ['names'],
+    queryFn: () => readApi<Vocabulary>('/search/names'),
+    staleTime: 300_000,
+    enabled: address.near.length > 0,
+  });
+  const people = address.near.map((id) => ({
+    id,
+    name: names.data?.people.find((one) => one.id === id)?.name ?? 'somebody',
+  }));
+  const { data } = query;
+  return (
+    <main className="mx-auto w-full max-w-[1240px] px-4 py-5 max-sm:py-2 md:px-6">
+      <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1 max-sm:gap-x-3">
+        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
+          Find a place{' '}
+          <span role="status" className="text-base font-normal text-ink-2">
+            {data && (data.total === 0 ? 'nothing' : `${data.free} of ${data.total} free`)}
+          </span>
+        </h1>
+        <span className="max-sm:order-last">
+          <PlacesWays at="find" />
+        </span>
+        <TextInput
+          type="search"
+          aria-label="Name, description or feature"
+          placeholder="Name, description or feature"
+          className="w-56 max-sm:w-36"
+          maxLength={100}
+          defaultValue={address.text}
+          onChange={({ target: { value } }) => address.change({ q: value.trim() }, true)}
+        />
+      </div>
+      <div className="mb-2">
+        <FindSentence
+          address={address}
+          choices={data?.choices}
+          people={people}
+          onPeople={(next) => address.change({ near: next.map((one) => one.id).join(',') })}
+        />
+      </div>
+      {query.isPending && <Outline what="places" rows={8} />}
+      {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
+      {data && data.free === 0 && <WhyNone address={address} found={data} />}
+      {data && data.places.length > 0 && (
+        <ul aria-label="Places">
+          {data.places.map((place) => (
+            <li key={place.id} className="border-t border-edge">
+              <FoundRow place={place} people={people.length} />
+            </li>
+          ))}
+        </ul>
+      )}
+      {data && data.total > data.places.length && (
+        <p className="py-2 text-ink-2">
+          {counted(data.total - data.places.length, 'more')}. Say more of what you look for.
+        </p>
+      )}
+    </main>
+  );
+}
+
+function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
+  const me = useMe();
+  const book = useBooking(place.zone, () => undefined);
+  const { free } = place;
+  const elsewhere = place.zone === me.zone ? '' : ` in ${zoneCity(place.zone)}`;
+  const hours = free && formatHours(free, place.zone, me.clock);
+  const take = () =>
+    free &&
+    book.mutate(
+      {
+        title: place.kind === 'desk' ? 'At the desk' : `${place.name} booked`,
+        times: {
+          startsAt: wallTimeAt(free.start, place.zone),
+          endsAt: wallTimeAt(free.end, place.zone),
+          zone: place.zone,
+        },
+        resources: [place.id],
+        showsAs: place.kind === 'room' || place.kind === 'lab' ? 'busy' : 'free',
+      },
+      { onError: (error) => tellUser(errorText(error)) },
+    );
+  return (
+    <div className="grid min-h-12 grid-cols-[0.6rem_minmax(0,1fr)_auto] items-center gap-x-3 py-1.5 sm:grid-cols-[0.6rem_minmax(0,1fr)_minmax(0,1fr)_minmax(0,1.6fr)_9rem]">
+      <i aria-hidden="true" className={`h-8 rounded-sm ${free ? 'bg-lichen' : 'rock'}`} />
+      <span className="min-w-0">
+        <Link
+          className="reach block truncate font-semibold hover:underline"
+          to={`/places?open=${place.id}`}
+        >
+          {place.name}
+        </Link>
+        <span className="block truncate text-xs text-ink-2 sm:hidden">
+          {[place.site, ...placeFacts(place)].join(', ')}
+        </span>
+      </span>
+      <span className="max-sm:hidden">
+        <span className={`block ${free ? 'font-medium' : 'text-ink-2'}`}>
+          {hours ? `free ${hours}${elsewhere}` : 'not free then'}
+        </span>
+        {people > 0 && place.near.atSite > 0 && (
+          <span className="block text-xs text-ink-2">
+            {place.near.onFloor > 0
+              ? `on the floor of ${place.near.onFloor} of ${people}`
+              : `at the site of ${place.near.atSite} of ${people}`}
+          </span>
+        )}
+      </span>
+      <span className="truncate text-xs text-ink-2 max-sm:hidden">
+        {[place.site, ...placeFacts(place), ...place.ruleWords].join(', ')}
+      </span>
+      {free ? (
+        <Button
+          className="justify-self-end text-xs whitespace-nowrap"
+          disabled={book.isPending}
+          aria-label={`Book ${place.name}, ${hours}${elsewhere}`}
+          onClick={take}
+        >
+          Book {hours}
+        </Button>
+      ) : (
+        <Link
+          className="reach justify-self-end text-xs font-semibold text-gentian hover:underline"
+          to={`/places/board?place=${place.id}`}
+        >
+          Its week
+        </Link>
+      )}
+    </div>
+  );
+}
+
+/** Which condition keeps everything out, and what dropping it would give, one click each. */
+function WhyNone({ address, found }: { address: FindAddress; found: FindResponse }) {
+  const { excluded } = found;
+  const first = excluded[0];
+  return (
+    <Empty
+      title={
+        first && first.gives > 0
+          ? `Nothing is free: “${wordsOf(first.condition, address)}” keeps out the most`
+          : 'Nothing matches, and no single condition keeps it out'
+      }
+    >
+      <ul className="mt-2 grid max-w-xl gap-1.5">
+        {excluded.map(({ condition, gives }) => (
+          <li key={JSON.stringify(condition)} className="flex items-center justify-between gap-3">
+            <span>
+              Without “{wordsOf(condition, address)}”{' '}
+              <span>{gives === 0 ? 'none by itself' : counted(gives, 'place')}</span>
+            </span>
+            <Button onClick={() => drop(condition, address)}>
+              {condition.kind === 'time' ? 'Any time that day' : 'Drop it'}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Empty>
+  );
+}
+
+function wordsOf(condition: FindCondition, address: FindAddress): string {
+  switch (condition.kind) {
+    case 'site':
+      return 'at that site';
+    case 'floor':
+      return `floor ${address.floor}`;
+    case 'seats':
+      return `for ${condition.seats} or more`;
+    case 'feature':
+      return condition.feature;
+    case 'text':
+      return address.text;
+    case 'time':
+      return 'free then';
+  }
+}
+
+function drop(condition: FindCondition, { change, features }: FindAddress): void {
+  switch (condition.kind) {
+    case 'feature':
+      return change({ with: features.filter((one) => one !== condition.feature).join(',') });
+    case 'text':
+      return change({ q: null });
+    case 'time':
+      return change({ from: null, to: null, minutes: 30 });
+    case 'site':
+      return change({ site: 'all' });
+    default:
+      return change({ [condition.kind]: null });
+  }
+}
