@@ -21,6 +21,11 @@ export class Client {
     return new Client(base, '');
   }
 
+  /** Somebody who signed in before, at any server. */
+  static signedIn(base: string, cookie: string): Client {
+    return new Client(base, cookie);
+  }
+
   /** Signs a person of the demonstration in, `ines.aldabe` for example. */
   static async signIn(base: string, mailbox: string): Promise<Client> {
     const answer = await Client.anonymous(base).post('/api/session', {
