@@ -13,7 +13,7 @@ export async function loadDemonstration(
 ): Promise<{ people: number; resources: number; events: number }> {
   const now = platform.clock.now();
   return transaction(platform.pool, async (tx) => {
-    const organization = await loadOrganization(tx);
+    const organization = await loadOrganization(tx, now);
     const calendars = inventCalendars(organization, now);
     await storeEvents(tx, calendars.events, now);
     await openInvitations(tx, platform, organization, calendars);

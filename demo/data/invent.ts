@@ -61,7 +61,9 @@ class Inventor {
   }
 
   private places(site: number, kind: LoadedResource['kind']): LoadedResource[] {
-    return this.organization.resources.filter((one) => one.site === site && one.kind === kind);
+    return this.organization.resources.filter(
+      (one) => one.site === site && one.kind === kind && !one.owner,
+    );
   }
 
   /** Weekly meetings of teams and sites, and regular conversations of two. */

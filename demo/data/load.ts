@@ -1,5 +1,7 @@
 import { hash } from '@node-rs/argon2';
+import { addDays, dateAt, weekdayOf } from '../../src/core/time/wall.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
+import { drawingOf } from './drawings.ts';
 import {
   HOME,
   HOME_DOMAIN,
@@ -55,7 +57,7 @@ const mailbox = (name: string): string =>
     .replace(/ +/g, '.');
 
 /** Writes organizations, sites, teams, people and resources; calendars are another matter. */
-export async function loadOrganization(tx: Transaction): Promise<LoadedOrganization> {
+export async function loadOrganization(tx: Transaction, now: number): Promise<LoadedOrganization> {
   const home = await insertOrganization(tx, HOME, true);
   const partner = await insertOrganization(tx, PARTNER, false);
   const sites: number[] = [];
@@ -105,7 +107,14 @@ export async function loadOrganization(tx: Transaction): Promise<LoadedOrganizat
   }
   const resources: LoadedResource[] = [];
   for (const resource of RESOURCES) {
-    resources.push({ ...resource, id: await insertResource(tx, resource, sites, teams) });
+    const id = await insertResource(tx, resource, sites, teams);
+    resources.push({ ...resource, id });
+    tx.send(`insert into place_photo (resource_id, type, content) values ($1, 'image/png', $2)`, [
+      id,
+      drawingOf(resource),
+    ]);
+    const owner = people.find((one) => one.name === resource.owner?.name);
+    if (owner) assign(tx, id, owner.id, resource.owner!.freeOn, now);
   }
   return { people, resources };
 }
@@ -170,6 +179,24 @@ async function insertPerson(
     [id, weekdays, hours[0], hours[1]],
   );
   return { id, name: person.name, email, zone: site.zone, hours, weekdays };
+}
+
+/** How many days ahead desks are given free. */
+const FREE_AHEAD = 28;
+
+function assign(
+  tx: Transaction,
+  id: number,
+  ownerId: number,
+  freeOn: readonly number[],
+  now: number,
+): void {
+  const today = dateAt(now, 'UTC');
+  const days = Array.from({ length: FREE_AHEAD }, (_, k) => addDays(today, k)).filter((day) =>
+    freeOn.includes(weekdayOf(day)),
+  );
+  tx.send('update resource set owner_id = $2 where subject_id = $1', [id, ownerId]);
+  tx.send('insert into place_free_day select $1, unnest($2::date[])', [id, days]);
 }
 
 async function insertResource(

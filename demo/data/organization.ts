@@ -167,6 +167,8 @@ export interface SampleResource {
   features?: string[];
   /** Minutes kept free before and after. */
   buffers?: [number, number];
+  /** Whose it is, by name, and on which weekdays (1 is Monday) others may have it. */
+  owner?: { name: string; freeOn: readonly number[] };
   /** By what bookings are bound; teams by their names. */
   rules?: Partial<Omit<PlaceRules, 'teams'>> & { teams?: SampleTeam[] };
 }
@@ -331,4 +333,19 @@ export const RESOURCES: SampleResource[] = [
   { name: 'Land cruiser', kind: 'vehicle', site: 3, capacity: 7 },
   { name: 'Visitor parking', kind: 'parking', site: 0, units: 4, features: ['charging'] },
   { name: 'Loading bay', kind: 'parking', site: 0 },
+  ...(
+    [
+      ['Desk C1', 'Ines Aldabe', [5]],
+      ['Desk C2', 'Tomas Okafor', [4, 5]],
+      ['Desk C3', 'Sunniva Brekke', []],
+    ] as const
+  ).map(([name, owner, freeOn]): SampleResource => ({
+    name,
+    kind: 'desk',
+    site: 0,
+    floor: '3',
+    capacity: 1,
+    features: ['two screens', 'window'],
+    owner: { name: owner, freeOn },
+  })),
 ];

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Price } from '../core/booking/rules.ts';
 import type { ReservationState } from '../core/booking/presence.ts';
 import type { WallTime } from '../core/time/wall.ts';
-import { subjectId, text, wallTime } from './common.ts';
+import { line, subjectId, text, wallTime } from './common.ts';
 
 /** A meeting, a date of it where it is a series, and one of its places. */
 const whichBooking = {
@@ -83,3 +83,12 @@ export interface PlaceRequestsResponse {
   requests: PlaceRequest[];
   total: number;
 }
+
+/** What those who look after places are told of a booking, and nobody else. */
+export const bookingNote = z.strictObject({
+  note: text(1000).default(''),
+  /** Whom to ask about it: a number, a name. */
+  contact: line(120).default(''),
+});
+export type BookingNote = z.output<typeof bookingNote>;
+export const bookingPath = z.strictObject({ id: z.uuid('must be the id of an event') });

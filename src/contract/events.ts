@@ -1,3 +1,4 @@
+import { bookingNote } from './bookings.ts';
 import { USUAL_RIGHTS, type InviteeRights } from '../core/meetings/rights.ts';
 import { z } from 'zod';
 import { type Proposal } from '../core/meetings/meeting.ts';
@@ -199,6 +200,8 @@ export const createEventRequest = z.strictObject({
     .nullish()
     .transform((value) => value ?? null),
   message: message.default(''),
+  /** What those who look after its places read, and nobody else. */
+  forStewards: bookingNote.optional(),
 });
 export type CreateEventRequest = z.input<typeof createEventRequest>;
 export type NewEvent = z.output<typeof createEventRequest>;

@@ -42,6 +42,8 @@ export interface Place {
   rules: PlaceRules;
   /** By which a change says what it was read as. */
   version: number;
+  /** The version of its picture, by which that is asked for; null where there is none. */
+  photo: number | null;
   /** The rules in words, on the reader's clock. */
   ruleWords: string[];
   /** Units free at this moment. */
@@ -198,6 +200,16 @@ export interface BoardPlace extends Omit<
   /** Whether the reader wants to see it first. */
   isFavourite: boolean;
 }
+/** A place is somebody's from now on, or nobody's. */
+export const ownerRequest = z.strictObject({
+  personId: subjectId.nullable(),
+});
+export type OwnerRequest = z.input<typeof ownerRequest>;
+/** A day on the place's own clock on which others may have it. */
+export const freeDayPath = z.strictObject({ id: idInPath, date: calendarDate });
+/** So many days ahead at most a place is given free. */
+export const MOST_FREE_DAYS = 366;
+
 /** As many places as somebody may have among their favourites. */
 export const MOST_FAVOURITES = 50;
 export interface BoardBooking extends PlaceBooking {

@@ -65,6 +65,8 @@ const READS: Record<string, Asked> = {
   'GET /api/places': { query: places.placesQuery },
   'GET /api/places/board': { query: places.boardQuery },
   'GET /api/places/find': { query: places.findQuery },
+  'PUT /api/places/:id/owner': { body: places.ownerRequest },
+  'PUT /api/bookings/notes/:id': { body: bookings.bookingNote },
   'GET /api/places/:id/day': { query: places.placeDayQuery },
   'POST /api/bookings/check-in': { body: bookings.presenceRequest },
   'POST /api/bookings/check-out': { body: bookings.presenceRequest },

@@ -49,6 +49,12 @@ export function brokenBySlowRules(
     ['too-early', rules.horizonDays !== null && daysAhead > rules.horizonDays],
     ['not-for-you', rules.teams !== null && !rules.teams.some((id) => booker.teams.includes(id))],
     [
+      'somebodys',
+      rules.assigned !== undefined &&
+        rules.assigned.ownerId !== booker.id &&
+        !minutes.every((at) => rules.assigned!.freeDays.includes(at.toPlainDate().toString())),
+    ],
+    [
       'too-much',
       rules.weeklyMinutes !== null &&
         [...touched].some((monday) => weeks.get(monday)! > rules.weeklyMinutes!),

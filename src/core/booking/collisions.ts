@@ -29,10 +29,15 @@ export function collisionWith<Booking extends PlaceClaim>(
   place: BookablePlace,
   span: Interval,
   bookings: readonly Booking[],
-  { isSteward, now }: { isSteward: boolean; now: number },
+  { id, isSteward, now }: { id?: number; isSteward: boolean; now: number },
 ): Collision<Booking> | null {
   const rules = { ...place.rules, teams: null, weeklyMinutes: null };
-  const broken = brokenRules(rules, span, { isSteward, teams: [], has: [] }, { ...place, now });
+  const broken = brokenRules(
+    rules,
+    span,
+    { id: id ?? null, isSteward, teams: [], has: [] },
+    { ...place, now },
+  );
   if (broken.length > 0) return { kind: 'rules', broken };
   const claimed = claimedTime(span, place);
   const by = bookings.filter(

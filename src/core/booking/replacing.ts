@@ -71,6 +71,7 @@ const KEPT: readonly BrokenRule['rule'][] = [
   'too-long',
   'off-step',
   'not-for-you',
+  'somebodys',
 ];
 
 interface Option {

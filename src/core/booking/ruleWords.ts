@@ -2,7 +2,7 @@ import { MINUTE, type Interval } from '../time/interval.ts';
 import { formatDay, formatLength, formatMinute, type ClockStyle } from '../time/format.ts';
 import type { Shift, WorkingHours } from '../time/workingHours.ts';
 import type { Buffers } from './booking.ts';
-import type { BrokenRule, PlaceRules, Price } from './rules.ts';
+import type { Assignment, BrokenRule, PlaceRules, Price } from './rules.ts';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
@@ -68,9 +68,22 @@ export function rulesInWords(
     rules.graceMinutes !== null &&
       `given to others if nobody checks in within ${length(rules.graceMinutes)}`,
     rules.hourlyPrice && `${priceWords(rules.hourlyPrice)} an hour`,
+    rules.assigned ? assignedWords(rules.assigned) : null,
   ];
   return clauses.filter((one) => typeof one === 'string');
 }
+
+/** As many free days as are named; of more only so many are said. */
+const MOST_DAYS_NAMED = 3;
+
+function assignedWords({ owner, freeDays }: Assignment): string {
+  const days = freeDays.slice(0, MOST_DAYS_NAMED).map(dayWords);
+  const more = freeDays.length - days.length;
+  if (days.length === 0) return `${owner}’s`;
+  return `${owner}’s, free for others ${days.join(', ')}${more > 0 ? ` and ${more} more days` : ''}`;
+}
+
+const dayWords = (date: string) => formatDay(Date.parse(`${date}T12:00Z`), 'UTC');
 
 /** An amount in words: `NOK 450`, `EUR 12.50`. */
 export function priceWords({ hundredths, currency }: Price): string {
@@ -126,6 +139,8 @@ export function brokenInWords(
       return `is booked ${broken.days} days ahead at most, now until ${formatDay(Date.parse(`${broken.last}T12:00Z`), 'UTC')}`;
     case 'not-for-you':
       return `is for ${teamsWords(rules.teams ?? [], teamNames)} alone`;
+    case 'somebodys':
+      return `is ${broken.owner}’s, who has not given it free on ${dayWords(broken.date)}`;
     case 'too-much':
       return `is had ${length(broken.most)} a week at most by each${broken.had > 0 ? `, of which ${length(broken.had)} are had already` : ''}`;
   }

@@ -141,6 +141,17 @@ describe('the rules of a place', () => {
           teams: fc.option(fc.subarray([1, 2, 3]), { nil: null }),
           weeklyMinutes: maybe([60, 300, 600]),
         }),
+        fc.option(
+          fc.record({
+            ownerId: fc.constantFrom(7, 8),
+            owner: fc.constant('Jon Skau'),
+            freeDays: fc.subarray([
+              ...['2027-03-13', '2027-03-14', '2027-03-27', '2027-03-28', '2027-04-03'],
+              ...['2027-10-30', '2027-10-31', '2027-11-06', '2027-11-07'],
+            ]),
+          }),
+          { nil: null },
+        ),
         zone,
         day,
         fc.integer({ min: 0, max: 2880 }),
@@ -153,7 +164,7 @@ describe('the rules of a place', () => {
           },
         ),
         fc.subarray([1, 2, 3]),
-        (rules, clock, date, minute, lasts, ahead, others, teams) => {
+        (kept, assigned, clock, date, minute, lasts, ahead, others, teams) => {
           const start = resolveWallTime(`${date}T00:00`, clock).instant + minute * MINUTE;
           const span = { start, end: start + lasts * MINUTE };
           const now = start - ahead * HOUR;
@@ -161,7 +172,8 @@ describe('the rules of a place', () => {
             start: start + from * MINUTE,
             end: start + (from + minutes) * MINUTE,
           }));
-          const booker = { isSteward: false, teams, has };
+          const booker = { id: 7, isSteward: false, teams, has };
+          const rules = { ...kept, ...(assigned && { assigned }) };
           const where = { zone: clock, now };
           const kinds = brokenRules({ ...NO_RULES, ...rules }, span, booker, where).map(
             (one) => one.rule,

@@ -28,6 +28,16 @@ export interface PlaceRules {
   graceMinutes: number | null;
   /** What an hour costs, in the money of its site; null where nothing is charged. */
   hourlyPrice: Price | null;
+  /** Whose it is, where it is somebody's. */
+  assigned?: Assignment;
+}
+
+/** A place that is somebody's, and the days on which others may have it. */
+export interface Assignment {
+  ownerId: number;
+  owner: string;
+  /** `YYYY-MM-DD` on the place's clock, in order. */
+  freeDays: readonly string[];
 }
 
 /** An amount of money: hundredths of a currency's unit, and its code (ISO 4217). */
@@ -52,6 +62,8 @@ export const NO_RULES: PlaceRules = {
 
 /** Whoever is to have a place, as far as its rules ask. */
 export interface Booker {
+  /** Left out, or null, for nobody of this installation. */
+  id?: number | null;
   /** Whether they look after places: no rule binds them. */
   isSteward: boolean;
   teams: readonly number[];
@@ -68,6 +80,7 @@ export type BrokenRule =
   | { rule: 'too-late'; notice: number }
   | { rule: 'too-early'; days: number; last: string }
   | { rule: 'not-for-you' }
+  | { rule: 'somebodys'; owner: string; date: string }
   | { rule: 'too-much'; most: number; had: number };
 
 /**
@@ -102,12 +115,28 @@ export function brokenRules(
   }
   if (rules.teams !== null && !rules.teams.some((team) => booker.teams.includes(team)))
     broken.push({ rule: 'not-for-you' });
+  const { assigned } = rules;
+  if (assigned && assigned.ownerId !== (booker.id ?? null)) {
+    const date = daysOf(span, zone).find((day) => !assigned.freeDays.includes(day));
+    if (date) broken.push({ rule: 'somebodys', owner: assigned.owner, date });
+  }
   if (rules.weeklyMinutes !== null) {
     const had = mostInAWeek(span, booker.has, zone);
     if (had.with > rules.weeklyMinutes)
       broken.push({ rule: 'too-much', most: rules.weeklyMinutes, had: had.without });
   }
   return broken;
+}
+
+/** As many days as a booking is looked through; one that is longer has none that is free throughout. */
+const MOST_DAYS = 400;
+
+/** The days that a booking touches, on a clock. */
+function daysOf(span: Interval, zone: string): string[] {
+  const days = [dateAt(span.start, zone)];
+  const last = dateAt(span.end - 1, zone);
+  while (days.at(-1)! < last && days.length < MOST_DAYS) days.push(addDays(days.at(-1)!, 1));
+  return days;
 }
 
 /** Local milliseconds of an instant: the wall time read as if it were UTC. */

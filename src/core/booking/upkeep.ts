@@ -16,6 +16,7 @@ const JUDGED: readonly BrokenRule['rule'][] = [
   'too-long',
   'off-step',
   'not-for-you',
+  'somebodys',
 ];
 
 /**

@@ -1,7 +1,14 @@
 import Router from '@koa/router';
-import { decideRequest, presenceRequest } from '../../contract/bookings.ts';
+import {
+  bookingNote,
+  bookingPath,
+  decideRequest,
+  presenceRequest,
+} from '../../contract/bookings.ts';
 import { act, read, requireActor } from '../http/index.ts';
+import { readContact } from '../reservations/index.ts';
 import type { Platform } from '../platform.ts';
+import { changeNote, noteOn } from './notes.ts';
 import { arrive, leave, myBookings } from './presence.ts';
 import { decide, placeRequests } from './requests.ts';
 
@@ -40,6 +47,26 @@ export function bookingsRoutes(platform: Platform): Router {
     await act(ctx, platform, async (tx, actor) => ({
       status: 200,
       body: await decide(tx, platform, actor, request),
+    }));
+  });
+
+  router.get('/contact', async (ctx) => {
+    const { me } = requireActor(ctx);
+    ctx.body = { contact: await readContact(platform.pool, me.id) };
+  });
+
+  router.get('/notes/:id', async (ctx) => {
+    const actor = requireActor(ctx);
+    const { id } = read(bookingPath, ctx.params);
+    ctx.body = await noteOn(platform.pool, actor, id);
+  });
+
+  router.put('/notes/:id', async (ctx) => {
+    const { id } = read(bookingPath, ctx.params);
+    const note = read(bookingNote, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => ({
+      status: 200,
+      body: await changeNote(tx, actor, id, note),
     }));
   });
 

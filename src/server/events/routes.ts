@@ -29,6 +29,7 @@ import type { Done } from './commands/carryOut.ts';
 import { inviteAlso } from './commands/inviteAlso.ts';
 import { makeRoom } from './commands/makeRoom.ts';
 import { nudge } from './commands/nudge.ts';
+import { writeNote } from '../reservations/index.ts';
 import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
@@ -59,6 +60,10 @@ export function eventsRoutes(platform: Platform): Router {
       const moved = await makeRoom(tx, platform, actor, request.moving);
       const whose = await actingFor(tx, actor, request.for);
       const event = await createEvent(tx, platform, whose, request);
+      if (request.forStewards) {
+        const isMine = whose.kind === 'person' && whose.by === null;
+        writeNote(tx, event.id, request.forStewards, isMine ? actor.me.id : null);
+      }
       return { status: 201, body: { ...event, ...(moved.length > 0 && { moved }) } };
     });
   });

@@ -53,7 +53,7 @@ export async function placesFound(
     time: { date, from, to, minutes: query.minutes ?? to - from },
     near: people,
   };
-  const booker = { isSteward: actor.me.role !== 'staff', teams, has: [] };
+  const booker = { id: actor.me.id, isSteward: actor.me.role !== 'staff', teams, has: [] };
   const { found, excluded } = findPlaces(places, wishes, booker, now);
   const shown = found.slice(0, MOST_FOUND);
   const teamNames = await readTeamNames(

@@ -20,7 +20,8 @@ const FACT_COLUMNS = `
   subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
          resource.floor, resource.capacity, resource.units, resource.description, resource.features,
          resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes",
-         resource.rules, resource.version`;
+         resource.rules || assignment(resource) as rules, resource.version,
+         (select version from place_photo where resource_id = subject.id) as photo`;
 const FACT_TABLES = `
   from resource
   join subject on subject.id = resource.subject_id
@@ -251,4 +252,75 @@ export async function readClaimsNear(
     [ids, windows.map((one) => new Date(one.start)), windows.map((one) => new Date(one.end))],
   );
   return rows;
+}
+
+/**
+ * Makes a place somebody's; days that were given free are its former owner's word, and forgotten.
+ * @param today on its clock
+ * @returns whether there is such a person
+ */
+export async function updateOwner(
+  tx: Transaction,
+  id: number,
+  personId: number | null,
+  today: string,
+): Promise<boolean> {
+  const { rowCount } = await tx.query(
+    `with forgotten as (
+       delete from place_free_day using resource
+       where place_free_day.resource_id = $1 and resource.subject_id = $1
+         and (day < $3 or resource.owner_id is distinct from $2)
+     )
+     update resource set owner_id = $2, version = version + 1
+     where subject_id = $1
+       and ($2::int is null or exists (select 1 from person where subject_id = $2))`,
+    [id, personId, today],
+  );
+  return rowCount === 1;
+}
+
+export function insertFreeDay(tx: Transaction, id: number, date: string): void {
+  tx.send('insert into place_free_day values ($1, $2) on conflict do nothing', [id, date]);
+}
+
+export function deleteFreeDay(tx: Transaction, id: number, date: string): void {
+  tx.send('delete from place_free_day where resource_id = $1 and day = $2', [id, date]);
+}
+
+/** Who has some reservations. */
+export async function readHolders(
+  db: Database,
+  reservations: readonly number[],
+): Promise<(number | null)[]> {
+  const { rows } = await db.query<{ holder: number | null }>(
+    'select holder_id as holder from reservation where id = any($1::bigint[])',
+    [reservations],
+  );
+  return rows.map((row) => row.holder);
+}
+
+/** A picture of a place, with the version by which it is asked for. */
+export async function readPhoto(
+  db: Database,
+  id: number,
+): Promise<{ type: string; content: Buffer; version: number } | null> {
+  const { rows } = await db.query<{ type: string; content: Buffer; version: number }>(
+    'select type, content, version from place_photo where resource_id = $1',
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Keeps a picture in place of the one before. */
+export function upsertPhoto(tx: Transaction, id: number, type: string, content: Buffer): void {
+  tx.send(
+    `insert into place_photo (resource_id, type, content) values ($1, $2, $3)
+     on conflict (resource_id) do update
+       set type = excluded.type, content = excluded.content, version = place_photo.version + 1`,
+    [id, type, content],
+  );
+}
+
+export function deletePhoto(tx: Transaction, id: number): void {
+  tx.send('delete from place_photo where resource_id = $1', [id]);
 }

@@ -2,6 +2,8 @@ import Router from '@koa/router';
 import {
   boardQuery,
   findQuery,
+  freeDayPath,
+  ownerRequest,
   placeDayQuery,
   placePath,
   placesQuery,
@@ -9,8 +11,10 @@ import {
 import { act, read, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
+import { giveFree, setOwner, takeBack } from './assigned.ts';
 import { placesBoard } from './board.ts';
 import { placesFound } from './find.ts';
+import { removePhoto, sendPhoto, takePhoto } from './photo.ts';
 import { deleteFavourite } from './queries.ts';
 import { addFavourite, placeDay, placeNow, placesNow } from './service.ts';
 
@@ -63,6 +67,50 @@ export function placesRoutes(platform: Platform): Router {
       deleteFavourite(tx, me.id, id);
       announce(tx, [subjectOf('person', me.id)]);
       return Promise.resolve({ status: 200, body: { isFavourite: false } });
+    });
+  });
+
+  router.put('/:id/owner', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    const { personId } = read(ownerRequest, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => {
+      await setOwner(tx, actor, id, personId, platform.clock.now());
+      return { status: 200, body: await placeNow(tx, actor, id, platform.clock.now()) };
+    });
+  });
+
+  router.put('/:id/free-days/:date', async (ctx) => {
+    const { id, date } = read(freeDayPath, ctx.params);
+    await act(ctx, platform, async (tx, actor) => {
+      await giveFree(tx, actor, id, date, platform.clock.now());
+      return { status: 200, body: { isFree: true } };
+    });
+  });
+
+  router.delete('/:id/free-days/:date', async (ctx) => {
+    const { id, date } = read(freeDayPath, ctx.params);
+    await act(ctx, platform, async (tx, actor) => {
+      await takeBack(tx, actor, id, date);
+      return { status: 200, body: { isFree: false } };
+    });
+  });
+
+  router.get('/:id/photo', async (ctx) => {
+    requireActor(ctx);
+    const { id } = read(placePath, ctx.params);
+    await sendPhoto(ctx, platform, id);
+  });
+
+  router.post('/:id/photo', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    await takePhoto(ctx, platform, id);
+  });
+
+  router.delete('/:id/photo', async (ctx) => {
+    const { id } = read(placePath, ctx.params);
+    await act(ctx, platform, async (tx, actor) => {
+      await removePhoto(tx, actor, id);
+      return { status: 200, body: { photo: null } };
     });
   });
 

@@ -28,7 +28,7 @@ export const allRules = (kept: KeptRules): PlaceRules => ({ ...NO_RULES, ...kept
 
 const RESOURCES_SQL = `
   select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
-         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules,
+         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules || assignment(resource) as rules,
          retired_at is not null as "isRetired"
   from resource
   join subject on subject.id = resource.subject_id

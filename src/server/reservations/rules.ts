@@ -61,7 +61,7 @@ export async function refuseBroken(
     const others = all.filter((one) => one !== wish && one.resourceId === resourceId);
     const week = { start: wish.start - 8 * DAY, end: wish.end + 8 * DAY };
     const near = [...(has.get(resourceId) ?? []), ...others].filter((one) => overlaps(one, week));
-    const booker = { isSteward: false, teams, has: near };
+    const booker = { id: holderId, isSteward: false, teams, has: near };
     const broken = brokenRules(rules, wish, booker, { zone, now });
     return broken.length > 0 ? [{ resourceId, start, broken }] : [];
   });

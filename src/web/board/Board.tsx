@@ -67,7 +67,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           ),
     [isOne, lanes, bookings, window],
   );
-  const who = { isSteward: me.role !== 'staff', now };
+  const who = { id: me.id, isSteward: me.role !== 'staff', now };
   const collision = (place: BoardPlace, span: Interval, own?: BoardBooking) =>
     collisionWith(
       place,

@@ -5,12 +5,14 @@ import type { Resolver } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
 import { createEventRequest, type CreateEventRequest, type WayOut } from '../../contract/events.ts';
+import { bookingNote } from '../../contract/bookings.ts';
 import type { BoardPlace } from '../../contract/places.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatLength, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Failure, useMe, usePreferences } from '../app/index.ts';
+import { stewardsNote, StewardsNoteFields } from '../bookings/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
@@ -26,12 +28,16 @@ interface Words {
   whose: number | null;
   /** Whether the time of whoever has it is taken then, too. */
   takesTime: boolean;
+  /** For those who look after the places. */
+  note: string;
+  contact: string;
 }
 
 const WORDS = z.object({
   title: createEventRequest.shape.place,
   whose: z.number().nullable(),
   takesTime: z.boolean(),
+  ...bookingNote.shape,
 });
 
 /** Books what is picked on the board, all of it or none; times typed and dragged stay in step. */
@@ -60,7 +66,7 @@ export function BookingPanel({
   const { defaultReminders } = usePreferences();
   const kept = useKeptForm<Words>({
     name: 'booking on the board',
-    initial: { title: '', whose: null, takesTime: true },
+    initial: { title: '', whose: null, takesTime: true, note: '', contact: '' },
     resolver: zodResolver(WORDS) as unknown as Resolver<Words>,
   });
   const { title, whose, takesTime } = kept.content;
@@ -83,6 +89,7 @@ export function BookingPanel({
     resources: [...ids],
     showsAs: takesTime ? ('busy' as const) : ('free' as const),
     ...(whose && { for: whose }),
+    ...stewardsNote(kept.content),
   });
   const submit = kept.form.handleSubmit(() => {
     if (read.times && span) ask(span, () => book.mutate(request(read.times!, pick.places)));
@@ -180,6 +187,7 @@ export function BookingPanel({
         on={takesTime}
         onChange={(on) => kept.set({ takesTime: on })}
       />
+      <StewardsNoteFields value={kept.content} onChange={(part) => kept.set(part)} />
       {hindrances.length > 0 && !taken && (
         <ul role="status" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
           {hindrances.map((words) => (

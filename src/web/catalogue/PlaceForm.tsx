@@ -7,7 +7,7 @@ import {
   type PlacePreview,
 } from '../../contract/catalogue.ts';
 import { RESOURCE_KINDS, type Place, type ResourceKind } from '../../contract/places.ts';
-import { NO_RULES } from '../../core/booking/rules.ts';
+import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../app/index.ts';
@@ -51,7 +51,7 @@ const contentOf = (place: Place | null, siteId: number): Content =>
         features: place.features.join(', '),
         prepareMinutes: place.prepareMinutes,
         clearMinutes: place.clearMinutes,
-        rules: structuredClone(place.rules) as Rules,
+        rules: structuredClone(withoutOwner(place.rules)) as Rules,
       }
     : {
         name: '',
@@ -66,6 +66,9 @@ const contentOf = (place: Place | null, siteId: number): Content =>
         clearMinutes: 0,
         rules: structuredClone(NO_RULES) as Rules,
       };
+
+/** Whose a place is is said apart from its rules. */
+const withoutOwner = ({ assigned: _assigned, ...rules }: PlaceRules): PlaceRules => rules;
 
 const requestOf = ({ features, ...rest }: Content): NewPlaceRequest => ({
   ...rest,

@@ -10,6 +10,7 @@ import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
 import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
+import { StewardsNote } from '../bookings/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { AskAlso } from './AskAlso.tsx';
 import { DraftState } from './DraftState.tsx';
@@ -103,6 +104,7 @@ function OpenEvent({
   return (
     <div className="grid gap-5">
       <EventFacts event={event} />
+      <StewardsNote event={event} />
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}

@@ -5,6 +5,7 @@ import type { Resolver } from 'react-hook-form';
 import { Link } from 'react-router';
 import { z } from 'zod';
 import { createEventRequest, type CreateEventRequest, type WayOut } from '../../contract/events.ts';
+import { bookingNote } from '../../contract/bookings.ts';
 import type { Place, PlaceDay } from '../../contract/places.ts';
 import { formatDay, formatHours, formatTime } from '../../core/time/format.ts';
 import { unitsLeft } from '../../core/booking/units.ts';
@@ -14,14 +15,16 @@ import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { ChangePlace } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
-import { PresenceHere } from '../bookings/index.ts';
+import { PresenceHere, stewardsNote, StewardsNoteFields } from '../bookings/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { GoOn, typedTimes, useKeptForm, type KeptForm } from '../forms/index.ts';
+import { Assigned } from './Assigned.tsx';
 import { bothClocks, nameOfZone } from './clocks.ts';
 import { placeFacts, STATE_WORDS } from './facts.ts';
+import { PlacePicture } from './PlacePicture.tsx';
 import { useBooking } from './useBooking.ts';
 import { takenIn, WaysOut } from './WaysOut.tsx';
 
@@ -38,6 +41,7 @@ export function PlacePanel({ place }: { place: Place }) {
   if (changing) return <ChangePlace place={place} onDone={() => setChanging(false)} />;
   return (
     <div className="grid gap-6">
+      <PlacePicture place={place} />
       <p className="text-ink-2">
         {place.site}
         {facts.length > 0 && `; ${facts.join(', ')}`}
@@ -48,6 +52,7 @@ export function PlacePanel({ place }: { place: Place }) {
       </p>
       {place.closure && <InUseAgain place={place} closure={place.closure} />}
       <PresenceHere placeId={place.id} />
+      <Assigned place={place} />
       <DayAndForm
         key={begin.round}
         place={place}
@@ -92,7 +97,7 @@ function DayAndForm({
   const now = useNow();
   const kept = useKeptForm<Booking>({
     name: `booking ${place.id}`,
-    initial: { title: '', typed: begin, mine: true },
+    initial: { title: '', typed: begin, mine: true, note: '', contact: '' },
     resolver: zodResolver(BOOKING) as unknown as Resolver<Booking>,
   });
   const { date } = kept.content.typed;
@@ -214,6 +219,9 @@ interface Booking {
   typed: TypedTimes;
   /** Whether my own time is taken then, too. */
   mine: boolean;
+  /** For those who look after it. */
+  note: string;
+  contact: string;
 }
 
 /** By the contract of what is sent; without a title it has the place's name. */
@@ -221,6 +229,7 @@ const BOOKING = z.object({
   title: createEventRequest.shape.place,
   typed: typedTimes(),
   mine: z.boolean(),
+  ...bookingNote.shape,
 });
 
 function BookForm({
@@ -248,6 +257,7 @@ function BookForm({
     times,
     resources: [resourceId],
     showsAs: mine ? 'busy' : 'free',
+    ...stewardsNote(kept.content),
   });
   const submit = form.handleSubmit(() => {
     if (read.times && span) ask(span, () => book.mutate(request(read.times!, place.id)));
@@ -283,6 +293,7 @@ function BookForm({
       {isDate(typed.date) && <LeftThen place={place} date={typed.date} span={span} />}
       {span && place.zone !== me.zone && <p>{bothClocks(span, place.zone, me)}</p>}
       <Tick label="My time is taken then, too" on={mine} onChange={(on) => set({ mine: on })} />
+      <StewardsNoteFields value={kept.content} onChange={(part) => set(part)} />
       {taken ? (
         <WaysOut
           body={taken}

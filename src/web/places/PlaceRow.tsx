@@ -99,7 +99,11 @@ function ForAnHour({ place }: { place: Place }) {
   const isFree =
     place.freeUnits > 0 &&
     (place.until === null || place.until >= span.end + place.clearMinutes * MINUTE) &&
-    collisionWith(place, span, [], { isSteward: me.role !== 'staff', now: span.start }) === null;
+    collisionWith(place, span, [], {
+      id: me.id,
+      isSteward: me.role !== 'staff',
+      now: span.start,
+    }) === null;
   const take = () =>
     book.mutate({
       title: `${place.name} booked`,

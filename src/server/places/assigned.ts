@@ -1,0 +1,92 @@
+import { MOST_FREE_DAYS } from '../../contract/places.ts';
+import { invalid, Refusal } from '../../core/refusal.ts';
+import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import { holdResources, readClaims } from '../reservations/index.ts';
+import { deleteFreeDay, insertFreeDay, readHolders, updateOwner } from './queries.ts';
+
+/** A place that nobody else books meanwhile. */
+async function held(tx: Transaction, id: number) {
+  return (await holdResources(tx, [id], () => 'id')).get(id)!;
+}
+
+/**
+ * Makes a place somebody's, or nobody's; what others have of it stays theirs.
+ * @throws Refusal unless the actor looks after places; naming who is nobody
+ */
+export async function setOwner(
+  tx: Transaction,
+  actor: PersonActor,
+  id: number,
+  personId: number | null,
+  now: number,
+): Promise<void> {
+  if (actor.me.role === 'staff')
+    throw new Refusal('not-allowed', 'Only those who look after places can do this.');
+  const { zone } = await held(tx, id);
+  if (!(await updateOwner(tx, id, personId, dateAt(now, zone))))
+    throw invalid([{ field: 'personId', message: 'must be the id of a person' }]);
+  announce(tx, [subjectOf('resource', id)]);
+}
+
+/** The place, for whoever it belongs to, those who act for them, and those who look after places. */
+async function ownedBy(tx: Transaction, actor: PersonActor, id: number) {
+  const place = await held(tx, id);
+  const { assigned } = place.rules;
+  if (!assigned || !(actor.principals.includes(assigned.ownerId) || actor.me.role !== 'staff')) {
+    throw new Refusal('not-theirs', `${place.name} is not yours to give free.`, {
+      fields: [{ field: 'id', message: 'must be a place that is yours' }],
+    });
+  }
+  return { ...place, assigned };
+}
+
+/**
+ * Lets others have somebody's place on a day.
+ * @throws Refusal unless it is the actor's to give; naming a day that is over, or too far ahead
+ */
+export async function giveFree(
+  tx: Transaction,
+  actor: PersonActor,
+  id: number,
+  date: string,
+  now: number,
+): Promise<void> {
+  const { zone } = await ownedBy(tx, actor, id);
+  const today = dateAt(now, zone);
+  if (date < today || date > addDays(today, MOST_FREE_DAYS)) {
+    throw invalid([
+      { field: 'date', message: `must be from today on, at most ${MOST_FREE_DAYS} days ahead` },
+    ]);
+  }
+  insertFreeDay(tx, id, date);
+  announce(tx, [subjectOf('resource', id)]);
+}
+
+/**
+ * Takes a day back that was given free, unless somebody else has some of it by now.
+ * @throws Refusal unless it is the actor's to give; when somebody else has it
+ */
+export async function takeBack(
+  tx: Transaction,
+  actor: PersonActor,
+  id: number,
+  date: string,
+): Promise<void> {
+  const { zone, name, assigned } = await ownedBy(tx, actor, id);
+  const day = { start: startOfDay(date, zone), end: startOfDay(addDays(date, 1), zone) };
+  const claims = await readClaims(tx, [id], day);
+  const holders = await readHolders(
+    tx,
+    claims.flatMap((one) => one.reservationId ?? []),
+  );
+  if (holders.some((holder) => holder !== assigned.ownerId)) {
+    throw new Refusal('taken-meanwhile', `Somebody has ${name} on that day by now.`, {
+      fields: [{ field: 'date', message: 'must be a day that nobody else has it' }],
+    });
+  }
+  deleteFreeDay(tx, id, date);
+  announce(tx, [subjectOf('resource', id)]);
+}

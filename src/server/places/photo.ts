@@ -1,0 +1,77 @@
+import { readFile } from 'node:fs/promises';
+import { fileTypeFromBuffer } from 'file-type';
+import type { Context } from 'koa';
+import { invalid, Refusal } from '../../core/refusal.ts';
+import type { PersonActor } from '../actions/index.ts';
+import { receive, refuseTooLarge } from '../attachments/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { act, Line, requireActor } from '../http/index.ts';
+import { announce, subjectOf } from '../live/index.ts';
+import type { Platform } from '../platform.ts';
+import { holdResources } from '../reservations/index.ts';
+import { deletePhoto, readPhoto, upsertPhoto } from './queries.ts';
+
+/** What browsers draw and nothing runs in. */
+const TYPES = ['image/png', 'image/jpeg', 'image/webp'];
+const MOST_BYTES = 1024 * 1024;
+/** A picture is asked for by its version, and so stays what it is. */
+const KEPT_SECONDS = 30 * 86_400;
+
+/** Pictures that are in memory at the same time, however many were sent. */
+const filing = new Line({ atOnce: 2, mostWaiting: 50, longestWaitMs: 30_000 });
+
+/** @throws Refusal unless the actor looks after places */
+function refuseOthers({ me }: PersonActor): void {
+  if (me.role === 'staff')
+    throw new Refusal('not-allowed', 'Only those who look after places can do this.');
+}
+
+/** Sends how a place looks. @throws Refusal where there is no picture */
+export async function sendPhoto(ctx: Context, platform: Platform, id: number): Promise<void> {
+  const photo = await readPhoto(platform.pool, id);
+  if (!photo) throw new Refusal('no-such-place', 'There is no picture of such a place.');
+  ctx.set('Content-Type', photo.type);
+  ctx.set('Content-Security-Policy', "default-src 'none'; sandbox");
+  ctx.set('Cache-Control', `private, max-age=${KEPT_SECONDS}, immutable`);
+  ctx.body = photo.content;
+}
+
+/**
+ * Keeps a picture that is sent as the body of a request.
+ * @throws Refusal unless the actor looks after places; naming what is no picture, or too large
+ */
+export async function takePhoto(ctx: Context, platform: Platform, id: number): Promise<void> {
+  refuseOthers(requireActor(ctx));
+  refuseTooLarge(ctx.req);
+  const upload = await receive(ctx.req);
+  try {
+    if (upload.size > MOST_BYTES) {
+      throw invalid([{ field: 'file', message: 'may be at most 1 MB' }]);
+    }
+    await filing.run(async () => {
+      const content = await readFile(upload.path);
+      const found = await fileTypeFromBuffer(content);
+      if (!found || !TYPES.includes(found.mime)) {
+        throw invalid([{ field: 'file', message: 'must be a picture: PNG, JPEG or WebP' }]);
+      }
+      const keep = async (tx: Transaction, actor: PersonActor) => {
+        refuseOthers(actor);
+        await holdResources(tx, [id], () => 'id');
+        upsertPhoto(tx, id, found.mime, content);
+        announce(tx, [subjectOf('resource', id)]);
+        return { status: 201, body: { kept: true } };
+      };
+      await act(ctx, platform, keep, upload.digest);
+    });
+  } finally {
+    await upload.forget();
+  }
+}
+
+/** @throws Refusal unless the actor looks after places */
+export async function removePhoto(tx: Transaction, actor: PersonActor, id: number): Promise<void> {
+  refuseOthers(actor);
+  await holdResources(tx, [id], () => 'id');
+  deletePhoto(tx, id);
+  announce(tx, [subjectOf('resource', id)]);
+}

@@ -1,0 +1,111 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Place } from '../../contract/places.ts';
+import { formatDay } from '../../core/time/format.ts';
+import { addDays, dateAt, weekdayOf } from '../../core/time/wall.ts';
+import { errorText, sendApi, useMe, useNow } from '../app/index.ts';
+import { Button, PartHeading } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
+import { AnyOf } from '../design/Toggles.tsx';
+import { FindField } from '../find/index.ts';
+
+/** Days that can be given free at a glance: the working days of so many weeks. */
+const DAYS_AHEAD = 14;
+
+/** Whose a place is: its owner gives days of it free, and those who look after places say whose it is. */
+export function Assigned({ place }: { place: Place }) {
+  const me = useMe();
+  const { assigned } = place.rules;
+  const keeps = me.role !== 'staff';
+  const isMine = assigned?.ownerId === me.id;
+  if (!assigned && !(keeps && place.kind === 'desk')) return null;
+  return (
+    <section aria-label="Whose it is" className="grid gap-2">
+      {assigned && (isMine || keeps) && <FreeDays place={place} isMine={isMine} />}
+      {keeps && <Owner place={place} />}
+    </section>
+  );
+}
+
+function useSettled() {
+  const client = useQueryClient();
+  return {
+    onError: (error: unknown) => tellUser(errorText(error)),
+    onSettled: () => client.invalidateQueries({ queryKey: ['places'] }),
+  };
+}
+
+/** The next working days, each given free or taken back with one click. */
+function FreeDays({ place, isMine }: { place: Place; isMine: boolean }) {
+  const today = dateAt(useNow(), place.zone);
+  const { onError, onSettled } = useSettled();
+  const free = place.rules.assigned!.freeDays;
+  const give = useMutation({
+    mutationFn: ({ date, on }: { date: string; on: boolean }) =>
+      sendApi(on ? 'PUT' : 'DELETE', `/places/${place.id}/free-days/${date}`),
+    onError,
+    onSettled,
+  });
+  const days = Array.from({ length: DAYS_AHEAD }, (_, k) => addDays(today, k)).filter(
+    (date) => weekdayOf(date) <= 5 || free.includes(date),
+  );
+  return (
+    <>
+      <PartHeading>{isMine ? 'Yours; free for others on' : 'Free for others on'}</PartHeading>
+      <AnyOf
+        label="Days on which others may have it"
+        look="days"
+        value={days.filter((date) => free.includes(date))}
+        onChange={(next) => {
+          const changed = days.find((date) => free.includes(date) !== next.includes(date));
+          if (changed) give.mutate({ date: changed, on: next.includes(changed) });
+        }}
+        options={days.map((date) => ({
+          value: date,
+          words: formatDay(Date.parse(`${date}T12:00Z`), 'UTC'),
+        }))}
+      />
+    </>
+  );
+}
+
+function Owner({ place }: { place: Place }) {
+  const [asks, setAsks] = useState(false);
+  const { onError, onSettled } = useSettled();
+  const { assigned } = place.rules;
+  const assign = useMutation({
+    mutationFn: (personId: number | null) =>
+      sendApi('PUT', `/places/${place.id}/owner`, { personId }),
+    onSuccess: () => setAsks(false),
+    onError,
+    onSettled,
+  });
+  if (asks) {
+    return (
+      <div className="grid gap-2">
+        <FindField
+          label="Whose it is from now on"
+          kinds={['person']}
+          inFlow
+          autoFocus
+          onFound={(one) => assign.mutate(one.id)}
+        />
+        <Button look="quiet" className="w-fit" onClick={() => setAsks(false)}>
+          Leave it as it is
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <p className="flex flex-wrap gap-2">
+      <Button disabled={assign.isPending} onClick={() => setAsks(true)}>
+        {assigned ? 'Make it somebody else’s' : 'Make it somebody’s'}
+      </Button>
+      {assigned && (
+        <Button disabled={assign.isPending} onClick={() => assign.mutate(null)}>
+          Share it with everybody
+        </Button>
+      )}
+    </p>
+  );
+}
