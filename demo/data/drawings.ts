@@ -80,7 +80,7 @@ function walls(canvas: Canvas, margin: number): void {
   canvas.rectangle(margin, 24, WIDTH - 2 * margin, HEIGHT - 48, WALL);
   canvas.rectangle(margin + 6, 30, WIDTH - 2 * margin - 12, HEIGHT - 60, FLOOR);
   canvas.rectangle(margin + 30, HEIGHT - 30, 44, 6, PAPER);
-  for (let k = 0; k < 3; k++) canvas.rectangle(margin + 90 + k * 90, 24, 54, 6, SEA);
+  for (let x = margin + 24; x + 54 < WIDTH - margin; x += 90) canvas.rectangle(x, 24, 54, 6, SEA);
 }
 
 /** A table with as many chairs around it as there are seats, up to what can be drawn. */

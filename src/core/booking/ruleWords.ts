@@ -2,6 +2,7 @@ import { MINUTE, type Interval } from '../time/interval.ts';
 import { formatDay, formatLength, formatMinute, type ClockStyle } from '../time/format.ts';
 import type { Shift, WorkingHours } from '../time/workingHours.ts';
 import type { Buffers } from './booking.ts';
+import { counted } from '../counted.ts';
 import type { Assignment, BrokenRule, PlaceRules, Price } from './rules.ts';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -80,7 +81,7 @@ function assignedWords({ owner, freeDays }: Assignment): string {
   const days = freeDays.slice(0, MOST_DAYS_NAMED).map(dayWords);
   const more = freeDays.length - days.length;
   if (days.length === 0) return `${owner}’s`;
-  return `${owner}’s, free for others ${days.join(', ')}${more > 0 ? ` and ${more} more days` : ''}`;
+  return `${owner}’s, free for others ${days.join(', ')}${more > 0 ? ` and ${counted(more, 'more day')}` : ''}`;
 }
 
 const dayWords = (date: string) => formatDay(Date.parse(`${date}T12:00Z`), 'UTC');

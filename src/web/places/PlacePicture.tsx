@@ -18,7 +18,7 @@ export function PlacePicture({ place }: { place: Place }) {
           alt={`How ${place.name} looks`}
           width={480}
           height={240}
-          className="aspect-2/1 w-full rounded-sm border border-edge bg-sheet object-cover"
+          className="h-28 w-full rounded-sm border border-edge bg-sheet object-cover"
         />
       )}
       {keeps && <ChangePicture place={place} />}
