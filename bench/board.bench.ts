@@ -34,8 +34,25 @@ try {
   const some = { ...shown };
   if (some.places < PLACES || some.bookings < PLACES / 2) throw new Error('the board is too empty');
   const ofAll = await medianMs(20, () => board(''));
+  const free = (hour: number) =>
+    client.query(
+      `select id from unnest($1::int[]) as place (id)
+       where not exists (select 1 from claim where claim.subject_id = place.id and claim.exclusive
+                           and claim.during && tstzrange($2, $3))`,
+      [rows.map((one) => one.id), new Date(hour), new Date(hour + 3_600_000)],
+    );
+  const hourOf = (k: number) => Date.UTC(2026, 3, 6 + (k % 5), 8 + (k % 8));
+  let turn = 0;
+  const freeOfAll = await medianMs(60, () => free(hourOf(turn++)));
   await client.query(
     'set enable_indexscan = off; set enable_bitmapscan = off; set enable_indexonlyscan = off',
+  );
+  const freeThrough = await medianMs(3, () => free(hourOf(turn++)), 1);
+  report(
+    `the free ones of ${rows.length} places for an hour, in the database`,
+    freeOfAll,
+    freeThrough,
+    'reading all claims through; 25 ms are allowed',
   );
   const ids = rows.map((one) => one.id);
   const through = (some: readonly number[]) =>

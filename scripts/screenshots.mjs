@@ -44,14 +44,6 @@ async function plan(page) {
   await page.getByRole('region', { name: 'Openings' }).getByRole('button').first().click();
 }
 
-/** A series of four people in three zones, its first weekly time chosen. */
-async function planSeries(page) {
-  await page.goto(`${address}/plan?minutes=45&repeat=8x1&title=Moorings+call`);
-  await fillLineUp(page, ['Nadia', 'Samuel', 'Luc', 'Henrik']);
-  const weekly = page.getByRole('region', { name: 'Weekly times' });
-  await weekly.getByRole('button').first().click();
-}
-
 async function sentence(page) {
   await page.goto(address);
   await page.getByRole('heading', { name: /2026/ }).waitFor();
@@ -74,9 +66,7 @@ async function newEvent(page) {
 const VIEWS = {
   today: (page) => page.goto(address),
   calendar: (page) => page.goto(`${address}/calendar`),
-  'calendar-month': (page) => page.goto(`${address}/calendar?view=month`),
   plan,
-  'plan-series': planSeries,
   sentence,
   'new-event': newEvent,
   invitation: async (page) => {
@@ -96,7 +86,10 @@ const VIEWS = {
     await page.getByRole('radio', { name: 'Yes' }).click();
   },
   places: (page) => page.goto(`${address}/places`),
+  find: (page) => page.goto(`${address}/places/find?date=2026-11-26&minutes=90&seats=6`),
   board: (page) => page.goto(`${address}/places/board`),
+  ledger: (page) =>
+    page.goto(`${address}/places/ledger?whose=all&when=coming&sort=start&kind=room`),
   people: (page) => page.goto(`${address}/people`),
   mailroom: async (page) => {
     await page.goto(`${address}/mailroom`);

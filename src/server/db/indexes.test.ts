@@ -44,3 +44,45 @@ it('what is forgotten by age, and who answers by mail, is found by an index', as
   ])
     expect(definitions).toContain(part);
 });
+
+it('free places, a page of the ledger and its groups are read by index, however many there are', async () => {
+  const planOf = async (statement: string, values: unknown[]) => {
+    const client = await server.running.platform.pool.connect();
+    try {
+      await client.query('begin');
+      // A table of a few rows is read through; of millions it is not.
+      await client.query('set local enable_seqscan = off');
+      const { rows } = await client.query<{ 'QUERY PLAN': string }>(`explain ${statement}`, values);
+      return rows.map((row) => row['QUERY PLAN']).join('\n');
+    } finally {
+      await client.query('rollback');
+      client.release();
+    }
+  };
+  const from = new Date(Date.UTC(2026, 10, 26, 9));
+  const to = new Date(Date.UTC(2026, 10, 26, 10));
+  expect(
+    await planOf(
+      `select id from unnest($1::int[]) as place (id)
+       where not exists (select 1 from claim where claim.subject_id = place.id and claim.exclusive
+                           and claim.during && tstzrange($2, $3))`,
+      [[1, 2, 3], from, to],
+    ),
+  ).toMatch(
+    /Index (Only )?Scan using claim_(subject_during|never_twice)|Bitmap Index Scan on claim/,
+  );
+  expect(
+    await planOf(
+      `select id from reservation r where r.state <> 'released' and r.starts_at >= $1
+       order by r.starts_at, r.id limit 61`,
+      [from],
+    ),
+  ).toMatch(/Index (Only )?Scan using reservation_start/);
+  expect(
+    await planOf(
+      `select id from reservation r where r.holder_id = $1 and r.starts_at >= $2
+       order by r.starts_at, r.id limit 61`,
+      [1, from],
+    ),
+  ).toContain('reservation_holder');
+});

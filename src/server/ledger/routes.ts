@@ -14,7 +14,7 @@ import type { Platform } from '../platform.ts';
 import { changeLedger } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
 import { readViews } from './queries.ts';
-import { forgetView, keepView, ledgerPage, ledgerRows, refuseTooMany } from './service.ts';
+import { forgetView, keepView, ledgerPage, ledgerRows, reading, refuseTooMany } from './service.ts';
 
 /** /api/ledger: all bookings as a table, written out, and changed together. */
 export function ledgerRoutes(platform: Platform): Router {
@@ -23,7 +23,8 @@ export function ledgerRoutes(platform: Platform): Router {
   router.get('/', async (ctx) => {
     const actor = requireActor(ctx);
     const query = read(ledgerQuery, { ...ctx.query });
-    ctx.body = await ledgerPage(platform.pool, actor, query, platform.clock.now());
+    const now = platform.clock.now();
+    ctx.body = await reading(platform.pool, (tx) => ledgerPage(tx, actor, query, now));
   });
 
   for (const [name, type] of [
@@ -34,7 +35,7 @@ export function ledgerRoutes(platform: Platform): Router {
       const actor = requireActor(ctx);
       const query = read(ledgerExportQuery, { ...ctx.query });
       const now = platform.clock.now();
-      await refuseTooMany(platform.pool, actor, query, MOST_EXPORTED, now);
+      await reading(platform.pool, (tx) => refuseTooMany(tx, actor, query, MOST_EXPORTED, now));
       const parts = ledgerRows(platform.pool, actor, query, now);
       ctx.attachment(name);
       ctx.type = `${type}; charset=utf-8`;

@@ -12,7 +12,8 @@ import { eventLevel, mayChange, showsEverything } from '../../core/availability/
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { Levels, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { Database, Transaction } from '../db/transaction.ts';
+import type { Pool } from 'pg';
+import { transaction, type Database, type Transaction } from '../db/transaction.ts';
 import { readSites } from '../places/index.ts';
 import {
   countRows,
@@ -24,6 +25,18 @@ import {
   type Cursor,
   type LedgerEntry,
 } from './queries.ts';
+
+/**
+ * Reads the ledger as its questions are: from when to when decides which way is the shortest, so that
+ * each is planned by itself and not once for all. What it reads is mostly in memory, where going to a row
+ * costs little more than coming past it.
+ */
+export const reading = <T>(pool: Pool, work: (tx: Transaction) => Promise<T>): Promise<T> =>
+  transaction(pool, (tx) => {
+    tx.send('set local plan_cache_mode = force_custom_plan');
+    tx.send('set local random_page_cost = 1.1');
+    return work(tx);
+  });
 
 /**
  * A page of the ledger, or its groups.
@@ -108,20 +121,18 @@ const EXPORT_PAGE = 1_000;
  * holds no connection. Whatever changes meanwhile is as it is when its part is read.
  */
 export async function* ledgerRows(
-  db: Database,
+  pool: Pool,
   actor: PersonActor,
   query: LedgerExportQuery,
   now: number,
 ): AsyncGenerator<LedgerRow[]> {
   for (let after: Cursor | null = null; ;) {
-    const found: LedgerEntry[] = await readRows(
-      db,
-      actor,
-      query,
-      { after, limit: EXPORT_PAGE },
-      now,
-    );
-    yield await project(db, actor, found, now);
+    const part = { after, limit: EXPORT_PAGE };
+    const { found, rows } = await reading(pool, async (tx) => {
+      const entries = await readRows(tx, actor, query, part, now);
+      return { found: entries, rows: await project(tx, actor, entries, now) };
+    });
+    yield rows;
     const last = found.at(-1);
     if (!last || found.length < EXPORT_PAGE) return;
     after = [last.sortedBy, String(last.id)];
