@@ -204,7 +204,6 @@ export interface BoardPlace extends Omit<
 export const ownerRequest = z.strictObject({
   personId: subjectId.nullable(),
 });
-export type OwnerRequest = z.input<typeof ownerRequest>;
 /** A day on the place's own clock on which others may have it. */
 export const freeDayPath = z.strictObject({ id: idInPath, date: calendarDate });
 /** So many days ahead at most a place is given free. */
