@@ -7,6 +7,7 @@ import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
 import { availabilityRoutes } from './availability/index.ts';
 import { bookingsJob, bookingsRoutes } from './bookings/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
+import { noteBelonging } from './reservations/index.ts';
 import { ledgerRoutes } from './ledger/index.ts';
 import { waitingJob, waitingRoutes } from './waiting/index.ts';
 import { catalogueRoutes } from './catalogue/index.ts';
@@ -111,7 +112,7 @@ export function createPlatform(
     proxies: config.proxies,
     answerDomain: config.answerDomain,
     holdSeconds: config.holdSeconds,
-    belongings: [...personalBelongings, attachmentBelonging, commentBelonging],
+    belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }
 

@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { address, eventsNamed, openAs } from './support.ts';
+import { address, eventsNamed, idOf, makeEvent, openAs } from './support.ts';
 
 const DAY = '2027-02-18';
 
@@ -182,4 +182,39 @@ test('favourites stand first, wherever they are, until they are left out again',
   await page.getByRole('button', { name: 'Leave Skua out of my favourites' }).click();
   await expect(page.getByRole('heading', { name: /^My favourites/ })).toHaveCount(0);
   await expect(names.first()).toHaveAttribute('aria-label', /^Cormorant Hall:/);
+});
+
+test('a booking of mine is taken up by keys, carried into another place, and put down', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Oskar Lindqvist');
+  await makeEvent(page, {
+    title: 'Count the eggs',
+    times: { startsAt: '2027-06-16T13:00', endsAt: '2027-06-16T14:00', zone: 'Europe/Oslo' },
+    resources: [await idOf(page, 'Guillemot')],
+  });
+  await page.goto(address('/places/board?date=2027-06-16&kind=room'));
+  await expect(lane(page, 'Guillemot')).toContainText('Count the eggs');
+  await lane(page, 'Guillemot').focus();
+  await page.keyboard.press('m');
+  await expect(
+    page.getByRole('status').filter({ hasText: 'Guillemot, Wed 16 Jun 13:00–14:00' }),
+  ).toBeVisible();
+  for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight', 'ArrowUp'])
+    await page.keyboard.press(key);
+  // It is said where it would be, before it is there.
+  await expect(
+    page.getByRole('status').filter({ hasText: 'Fulmar, Wed 16 Jun 13:30–14:45' }),
+  ).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/is now Fulmar, Wed 16 Jun 13:30–14:45/).first()).toBeVisible();
+  await expect(lane(page, 'Fulmar')).toContainText('Count the eggs');
+
+  // Escape leaves it where it is.
+  await lane(page, 'Fulmar').focus();
+  await page.keyboard.press('m');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('status').filter({ hasText: /^Fulmar, / })).toHaveCount(0);
+  await expect(lane(page, 'Fulmar')).toHaveAttribute('aria-label', /13:30–14:45/);
 });

@@ -27,7 +27,8 @@ export function copyBelongings(
       insert into ${table} (event_id, ${list})
       select $2, ${list} from ${table} here
       where event_id = $1 and not exists (
-        select 1 from ${table} there where there.event_id = $2 and ${same}))`;
+        select 1 from ${table} there where there.event_id = $2 and ${same})
+      on conflict do nothing)`;
   });
   tx.send(`with ${parts.join(', ')} select 1`, [fromId, toId]);
 }

@@ -120,6 +120,30 @@ describe('what those who look after places are told', () => {
   });
 });
 
+it('what is told of a series goes along with the part that becomes one of its own', async () => {
+  const hal = await server.as('hal.teague');
+  const made = await hal.post<{ id: string; version: number }>(
+    '/api/events',
+    meetingRequest({
+      attendees: [],
+      resources: [await server.id('Gannet')],
+      times: bergenTimes('2027-03-16T10:00', '2027-03-16T11:00'),
+      repeats: { rule: 'FREQ=DAILY;COUNT=4' },
+      forStewards: { note: 'Every day', contact: '' },
+    }),
+  );
+  const changed = await hal.patch<{ id: string }>(`/api/events/${made.body.id}`, {
+    version: made.body.version,
+    scope: 'following',
+    occurrence: '2027-03-18T10:00',
+    title: 'The rest of it',
+    tell: 'nobody',
+  });
+  expect(changed.body.id).not.toBe(made.body.id);
+  for (const { id } of [made.body, changed.body])
+    expect((await hal.get<BookingNote>(`/api/bookings/notes/${id}`)).body.note).toBe('Every day');
+});
+
 describe('how a place looks', () => {
   const send = async (mailbox: string, id: number, body: Buffer) => {
     const { base, cookie } = await server.as(mailbox);

@@ -12,5 +12,5 @@ export { agree, checkIn, checkOut, readReservation, type PlacedReservation } fro
 export { deleteClosure, insertClosure, readClosures } from './closures.ts';
 export { holdResources, reserve, ResourcesTaken, type HeldResources } from './reserve.ts';
 export { readTeamNames, readTeams } from './rules.ts';
-export { readContact, readNote, writeNote } from './notes.ts';
+export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
 export type { Wish } from './wish.ts';

@@ -24,6 +24,13 @@ export function writeNote(
   );
 }
 
+/** Notes go along with the part of a series that becomes one of its own. */
+export const noteBelonging = {
+  table: 'booking_note',
+  columns: ['note', 'contact'],
+  identity: ['note', 'contact'],
+};
+
 /** What is kept of a booking; empty where nothing was said. */
 export async function readNote(db: Database, eventId: string): Promise<BookingNote> {
   const { rows } = await db.query<BookingNote>(

@@ -18,6 +18,10 @@ const KEYS: [string, string][] = [
     'Arrows',
     'From place to place, and a time there; Shift makes it longer, Enter goes on to book it, f makes it a favourite (board)',
   ],
+  [
+    'm',
+    'Take up a booking of mine, then arrows to move it, into other places too, Enter to put it down (board)',
+  ],
   ['Space', 'Pick up an event, then arrows to move it, a for whole days, Enter to put it down'],
   ['Ctrl+Enter', 'Save or send the form, from any of its fields (in Plan: the meeting)'],
   ['Ctrl+Z', 'Take back what was done last'],

@@ -89,21 +89,37 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
       eventId && address.change({ event: eventId, on: occurrence, at: null, in: null }),
   });
   const [current, setCurrent] = useState<string | null>(null);
-  const keys = useBoardKeys({ lanes, pick, address, usualMinutes: defaultMinutes, now, favour });
+  const keys = useBoardKeys({
+    lanes,
+    pick,
+    address,
+    usualMinutes: defaultMinutes,
+    now,
+    favour,
+    ownIn: (row) =>
+      (bookingsOf.get(row.place.id) ?? NOBODY).filter(
+        (one) => one.mine && one.eventId !== null && overlaps(one, row.window),
+      ),
+    onMove: (booking, span, id) => {
+      if (booking.start !== span.start || booking.end !== span.end || booking.resourceId !== id)
+        void moving.move(booking, span, places.get(id)!);
+    },
+  });
+  // What the pointer drags, or the keys carry.
+  const dragged = drag.drag;
+  const held = dragged ?? (keys.carried && { ...keys.carried, what: keys.carried.booking });
   const overOf = (row: LaneRow): Over | null => {
-    const held = drag.drag;
     if (held && held.row.key === row.key) {
       const own = typeof held.what === 'object' ? held.what : undefined;
       return { span: held.span, isHeld: true, isFree: !collision(row.place, held.span, own) };
     }
     if (!pick?.places.includes(row.place.id)) return null;
-    if (held?.what === 'pick' && held.from.key === row.key) return null;
-    const span = held?.what === 'pick' ? held.span : pick.span;
+    if (dragged?.what === 'pick' && dragged.from.key === row.key) return null;
+    const span = dragged?.what === 'pick' ? dragged.span : pick.span;
     return overlaps(span, row.window)
       ? { span, isHeld: false, isFree: !collision(row.place, span) }
       : null;
   };
-  const held = drag.drag;
   const heldCollision =
     held &&
     collision(held.row.place, held.span, typeof held.what === 'object' ? held.what : undefined);
@@ -111,7 +127,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   const isWholeNeeded = pick !== null && !overlaps(pick.span, window) && !isOne;
   return (
     <>
-      <div className={`select-none ${held ? 'cursor-grabbing' : ''}`} {...drag.handlers}>
+      <div className={`select-none ${dragged ? 'cursor-grabbing' : ''}`} {...drag.handlers}>
         <div className="sticky top-0 z-10 border-b border-edge bg-paper pt-1">
           <BoardHead
             window={window}

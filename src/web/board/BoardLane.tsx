@@ -99,6 +99,7 @@ export const BoardLane = memo(function BoardLane({
         data-lane={row.key}
         role="button"
         aria-label={`${name}: ${spoken}`}
+        aria-description="Arrows choose a time, Shift with arrows makes it longer, Enter books it. M takes up a booking of mine to be moved."
         tabIndex={isCurrent ? 0 : -1}
         onFocus={() => onFocus(row)}
         onKeyDown={(event) => onKeyDown(event, row)}
