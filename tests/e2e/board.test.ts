@@ -190,24 +190,24 @@ test('a booking of mine is taken up by keys, carried into another place, and put
   const page = await openAs(browser, 'Oskar Lindqvist');
   await makeEvent(page, {
     title: 'Count the eggs',
-    times: { startsAt: '2027-06-16T13:00', endsAt: '2027-06-16T14:00', zone: 'Europe/Oslo' },
+    times: { startsAt: '2027-06-19T13:00', endsAt: '2027-06-19T14:00', zone: 'Europe/Oslo' },
     resources: [await idOf(page, 'Guillemot')],
   });
-  await page.goto(address('/places/board?date=2027-06-16&kind=room'));
+  await page.goto(address('/places/board?date=2027-06-19&kind=room'));
   await expect(lane(page, 'Guillemot')).toContainText('Count the eggs');
   await lane(page, 'Guillemot').focus();
   await page.keyboard.press('m');
   await expect(
-    page.getByRole('status').filter({ hasText: 'Guillemot, Wed 16 Jun 13:00–14:00' }),
+    page.getByRole('status').filter({ hasText: 'Guillemot, Sat 19 Jun 13:00–14:00' }),
   ).toBeVisible();
   for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight', 'ArrowUp'])
     await page.keyboard.press(key);
   // It is said where it would be, before it is there.
   await expect(
-    page.getByRole('status').filter({ hasText: 'Fulmar, Wed 16 Jun 13:30–14:45' }),
+    page.getByRole('status').filter({ hasText: 'Fulmar, Sat 19 Jun 13:30–14:45' }),
   ).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(page.getByText(/is now Fulmar, Wed 16 Jun 13:30–14:45/).first()).toBeVisible();
+  await expect(page.getByText(/is now Fulmar, Sat 19 Jun 13:30–14:45/).first()).toBeVisible();
   await expect(lane(page, 'Fulmar')).toContainText('Count the eggs');
 
   // Escape leaves it where it is.

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { address, choose, openAs } from './support.ts';
+import { address, choose, makeEvent, openAs } from './support.ts';
 
 test('calendars are laid over mine, beside it and in rows, and are still there after a reload', async ({
   browser,
@@ -177,4 +177,43 @@ test('what takes no time is a thin band at the edge of its day, beside which eve
   expect(taken.x + taken.width).toBeLessThanOrEqual(band.x + 1);
   await item('At the tide desk').click();
   await expect(page.getByRole('dialog')).toContainText('My time: still free');
+});
+
+test('a calendar that is switched off stays so, however late what was read before comes', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Emil Rask');
+  await page.goto(address('/calendar?view=work'));
+  const layers = page.getByRole('group', { name: 'Layers', exact: true });
+  await layers.getByRole('button', { name: /See somebody’s time|Somebody else’s/ }).click();
+  await page.getByPlaceholder('A person, a team or a place').fill('gannet');
+  await page.locator('[cmdk-item]', { hasText: 'Gannet' }).first().click();
+  const chip = layers.getByRole('button', { name: /^Gannet/ }).first();
+  await expect(chip).toHaveAttribute('aria-pressed', 'true');
+  // What is read from here on is of before the change, and comes after it.
+  let letCome = () => {};
+  const mayCome = new Promise<void>((resolve) => (letCome = resolve));
+  const asked = new Promise<void>((resolve) => {
+    void page.route('**/api/calendar/layers', async (route) => {
+      if (route.request().method() !== 'GET') return route.continue();
+      const answer = await route.fetch();
+      resolve();
+      await mayCome;
+      await route.fulfill({ response: answer }).catch(() => undefined);
+    });
+  });
+  // Whatever happens in the calendar has it read again.
+  await makeEvent(page, {
+    title: 'Wash the buoys',
+    times: { startsAt: '2026-11-25T15:00', endsAt: '2026-11-25T15:30', zone: 'Europe/Oslo' },
+  });
+  await asked;
+  const kept = page.waitForResponse((one) => one.request().method() === 'PATCH');
+  await chip.click();
+  await kept;
+  await expect(chip).toHaveAttribute('aria-pressed', 'false');
+  letCome();
+  // Long enough for what was held back to be drawn.
+  await page.evaluate(() => new Promise((resolve) => setTimeout(resolve, 300)));
+  await expect(chip).toHaveAttribute('aria-pressed', 'false');
 });

@@ -12,7 +12,12 @@ interface Layers {
 export function useLayers() {
   const client = useQueryClient();
   const query = useQuery({ queryKey: KEY, queryFn: () => readApi<Layers>('/calendar/layers') });
-  const keep = (answer: Layers) => client.setQueryData(KEY, answer);
+  /** What was asked for before a change tells nothing of it, however late it comes. */
+  const forget = () => client.cancelQueries({ queryKey: KEY });
+  const keep = async (answer: Layers) => {
+    await forget();
+    client.setQueryData(KEY, answer);
+  };
   const failed = (error: unknown) => {
     tellUser(errorText(error));
     void client.invalidateQueries({ queryKey: KEY });
@@ -26,7 +31,8 @@ export function useLayers() {
     mutationFn: ({ id, ...request }: ChangeLayerRequest & { id: number }) =>
       sendApi<Layers>('PATCH', `/calendar/layers/${id}`, request),
     // Shown at once; the server's answer follows.
-    onMutate: ({ id, ...request }) =>
+    onMutate: async ({ id, ...request }) => {
+      await forget();
       client.setQueryData<Layers>(
         KEY,
         (before) =>
@@ -35,7 +41,8 @@ export function useLayers() {
               layer.id === id ? ({ ...layer, ...request } as Layer) : layer,
             ),
           },
-      ),
+      );
+    },
     onSuccess: keep,
     onError: failed,
   });
