@@ -123,6 +123,10 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   const heldCollision =
     held &&
     collision(held.row.place, held.span, typeof held.what === 'object' ? held.what : undefined);
+  // The same for each look at the rows while they scroll, so that lanes in sight are not drawn anew.
+  const openRow = ({ place }: LaneRow) =>
+    address.change(isOne ? { place: null, days: null } : { place: String(place.id), days: '7' });
+  const focusRow = ({ key }: LaneRow) => setCurrent(key);
   const chosen = pick ? pick.places.flatMap((id) => places.get(id) ?? []) : [];
   const isWholeNeeded = pick !== null && !overlaps(pick.span, window) && !isOne;
   return (
@@ -180,15 +184,9 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
                     over={overOf(row)}
                     now={now >= row.window.start && now < row.window.end ? now : null}
                     isCurrent={(current ?? lanes[0]?.key) === row.key}
-                    onName={({ place }) =>
-                      address.change(
-                        isOne
-                          ? { place: null, days: null }
-                          : { place: String(place.id), days: '7' },
-                      )
-                    }
+                    onName={openRow}
                     onFavourite={favour}
-                    onFocus={({ key }) => setCurrent(key)}
+                    onFocus={focusRow}
                     onKeyDown={keys.onKeyDown}
                   />
                 )
