@@ -2,7 +2,7 @@ import type { DecideRequest, PlaceRequestsResponse } from '../../contract/bookin
 import { decidedBy } from '../../core/booking/presence.ts';
 import { priceOf } from '../../core/booking/ruleWords.ts';
 import { Refusal } from '../../core/refusal.ts';
-import type { PersonActor } from '../actions/index.ts';
+import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
 import type { Platform } from '../platform.ts';
@@ -10,12 +10,6 @@ import { agree, allRules, holdResources, readRequested } from '../reservations/i
 import { readRequests } from './queries.ts';
 
 const MOST_SHOWN = 100;
-
-/** @throws Refusal unless the actor looks after places */
-export function requireSteward({ me }: PersonActor): void {
-  if (me.role !== 'staff') return;
-  throw new Refusal('not-allowed', 'Only those who look after places can do this.');
-}
 
 /** What waits for a steward to agree. */
 export async function placeRequests(

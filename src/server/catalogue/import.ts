@@ -9,7 +9,7 @@ import {
 import { NO_RULES } from '../../core/booking/rules.ts';
 import { same } from '../../core/same.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../bookings/index.ts';
+import { requireSteward } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { allRules } from '../reservations/index.ts';

@@ -7,7 +7,7 @@ import {
   placePreviewRequest,
   retireRequest,
 } from '../../contract/catalogue.ts';
-import { requireSteward } from '../bookings/index.ts';
+import { requireSteward } from '../actions/index.ts';
 import { act, read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { importPlaces } from './import.ts';

@@ -12,7 +12,7 @@ import { invalid, Refusal } from '../../core/refusal.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../bookings/index.ts';
+import { requireSteward } from '../actions/index.ts';
 import { closePlace, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';

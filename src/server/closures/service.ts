@@ -4,7 +4,7 @@ import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../bookings/index.ts';
+import { requireSteward } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';

@@ -1,7 +1,7 @@
 import { MOST_FREE_DAYS } from '../../contract/places.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import type { PersonActor } from '../actions/index.ts';
+import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { holdResources, readClaims } from '../reservations/index.ts';
@@ -23,8 +23,7 @@ export async function setOwner(
   personId: number | null,
   now: number,
 ): Promise<void> {
-  if (actor.me.role === 'staff')
-    throw new Refusal('not-allowed', 'Only those who look after places can do this.');
+  requireSteward(actor);
   const { zone } = await held(tx, id);
   if (!(await updateOwner(tx, id, personId, dateAt(now, zone))))
     throw invalid([{ field: 'personId', message: 'must be the id of a person' }]);

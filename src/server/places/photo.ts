@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { fileTypeFromBuffer } from 'file-type';
 import type { Context } from 'koa';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import type { PersonActor } from '../actions/index.ts';
+import { requireSteward, type PersonActor } from '../actions/index.ts';
 import { receive, refuseTooLarge } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, Line, requireActor } from '../http/index.ts';
@@ -20,12 +20,6 @@ const KEPT_SECONDS = 30 * 86_400;
 /** Pictures that are in memory at the same time, however many were sent. */
 const filing = new Line({ atOnce: 2, mostWaiting: 50, longestWaitMs: 30_000 });
 
-/** @throws Refusal unless the actor looks after places */
-function refuseOthers({ me }: PersonActor): void {
-  if (me.role === 'staff')
-    throw new Refusal('not-allowed', 'Only those who look after places can do this.');
-}
-
 /** Sends how a place looks. @throws Refusal where there is no picture */
 export async function sendPhoto(ctx: Context, platform: Platform, id: number): Promise<void> {
   const photo = await readPhoto(platform.pool, id);
@@ -41,7 +35,7 @@ export async function sendPhoto(ctx: Context, platform: Platform, id: number): P
  * @throws Refusal unless the actor looks after places; naming what is no picture, or too large
  */
 export async function takePhoto(ctx: Context, platform: Platform, id: number): Promise<void> {
-  refuseOthers(requireActor(ctx));
+  requireSteward(requireActor(ctx));
   refuseTooLarge(ctx.req);
   const upload = await receive(ctx.req);
   try {
@@ -55,7 +49,7 @@ export async function takePhoto(ctx: Context, platform: Platform, id: number): P
         throw invalid([{ field: 'file', message: 'must be a picture: PNG, JPEG or WebP' }]);
       }
       const keep = async (tx: Transaction, actor: PersonActor) => {
-        refuseOthers(actor);
+        requireSteward(actor);
         await holdResources(tx, [id], () => 'id');
         upsertPhoto(tx, id, found.mime, content);
         announce(tx, [subjectOf('resource', id)]);
@@ -70,7 +64,7 @@ export async function takePhoto(ctx: Context, platform: Platform, id: number): P
 
 /** @throws Refusal unless the actor looks after places */
 export async function removePhoto(tx: Transaction, actor: PersonActor, id: number): Promise<void> {
-  refuseOthers(actor);
+  requireSteward(actor);
   await holdResources(tx, [id], () => 'id');
   deletePhoto(tx, id);
   announce(tx, [subjectOf('resource', id)]);

@@ -1,5 +1,4 @@
 import { Popover } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
 import { RESOURCE_KINDS, type BoardResponse } from '../../contract/places.ts';
 import { excluders, fitting } from '../../core/booking/wishes.ts';
 import { counted } from '../../core/counted.ts';
@@ -7,8 +6,7 @@ import { formatDay } from '../../core/time/format.ts';
 import { addDays } from '../../core/time/wall.ts';
 import { Button, IconButton } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
-import { usePhone } from '../design/usePhone.ts';
-import { Features, KIND_NAMES, Opened } from '../places/index.ts';
+import { Features, KIND_NAMES, Opened, Wishing } from '../places/index.ts';
 import { PickDay } from '../time/index.ts';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { conditionWords } from './rows.ts';
@@ -136,25 +134,6 @@ export function BoardSentence({
         )
       )}
     </div>
-  );
-}
-
-/** What is wanted of a place: on a phone it is out of the way until somebody wants something. */
-function Wishing({ isSet, children }: { isSet: boolean; children: ReactNode }) {
-  const isPhone = usePhone();
-  const [isOpen, setOpen] = useState(isSet);
-  if (!isPhone || isOpen || isSet) return children;
-  return (
-    <>
-      {' '}
-      <button
-        type="button"
-        className="min-h-11 font-semibold text-gentian"
-        onClick={() => setOpen(true)}
-      >
-        for …
-      </button>
-    </>
   );
 }
 

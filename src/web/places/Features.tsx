@@ -1,6 +1,7 @@
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { AnyOf } from '../design/Toggles.tsx';
+import { usePhone } from '../design/usePhone.ts';
 
 /** Which features a place is to have, as a word of a sentence. */
 export function Features({
@@ -50,3 +51,22 @@ export const Opened = ({ label, children }: { label: string; children: ReactNode
     </Popover.Content>
   </Popover.Portal>
 );
+
+/** What is wanted of a place: on a phone it is out of the way until somebody wants something. */
+export function Wishing({ isSet, children }: { isSet: boolean; children: ReactNode }) {
+  const isPhone = usePhone();
+  const [isOpen, setOpen] = useState(isSet);
+  if (!isPhone || isOpen || isSet) return children;
+  return (
+    <>
+      {' '}
+      <button
+        type="button"
+        className="min-h-11 font-semibold text-gentian"
+        onClick={() => setOpen(true)}
+      >
+        for …
+      </button>
+    </>
+  );
+}

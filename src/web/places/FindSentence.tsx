@@ -1,6 +1,6 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { RESOURCE_KINDS, type FindResponse, type ResourceKind } from '../../contract/places.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts';
@@ -10,11 +10,10 @@ import { addDays } from '../../core/time/wall.ts';
 import { useMe } from '../app/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
-import { usePhone } from '../design/usePhone.ts';
 import { FindField } from '../find/index.ts';
 import { PickDay } from '../time/index.ts';
 import { KIND_NAMES } from './facts.ts';
-import { Features, Opened } from './Features.tsx';
+import { Features, Opened, Wishing } from './Features.tsx';
 import { WHOLE_DAY, type FindAddress } from './useFindAddress.ts';
 
 const SIZES = [1, 2, 4, 6, 8, 10, 12, 20, 40];
@@ -82,7 +81,7 @@ export function FindSentence({
             <ChevronRight size={16} aria-hidden="true" />
           </IconButton>
         </span>
-        <Narrowing isSet={address.isNarrowed}>
+        <Wishing isSet={address.isNarrowed}>
           {(address.floor !== null ||
             ((choices?.floors.length ?? 0) > 0 && address.site !== null)) && (
             <>
@@ -152,25 +151,9 @@ export function FindSentence({
             }
           />{' '}
           <Hours key={part} address={address} /> near <Near people={people} onPeople={onPeople} />
-        </Narrowing>
+        </Wishing>
       </p>
     </div>
-  );
-}
-
-/** What else is wanted: on a phone it is out of the way until somebody wants something. */
-function Narrowing({ isSet, children }: { isSet: boolean; children: ReactNode }) {
-  const isPhone = usePhone();
-  const [isOpen, setOpen] = useState(isSet);
-  if (!isPhone || isOpen || isSet) return children;
-  return (
-    <button
-      type="button"
-      className="min-h-11 font-semibold text-gentian"
-      onClick={() => setOpen(true)}
-    >
-      for …
-    </button>
   );
 }
 

@@ -3,5 +3,5 @@ export { WaysOut, takenIn } from './WaysOut.tsx';
 export { PlacesWays } from './PlacesWays.tsx';
 export { bothClocks } from './clocks.ts';
 export { KIND_NAMES, placeFacts, STATE_WORDS } from './facts.ts';
-export { Features, Opened } from './Features.tsx';
+export { Features, Opened, Wishing } from './Features.tsx';
 export { useBooking } from './useBooking.ts';
