@@ -69,10 +69,11 @@ export function Shell() {
         </header>
       )}
       <div className="flex min-h-0 flex-1">
+        {/* What lies on a ground of its own is moved by scrolling; else it would be drawn anew. */}
         <div
           id="view"
           tabIndex={-1}
-          className="outline-none flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto"
+          className="outline-none flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto bg-paper print:bg-transparent"
         >
           <Guard what="this view" until={pathname}>
             <Suspense fallback={<Loading what="the view" />}>
