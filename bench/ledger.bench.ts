@@ -95,6 +95,7 @@ try {
       'a week with a word in it, put together by who has it',
       '&from=2026-04-06&to=2026-04-12&q=12&group=holder',
     ],
+    ['eight weeks by what they are for', '&from=2026-04-06&to=2026-05-31&sort=title'],
     ['one place’s two years by length', '&place=2100&sort=length'],
     ['everything there is put together by site', '&group=site'],
   ];

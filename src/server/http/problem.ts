@@ -28,6 +28,7 @@ const STATUS: Record<string, number> = {
   'no-such-link': 404,
   'unknown-subject': 404,
   'unknown-meeting': 422,
+  'too-many-bookings': 422,
   'too-many-letters': 429,
   outdated: 422,
   'not-a-reply': 422,

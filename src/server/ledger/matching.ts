@@ -18,9 +18,14 @@ export interface Statement {
 
 /** What of a booking is looked at, which decides what has to be read beside its reservation. */
 interface Needs {
+  /** Its place's kind, site or name. */
   place: boolean;
+  /** What it is for. */
   event: boolean;
+  /** Its holder's name. */
   holder: boolean;
+  /** How far the reader sees what it is for, or who has it. */
+  seen: boolean;
 }
 
 /**
@@ -36,17 +41,25 @@ export function matching(
   const values: unknown[] = [];
   const param = (value: unknown) => `$${values.push(value)}`;
   const looksAfter = actor.me.role !== 'staff';
-  const needs = needsOf(query, looked);
-  const isShared = needs.event || (needs.holder && !looksAfter);
-  const me = isShared || query.whose === 'mine' ? param(actor.me.id) : '';
-  // Looked at for those bookings alone of which nothing else lets the reader see who has them.
-  const takesPart = isShared
-    ? `exists (select 1 from occurrence mine join attendee on attendee.event_id = mine.event_id
-               where mine.id = r.occurrence_id
-                 and attendee.person_id = any(${param(actor.principals)}))`
-    : 'false';
-  const about = { level: 'shared.level', visibility: 'occurrence.visibility', takesPart };
+  const needs = needsOf(query, looked, looksAfter);
+  const me = needs.seen || query.whose === 'mine' ? param(actor.me.id) : '';
+  // Read for those bookings alone of which nothing else lets the reader see who has them.
+  const eventId = needs.event
+    ? 'occurrence.event_id'
+    : '(select event_id from occurrence where occurrence.id = r.occurrence_id)';
+  const about = {
+    level: 'shared.level',
+    visibility: 'occurrence.visibility',
+    takesPart: `${eventId} in (select event_id from ours)`,
+  };
   const seen = { title: seesTitleSql(about), holder: seesHolderSql(about, looksAfter) };
+  const before = needs.seen
+    ? [
+        `shared as materialized (${levelsSql(me)})`,
+        `ours as materialized (
+           select event_id from attendee where person_id = any(${param(actor.principals)}))`,
+      ]
+    : [];
   const where = [...spanOf(actor, query, now, param)];
   where.push(query.state ? `r.state = ${param(query.state)}` : `r.state <> 'released'`);
   if (query.whose === 'mine') where.push(`r.holder_id = ${me}`);
@@ -55,40 +68,45 @@ export function matching(
   if (query.site !== undefined) where.push(`resource.site_id = ${param(query.site)}`);
   if (query.q) {
     const words = param(holding(query.q));
+    // There are few places and people beside the bookings: which of them are named is found first.
+    before.push(
+      `places_named as materialized (
+         select resource.subject_id as id from resource
+         join subject on subject.id = resource.subject_id
+         join site on site.id = resource.site_id
+         where subject.name ilike ${words} or site.name ilike ${words})`,
+      `people_named as materialized (
+         select subject.id from person join subject on subject.id = person.subject_id
+         where subject.name ilike ${words})`,
+    );
     where.push(
-      `(place.name ilike ${words} or site.name ilike ${words}
-        or (${seen.title}) and occurrence.title ilike ${words}
-        or (${seen.holder}) and holder.name ilike ${words})`,
+      `r.resource_id in (select id from places_named)
+       or occurrence.title ilike ${words} and (${seen.title})
+       or r.holder_id in (select id from people_named) and (${seen.holder})`,
     );
   }
-  return {
-    with: isShared ? `shared as materialized (${levelsSql(me)})` : '',
-    from: fromOf(needs, isShared),
-    where,
-    values,
-    param,
-    seen,
-  };
+  return { with: before.join(',\n'), from: fromOf(needs), where, values, param, seen };
 }
 
 function needsOf(
   query: Omit<LedgerExportQuery, 'sort' | 'order'>,
   looked: readonly (LedgerColumn | LedgerGroup)[],
+  looksAfter: boolean,
 ): Needs {
   const text = query.q !== '';
-  const event = text || looked.includes('title');
+  const holder = looked.includes('holder');
   return {
-    event,
-    holder: text || looked.includes('holder'),
     place:
-      text ||
       query.kind !== undefined ||
       query.site !== undefined ||
       looked.some((one) => ['place', 'kind', 'site', 'floor'].includes(one)),
+    event: text || looked.includes('title'),
+    holder,
+    seen: text || looked.includes('title') || (holder && !looksAfter),
   };
 }
 
-const fromOf = ({ place, event, holder }: Needs, isShared: boolean): string =>
+const fromOf = ({ place, event, holder, seen }: Needs): string =>
   [
     'reservation r',
     ...(place
@@ -99,7 +117,7 @@ const fromOf = ({ place, event, holder }: Needs, isShared: boolean): string =>
         ]
       : []),
     ...(event ? ['join effective_occurrence occurrence on occurrence.id = r.occurrence_id'] : []),
-    ...(isShared ? ['left join shared on shared.person_id = r.holder_id'] : []),
+    ...(seen ? ['left join shared on shared.person_id = r.holder_id'] : []),
     ...(holder ? ['left join subject holder on holder.id = r.holder_id'] : []),
   ].join('\n');
 
@@ -120,8 +138,6 @@ function spanOf(
   ];
 }
 
-const MINUTES = `(date_part('epoch', r.ends_at - r.starts_at) / 60)::int`;
-
 /** By what a column is sorted, and of which type that is. */
 export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string; type: string } {
   const text = (sql: string) => ({ sql, type: 'text' });
@@ -129,7 +145,7 @@ export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string
     case 'start':
       return { sql: 'r.starts_at', type: 'timestamptz' };
     case 'length':
-      return { sql: MINUTES, type: 'int' };
+      return { sql: 'r.minutes', type: 'int' };
     case 'place':
       return text('lower(place.name)');
     case 'kind':
@@ -163,7 +179,7 @@ export function groupOf(
     case 'week':
       return same(`date_trunc('week', ${local()})::date`);
     case 'length':
-      return same(MINUTES);
+      return same('r.minutes');
     case 'place':
       return { key: 'r.resource_id::text', label: 'place.name' };
     case 'kind':

@@ -138,22 +138,33 @@ export async function countRows(
   return rows[0]!.total;
 }
 
-/**
- * What of a booking a group follows from, where there are few of it beside the bookings: they are counted by
- * that first, for which an index is enough, and then put together.
- */
-const FOLLOWS_FROM: Partial<Record<LedgerGroup, 'resource_id' | 'starts_at'>> = {
-  place: 'resource_id',
-  kind: 'resource_id',
-  site: 'resource_id',
-  floor: 'resource_id',
-  day: 'starts_at',
-  week: 'starts_at',
-};
-const PLACE_TABLES = `
+/** What bookings are counted by first, for which an index is enough, before they are put together. */
+interface Follows {
+  from: (statement: Statement) => string[];
+  /** What is read beside that to name the groups. */
+  tables: string;
+}
+const FROM_PLACE: Follows = {
+  from: () => ['r.resource_id'],
+  tables: `
        join resource on resource.subject_id = r.resource_id
        join subject place on place.id = r.resource_id
-       join site on site.id = resource.site_id`;
+       join site on site.id = resource.site_id`,
+};
+const FROM_START: Follows = { from: () => ['r.starts_at'], tables: '' };
+/** The groups that follow from something of which there is little beside the bookings. */
+const FOLLOWS: Partial<Record<LedgerGroup, Follows>> = {
+  place: FROM_PLACE,
+  kind: FROM_PLACE,
+  site: FROM_PLACE,
+  floor: FROM_PLACE,
+  day: FROM_START,
+  week: FROM_START,
+  holder: {
+    from: ({ seen }) => ['r.holder_id', `(${seen.holder}) as sees_holder`],
+    tables: 'left join subject holder on holder.id = r.holder_id',
+  },
+};
 
 /** Bookings put together, the largest groups first. */
 export async function readGroups(
@@ -163,25 +174,28 @@ export async function readGroups(
   group: LedgerGroup,
   now: number,
 ): Promise<LedgerGroupRow[]> {
-  const from = FOLLOWS_FROM[group];
-  const statement = matching(actor, query, from ? [] : [group], now);
+  const follows = FOLLOWS[group];
+  const isByPlace = follows === FROM_PLACE;
+  const statement = matching(actor, query, isByPlace ? [] : [group], now);
+  const counted = follows?.from(statement) ?? [];
+  // What was counted by is all that is left of the bookings.
+  if (follows) statement.seen.holder = 'r.sees_holder';
   const { key, label } = groupOf(group, statement, actor.me.zone);
-  const minutes = `date_part('epoch', r.ends_at - r.starts_at) / 60`;
-  const text = from
+  const matched = `from ${statement.from} where ${all(statement.where)}`;
+  const text = follows
     ? `${begin(
         statement.with,
         `r as materialized (
-           select r.${from}, count(*) as bookings, sum(${minutes}) as minutes
-           from ${statement.from} where ${all(statement.where)} group by r.${from})`,
+           select ${counted.join(', ')}, count(*) as bookings, sum(r.minutes) as minutes ${matched}
+           group by ${counted.map((_, k) => k + 1).join(', ')})`,
       )}
        select (${key})::text as key, (${label})::text as label, sum(r.bookings)::int as bookings,
               sum(r.minutes)::float8 as minutes
-       from r ${from === 'resource_id' ? PLACE_TABLES : ''}
+       from r ${follows.tables}
        group by 1, 2`
     : `${begin(statement.with)}
        select key::text, label::text, count(*)::int as bookings, sum(minutes)::float8 as minutes
-       from (select ${key} as key, ${label} as label, ${minutes} as minutes
-             from ${statement.from} where ${all(statement.where)}) found
+       from (select ${key} as key, ${label} as label, r.minutes ${matched}) found
        group by found.key, found.label`;
   const { rows } = await db.query<LedgerGroupRow>(
     `${text} order by bookings desc, key limit ${MOST_GROUPS}`,

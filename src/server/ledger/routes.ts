@@ -5,7 +5,6 @@ import {
   ledgerExportQuery,
   ledgerQuery,
   ledgerViewRequest,
-  MOST_EXPORTED,
 } from '../../contract/ledger.ts';
 import { placePath } from '../../contract/places.ts';
 import { act, read, requireActor } from '../http/index.ts';
@@ -14,7 +13,15 @@ import type { Platform } from '../platform.ts';
 import { changeLedger } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
 import { readViews } from './queries.ts';
-import { forgetView, keepView, ledgerPage, ledgerRows, reading, refuseTooMany } from './service.ts';
+import {
+  forgetView,
+  keepView,
+  ledgerPage,
+  ledgerRows,
+  reading,
+  refuseTooMany,
+  refuseTooWide,
+} from './service.ts';
 
 /** /api/ledger: all bookings as a table, written out, and changed together. */
 export function ledgerRoutes(platform: Platform): Router {
@@ -35,7 +42,10 @@ export function ledgerRoutes(platform: Platform): Router {
       const actor = requireActor(ctx);
       const query = read(ledgerExportQuery, { ...ctx.query });
       const now = platform.clock.now();
-      await reading(platform.pool, (tx) => refuseTooMany(tx, actor, query, MOST_EXPORTED, now));
+      await reading(platform.pool, async (tx) => {
+        await refuseTooWide(tx, actor, query, now);
+        await refuseTooMany(tx, actor, query, now);
+      });
       const parts = ledgerRows(platform.pool, actor, query, now);
       ctx.attachment(name);
       ctx.type = `${type}; charset=utf-8`;

@@ -1,8 +1,11 @@
 import {
   COUNTED,
+  MOST_EXPORTED,
   MOST_GROUPS,
   MOST_VIEWS,
+  type LedgerColumn,
   type LedgerExportQuery,
+  type LedgerGroup,
   type LedgerQuery,
   type LedgerResponse,
   type LedgerRow,
@@ -35,12 +38,13 @@ export const reading = <T>(pool: Pool, work: (tx: Transaction) => Promise<T>): P
   transaction(pool, (tx) => {
     tx.send('set local plan_cache_mode = force_custom_plan');
     tx.send('set local random_page_cost = 1.1');
+    tx.send('set local jit = off');
     return work(tx);
   });
 
 /**
  * A page of the ledger, or its groups.
- * @throws Refusal for a cursor that no answer gave
+ * @throws Refusal for a cursor that no answer gave, and for words looked for among too many
  */
 export async function ledgerPage(
   db: Database,
@@ -52,6 +56,7 @@ export async function ledgerPage(
   const part = { group, in: query.in };
   const isGroups = group !== undefined && query.in === undefined;
   const cursor = after === undefined ? null : readCursor(after, query);
+  await refuseTooWide(db, actor, query, now);
   const [found, counted, groups, sites] = await Promise.all([
     isGroups ? [] : readRows(db, actor, query, { ...part, after: cursor, limit: limit + 1 }, now),
     // Groups say themselves how many there are.
@@ -139,21 +144,49 @@ export async function* ledgerRows(
   }
 }
 
+/** As many bookings as are read through for their words, which no index has in order. */
+const MOST_READ_THROUGH = 200_000;
+
+const isByWords = (one: LedgerColumn | LedgerGroup | undefined) =>
+  one === 'title' || one === 'holder';
+
+/** @throws Refusal when a search, an order or groups by words would read through too many */
+export async function refuseTooWide(
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery & { group?: LedgerGroup | undefined },
+  now: number,
+  most = MOST_READ_THROUGH,
+): Promise<void> {
+  if (query.q === '' && !isByWords(query.sort) && !isByWords(query.group)) return;
+  const what = 'are not searched, sorted or put together by their words';
+  await refuseMoreThan(db, actor, { ...query, q: '' }, most, now, what);
+}
+
 /** @throws Refusal when there are more than are exported at once */
-export async function refuseTooMany(
+export const refuseTooMany = (
+  db: Database,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  now: number,
+): Promise<void> =>
+  refuseMoreThan(db, actor, query, MOST_EXPORTED, now, 'are not written out at once');
+
+async function refuseMoreThan(
   db: Database,
   actor: PersonActor,
   query: LedgerExportQuery,
   most: number,
   now: number,
+  what: string,
 ): Promise<void> {
   if ((await countRows(db, actor, query, {}, most, now)) <= most) return;
-  throw invalid([
-    {
-      field: 'from',
-      message: `must leave at most ${most.toLocaleString('en')} bookings; ask for fewer days, one site or one kind`,
-    },
-  ]);
+  const many = most.toLocaleString('en');
+  throw new Refusal(
+    'too-many-bookings',
+    `More than ${many} bookings ${what}. Choose fewer days, one site or one kind of place.`,
+    { fields: [{ field: 'from', message: `must leave at most ${many} bookings` }] },
+  );
 }
 
 const writeCursor = (cursor: Cursor): string =>
