@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { address, eventsNamed, idOf, makeEvent, openAs } from './support.ts';
+import { address, choose, eventsNamed, idOf, makeEvent, openAs } from './support.ts';
 
 const DAY = '2027-02-18';
 
@@ -217,4 +217,41 @@ test('a booking of mine is taken up by keys, carried into another place, and put
   await page.keyboard.press('Escape');
   await expect(page.getByRole('status').filter({ hasText: /^Fulmar, / })).toHaveCount(0);
   await expect(lane(page, 'Fulmar')).toHaveAttribute('aria-label', /13:30–14:45/);
+});
+
+test('what repeats is booked beside the board, date by date where somebody else has one', async ({
+  browser,
+}) => {
+  const other = await openAs(browser, 'Clara Weiss');
+  await makeEvent(other, {
+    title: 'Moult survey',
+    times: { startsAt: '2027-07-10T14:00', endsAt: '2027-07-10T15:00', zone: 'Europe/Oslo' },
+    resources: [await idOf(other, 'Guillemot')],
+  });
+  const page = await openAs(browser, 'Oskar Lindqvist');
+  await page.goto(address('/places/board?date=2027-07-03&kind=room'));
+  await drag(page, ['Guillemot', 14.05], ['Guillemot', 14.9]);
+  await page.mouse.up();
+  const panel = page.getByRole('dialog', { name: 'Guillemot, 14:00–15:00' });
+  await panel.getByLabel('What for, if you like').fill('Ring reading');
+  await choose(panel.getByLabel('Repeats'), 'by weeks');
+  await choose(panel.getByLabel('Ends'), 'after a number of dates');
+  await panel.getByRole('spinbutton', { name: 'How many times' }).fill('4');
+  await expect(panel.getByTestId('sentence')).toHaveText('Every Saturday, 4 times');
+  // One date is left out from the beginning.
+  await panel.getByRole('button', { name: 'Sat 24 Jul' }).click();
+  await panel.getByRole('button', { name: 'Book Guillemot' }).click();
+  const taken = panel.getByRole('alert');
+  await expect(taken).toContainText('Sat 10 Jul: Guillemot is taken');
+  await choose(taken.getByLabel('On Sat 10 Jul'), 'Leave this date out');
+  await taken.getByRole('button', { name: 'Book it like this' }).click();
+  await expect(
+    page.getByText('Guillemot is yours, Sat 3 Jul 14:00–15:00, every Saturday, 4 times.').first(),
+  ).toBeVisible();
+  const dates = await eventsNamed(page, 'Ring reading');
+  expect(dates.map((one) => one.recurrenceId)).toEqual(['2027-07-03T14:00', '2027-07-17T14:00']);
+  // The whole series is taken back with one click.
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByText('Guillemot is given back.').first()).toBeVisible();
+  expect(await eventsNamed(page, 'Ring reading')).toHaveLength(0);
 });

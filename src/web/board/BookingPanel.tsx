@@ -4,7 +4,12 @@ import { useEffect, useState } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
-import { createEventRequest, type CreateEventRequest, type WayOut } from '../../contract/events.ts';
+import {
+  createEventRequest,
+  type CreateEventRequest,
+  type DateChoice,
+  type WayOut,
+} from '../../contract/events.ts';
 import { bookingNote } from '../../contract/bookings.ts';
 import type { BoardPlace } from '../../contract/places.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
@@ -16,7 +21,17 @@ import { stewardsNote, StewardsNoteFields } from '../bookings/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
-import { draftFor, WhoseField } from '../events/index.ts';
+import {
+  draftFor,
+  NOT_REPEATING,
+  RecurrenceEditor,
+  repeatingProblem,
+  repeatsOf,
+  TakenDates,
+  takenDatesIn,
+  WhoseField,
+  type Repeating,
+} from '../events/index.ts';
 import { GoOn, useKeptForm } from '../forms/index.ts';
 import { bothClocks, takenIn, useBooking, WaysOut } from '../places/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
@@ -28,6 +43,7 @@ interface Words {
   whose: number | null;
   /** Whether the time of whoever has it is taken then, too. */
   takesTime: boolean;
+  repeating: Repeating;
   /** For those who look after the places. */
   note: string;
   contact: string;
@@ -37,6 +53,7 @@ const WORDS = z.object({
   title: createEventRequest.shape.place,
   whose: z.number().nullable(),
   takesTime: z.boolean(),
+  repeating: z.custom<Repeating>(),
   ...bookingNote.shape,
 });
 
@@ -66,10 +83,17 @@ export function BookingPanel({
   const { defaultReminders } = usePreferences();
   const kept = useKeptForm<Words>({
     name: 'booking on the board',
-    initial: { title: '', whose: null, takesTime: true, note: '', contact: '' },
+    initial: {
+      title: '',
+      whose: null,
+      takesTime: true,
+      repeating: NOT_REPEATING,
+      note: '',
+      contact: '',
+    },
     resolver: zodResolver(WORDS) as unknown as Resolver<Words>,
   });
-  const { title, whose, takesTime } = kept.content;
+  const { title, whose, takesTime, repeating } = kept.content;
   const [typed, setTyped] = useTypedWith(pick.span, zone);
   const read = readTimes(typed);
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
@@ -79,15 +103,22 @@ export function BookingPanel({
     onBooked();
   });
   // What was refused is no word on what is picked since.
-  const picked = JSON.stringify(pick);
+  const picked = JSON.stringify([pick, repeating]);
   const { reset } = book;
   useEffect(reset, [picked, reset]);
   const names = places.map((one) => one.name);
-  const request = (times: CreateEventRequest['times'], ids: readonly number[]) => ({
+  const problem = read.times && repeatingProblem(repeating, read.times.startsAt);
+  const request = (
+    times: CreateEventRequest['times'],
+    ids: readonly number[],
+    dates?: DateChoice[],
+  ): CreateEventRequest => ({
     title: title.trim() || `${names.join(', ')} booked`.slice(0, 200),
     times,
+    repeats: repeatsOf(repeating),
+    ...(dates && { dates }),
     resources: [...ids],
-    showsAs: takesTime ? ('busy' as const) : ('free' as const),
+    showsAs: takesTime ? 'busy' : 'free',
     ...(whose && { for: whose }),
     ...stewardsNote(kept.content),
   });
@@ -107,11 +138,17 @@ export function BookingPanel({
   };
   const invite = () => {
     if (!span) return;
-    const draft = draftFor(span, me.zone, defaultReminders, { title, places: pick.places });
+    // A series goes by the clock of where its places are.
+    const draft = draftFor(span, repeating.rule ? zone : me.zone, defaultReminders, {
+      title,
+      places: pick.places,
+      repeating,
+    });
     kept.done();
     void navigate('/events/new', { state: { draft } });
   };
   const taken = takenIn(book.error);
+  const takenDates = takenDatesIn(book.error);
   const kinds = places.flatMap((one) => {
     const widened = [
       one.prepareMinutes > 0 &&
@@ -181,6 +218,12 @@ export function BookingPanel({
           />
         )}
       </div>
+      <RecurrenceEditor
+        value={repeating}
+        startsAt={read.times?.startsAt ?? `${typed.date}T00:00`}
+        zone={zone}
+        onChange={(next) => kept.set({ repeating: next })}
+      />
       <WhoseField value={whose} onChange={(next) => kept.set({ whose: next })} />
       <Tick
         label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
@@ -188,14 +231,21 @@ export function BookingPanel({
         onChange={(on) => kept.set({ takesTime: on })}
       />
       <StewardsNoteFields value={kept.content} onChange={(part) => kept.set(part)} />
-      {hindrances.length > 0 && !taken && (
+      {hindrances.length > 0 && !taken && !takenDates && (
         <ul role="status" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
           {hindrances.map((words) => (
             <li key={words}>{words}.</li>
           ))}
         </ul>
       )}
-      {taken ? (
+      {takenDates ? (
+        <TakenDates
+          dates={takenDates}
+          zone={zone}
+          busy={book.isPending}
+          take={(dates) => read.times && book.mutate(request(read.times, pick.places, dates))}
+        />
+      ) : taken ? (
         <WaysOut
           body={taken}
           busy={book.isPending}
@@ -206,11 +256,15 @@ export function BookingPanel({
         book.isError && <Failure error={book.error} />
       )}
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Button look="act" type="submit" disabled={book.isPending || !read.times}>
+        <Button
+          look="act"
+          type="submit"
+          disabled={book.isPending || !read.times || problem !== null}
+        >
           {places.length > 1 ? `Book ${places.length} places` : `Book ${names.join('')}`}
         </Button>
         <Button look="quiet" disabled={!span} onClick={invite}>
-          Repeat it, or invite people
+          Invite people to it
         </Button>
       </div>
       <p className="text-xs text-ink-2">

@@ -54,10 +54,11 @@ export const draftFor = (
   span: { start: number; end: number },
   zone: string,
   reminders: Reminder[],
-  { title, places }: { title: string; places: readonly number[] },
+  { title, places, repeating }: { title: string; places: readonly number[]; repeating: Repeating },
 ): Draft => ({
   ...blankDraft({ ...span, allDay: false }, zone, reminders),
   title,
+  repeating,
   people: places.map(required),
 });
 

@@ -30,11 +30,13 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
       const { organizer } = event;
       const whose = organizer.id === me.id ? 'yours' : `${organizer.name.split(' ')[0]}’s`;
       const verb = event.resources.length > 1 ? 'are' : 'is';
+      const rhythm = event.series?.sentence;
+      const times = `${bothClocks(event, zone, me)}${rhythm ? `, ${rhythm[0]!.toLowerCase()}${rhythm.slice(1)}` : ''}`;
       const asked = event.resources.some((one) => one.isAsked);
       offerUndo(
         asked
-          ? `${placesOf(event)} ${verb} held, ${bothClocks(event, zone, me)}, until a steward agrees.`
-          : `${placesOf(event)} ${verb} ${whose}, ${bothClocks(event, zone, me)}.`,
+          ? `${placesOf(event)} ${verb} held, ${times}, until a steward agrees.`
+          : `${placesOf(event)} ${verb} ${whose}, ${times}.`,
         () => giveBack(event),
       );
     },
