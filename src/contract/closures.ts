@@ -98,6 +98,8 @@ export interface ClosurePreview {
 
 export interface ClosureResponse {
   closure: Closure;
+  /** By which each booking's change is taken back. */
+  undo: { id: string; version: number }[];
   moved: number;
   without: number;
 }

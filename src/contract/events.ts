@@ -290,6 +290,28 @@ export const undoEventRequest = z.strictObject({
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
 
+/** Changes of so many events are taken back together. */
+const MOST_UNDONE = 200;
+
+/** Takes changes of several events back together: what they left behind, in the order they were made. */
+export const undoTogetherRequest = z.strictObject({
+  changes: z
+    .array(z.strictObject({ id: z.uuid('must be the id of an event'), version: versionRead }), {
+      error: 'must be a list of changes',
+    })
+    .max(MOST_UNDONE, `may name at most ${MOST_UNDONE} changes`)
+    .refine((all) => new Set(all.map((one) => one.id)).size === all.length, {
+      message: 'must name each event once',
+    }),
+});
+export type UndoTogetherRequest = z.input<typeof undoTogetherRequest>;
+
+export interface UndoneTogether {
+  undone: number;
+  /** Those that stay, since all they touched has been changed again, or they are taken back already. */
+  left: number;
+}
+
 export const myPartRequest = z.strictObject({
   categoryId: subjectId.nullable().optional(),
   reminders: reminderList.optional(),

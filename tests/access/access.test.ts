@@ -242,6 +242,7 @@ const STEWARDS_ASK: Record<string, unknown> = {
     end: 1_900_000_900_000,
     reason: 'A leak',
   },
+  'POST /api/places/:id/closures/:closure/undo': { changes: [] },
   'PUT /api/places/:id/owner': { personId: null },
   'POST /api/bookings/requests/decide': { eventId: randomUUID(), placeId: 1, agreed: true },
 };

@@ -205,6 +205,46 @@ describe('a place that goes out of use', () => {
     expect(wrong).toMatchObject({ status: 400, body: { fields: [{ field: 'moves' }] } });
   });
 
+  it('is in use again by one step, with what stood in it but for what was changed since', async () => {
+    const { ids, start } = await placesAt({}, {});
+    const [home, other] = ids as [number, number];
+    const moved = await book('tomas.okafor', home, start, start + HOUR);
+    const series = await book('leila.haddad', home, start + 2 * HOUR, start + 3 * HOUR, {
+      repeats: { rule: 'FREQ=DAILY;COUNT=2' },
+    });
+    const putOff = await book('hal.teague', home, start + 4 * HOUR, start + 5 * HOUR);
+    const span = { start: start - HOUR, end: start + 20 * HOUR };
+    const done = await close(home, {
+      ...span,
+      ...proposed(await preview(home, span.start, span.end)),
+    });
+    expect(done).toMatchObject({ status: 201, body: { moved: 3 } });
+    const { closure, undo } = done.body;
+    expect(undo).toHaveLength(3);
+    // Its holder put it off since: that stays.
+    const hal = await server.as('hal.teague');
+    const theirs = undo.find((one) => one.id === putOff.id)!;
+    const later = { startsAt: wall(start + 8 * HOUR), endsAt: wall(start + 9 * HOUR), zone: 'UTC' };
+    const off = { version: theirs.version, times: later };
+    expect((await hal.patch(`/api/events/${putOff.id}`, off)).status).toBe(200);
+    const path = `/api/places/${home}/closures/${closure.id}/undo`;
+    const tomas = await server.as('tomas.okafor');
+    expect((await tomas.post(path, { changes: undo })).status).toBe(403);
+    const back = await (await steward()).post(path, { changes: undo });
+    expect(back).toMatchObject({ status: 200, body: { undone: 3, left: 0 } });
+    const rooms = async (mailbox: string, id: string, at?: number) =>
+      (await detailOf(mailbox, id, at)).resources.map((one) => one.id);
+    expect(await rooms('tomas.okafor', moved.id)).toEqual([home]);
+    expect(await rooms('leila.haddad', series.id, start + 2 * HOUR)).toEqual([home]);
+    expect(await rooms('leila.haddad', series.id, start + 26 * HOUR)).toEqual([home]);
+    expect(await rooms('hal.teague', putOff.id)).toEqual([home]);
+    expect((await detailOf('hal.teague', putOff.id)).start).toBe(start + 8 * HOUR);
+    // Free again where they were, and the place itself can be booked.
+    await book('clara.weiss', other, start, start + HOUR);
+    await book('clara.weiss', home, start + 6 * HOUR, start + 7 * HOUR);
+    expect((await (await steward()).post(path, { changes: undo })).status).toBe(404);
+  });
+
   it('moves the time of whoever allows it, where their own place cannot be had then', async () => {
     const { ids, start } = await placesAt({}, {});
     const [home, other] = ids as [number, number];

@@ -1,9 +1,10 @@
 import Router from '@koa/router';
 import { closurePath, closurePreviewQuery, closureRequest } from '../../contract/closures.ts';
+import { undoTogetherRequest } from '../../contract/events.ts';
 import { placePath } from '../../contract/places.ts';
 import { act, read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { closePlace, previewClosure, reopenPlace } from './service.ts';
+import { closePlace, previewClosure, reopenPlace, undoClosure } from './service.ts';
 
 /** /api/places/:id/closures: places out of use, and where their bookings go. */
 export function closuresRoutes(platform: Platform): Router {
@@ -31,6 +32,15 @@ export function closuresRoutes(platform: Platform): Router {
       await reopenPlace(tx, actor, id, closure);
       return { status: 200, body: { closed: false } };
     });
+  });
+
+  router.post('/:id/closures/:closure/undo', async (ctx) => {
+    const path = read(closurePath, ctx.params);
+    const { changes } = read(undoTogetherRequest, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => ({
+      status: 200,
+      body: await undoClosure(tx, platform, actor, path, changes),
+    }));
   });
 
   return router;

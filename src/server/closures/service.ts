@@ -6,7 +6,7 @@ import { DAY, type Interval } from '../../core/time/interval.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
+import { giveOtherPlaces, lockMeetings, undoTogether, type TakenBack } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { readCatalogue } from '../places/index.ts';
 import type { Platform } from '../platform.ts';
@@ -119,7 +119,7 @@ export async function closePlace(
     dates.map(({ occurrence = null, ...one }) => ({ ...one, occurrence })),
     (one) => one.eventId,
   );
-  await giveOtherPlaces(tx, platform, actor, meetings, byMeeting, held, {
+  const undo = await giveOtherPlaces(tx, platform, actor, meetings, byMeeting, held, {
     resourceId: placeId,
     place: place.name,
     message: said,
@@ -128,7 +128,7 @@ export async function closePlace(
   const by = { by: actorId(actor), now: platform.clock.now() };
   const id = await insertClosure(tx, closure, place.units, by);
   announce(tx, [subjectOf('resource', placeId)]);
-  return { closure: { ...closure, id }, moved: moves.length, without: without.length };
+  return { closure: { ...closure, id }, undo, moved: moves.length, without: without.length };
 }
 
 const timeOf = (
@@ -175,6 +175,22 @@ export async function reopenPlace(
     });
   }
   announce(tx, [subjectOf('resource', placeId)]);
+}
+
+/**
+ * Takes it back that a place is out of use: it is in use again, and what stood in it goes back, as far as
+ * nobody has changed it since.
+ * @throws Refusal as `reopenPlace` and `undoTogether` do
+ */
+export async function undoClosure(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  { id, closure }: { id: number; closure: number },
+  changes: Parameters<typeof undoTogether>[3],
+): Promise<TakenBack> {
+  await reopenPlace(tx, actor, id, closure);
+  return undoTogether(tx, platform, actor, changes);
 }
 
 const noSuchPlace = () =>

@@ -30,8 +30,8 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
   const { facts, actorId, actedFor, revisions, subjects, now } = recorded;
   if (revisions.length > 0) {
     tx.send(
-      `insert into event_revision (event_id, version, at, edits, split_off)
-       select event_id, version, $1, edits, split_off
+      `insert into event_revision (event_id, version, at, edits, split_off, by_id)
+       select event_id, version, $1, edits, split_off, $3
        from jsonb_to_recordset($2) as made (event_id uuid, version int, edits jsonb, split_off jsonb)`,
       [
         new Date(now),
@@ -43,6 +43,7 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
             split_off: splitOff,
           })),
         ),
+        actorId,
       ],
     );
   }

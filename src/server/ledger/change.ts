@@ -2,10 +2,9 @@ import type { LedgerChange, LedgerChanged } from '../../contract/ledger.ts';
 import { mayChange, showsEverything } from '../../core/availability/busy.ts';
 import { grouped } from '../../core/grouped.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { Levels, takesPart } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { changeBookings, lockMeetings, type StoredMeeting } from '../events/index.ts';
+import { changeBookings, levelsOn, lockMeetings, type StoredMeeting } from '../events/index.ts';
 import { readNamed } from './queries.ts';
 import type { Platform } from '../platform.ts';
 
@@ -66,25 +65,11 @@ async function changeable(
   meetings: readonly StoredMeeting[],
   kind: Change['change']['kind'],
 ): Promise<Map<string, 'hidden' | 'seen' | 'change'>> {
-  const levels = await Levels.of(
-    tx,
-    actor,
-    meetings.map((one) => one.organizerId),
-  );
+  const levels = await levelsOn(tx, actor, meetings);
   const looksAfter = actor.me.role !== 'staff';
   return new Map(
     meetings.map((one) => {
-      const level = levels.event({
-        organizerId: one.organizerId,
-        visibility: one.draft ? 'draft' : one.visibility,
-        rights: one.rights,
-        takesPart:
-          !one.draft &&
-          takesPart(
-            actor,
-            one.participants.map((person) => person.personId),
-          ),
-      });
+      const { level } = levels.get(one.id)!;
       if (mayChange(level) || (looksAfter && kind !== 'shift')) return [one.id, 'change'];
       return [one.id, showsEverything(level) || looksAfter ? 'seen' : 'hidden'];
     }),

@@ -7,11 +7,13 @@ import {
   LEDGER_COLUMNS,
   LEDGER_GROUPS,
   ledgerQuery,
+  type LedgerChanged,
   type LedgerColumn,
   type LedgerGroup,
   type LedgerResponse,
   type LedgerRow,
 } from '../../contract/ledger.ts';
+import type { UndoneTogether } from '../../contract/events.ts';
 import { RESOURCE_KINDS } from '../../contract/places.ts';
 import { eventLevel, showsTitle, type Shown } from '../../core/availability/busy.ts';
 import { grouped } from '../../core/grouped.ts';
@@ -444,6 +446,74 @@ describe('several bookings at once', () => {
       ['Gannet', '09T09'],
       ['Gannet', '10T09'],
     ]);
+    // Back the other way round, each into the time that the one before gave up.
+    const back = await hal.post<UndoneTogether>('/api/ledger/undo', {
+      changes: (answer.body as LedgerChanged).undo,
+    });
+    expect(back).toMatchObject({ status: 200, body: { undone: 2, left: 0 } });
+    expect(standing(await rowsOf('hal.teague'), some)).toEqual([
+      ['Gannet', '08T09'],
+      ['Gannet', '09T09'],
+    ]);
+  });
+
+  it('are taken back together: by the steward who changed them, but for what was changed since', async () => {
+    const some = [
+      await booked('hal.teague', 'Gannet', 26),
+      await booked('leila.haddad', 'Gannet', 27, { visibility: 'private' }),
+      await booked('hal.teague', 'Gannet', 28),
+    ];
+    const ines = await server.as('ines.aldabe');
+    const changed = await ines.post<LedgerChanged>('/api/ledger/change', {
+      bookings: await named(...some),
+      change: { kind: 'give-back' },
+    });
+    expect(changed).toMatchObject({ status: 200, body: { cancelled: 3 } });
+    const changes = changed.body.undo;
+    // Not by others, who do not see them; nor by a steward who did not do it.
+    const mika = await server.as('mika.sandoval');
+    const hidden = await mika.post<ProblemBody>('/api/ledger/undo', { changes });
+    expect(hidden).toMatchObject({ status: 404, body: { code: 'no-such-event' } });
+    const [grace] = await server.sql<{ email: string }>(
+      `update person set role = 'steward' where email like 'grace.paul@%' returning email`,
+    );
+    const other = await server.as(grace!.email.split('@')[0]!);
+    expect((await other.post('/api/ledger/undo', { changes })).status).toBe(404);
+    await server.sql(`update person set role = 'staff' where email like 'grace.paul@%'`);
+    // One of them has been brought back by its holder meanwhile: it stays as it is.
+    const hal = await server.as('hal.teague');
+    const last = changes.find((one) => one.id === some[2]!.eventId)!;
+    expect(
+      (await hal.post(`/api/events/${last.id}/restore`, { version: last.version })).status,
+    ).toBe(200);
+    const back = await ines.post<UndoneTogether>('/api/ledger/undo', { changes });
+    expect(back).toMatchObject({ status: 200, body: { undone: 2, left: 1 } });
+    expect(standing(await rowsOf('hal.teague'), some)).toEqual([
+      ['Gannet', '26T09'],
+      ['Gannet', '28T08'],
+    ]);
+    expect(standing(await rowsOf('leila.haddad'), some).flat()).toContain('27T09');
+    // Once: nothing of it is theirs any more.
+    const again = await ines.post<ProblemBody>('/api/ledger/undo', {
+      changes: changes.slice(0, 1),
+    });
+    expect(again).toMatchObject({ status: 404, body: { code: 'no-such-event' } });
+  });
+
+  it('stay given back, all of them, where somebody else has one of the places by now', async () => {
+    const hal = await server.as('hal.teague');
+    const some = [
+      await booked('hal.teague', 'Gannet', 29),
+      await booked('hal.teague', 'Gannet', 30),
+    ];
+    const changed = await hal.post<LedgerChanged>('/api/ledger/change', {
+      bookings: await named(...some),
+      change: { kind: 'give-back' },
+    });
+    await booked('leila.haddad', 'Gannet', 30);
+    const back = await hal.post<ProblemBody>('/api/ledger/undo', { changes: changed.body.undo });
+    expect(back).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
+    expect(standing(await rowsOf('hal.teague'), some)).toEqual([]);
   });
 
   it('of a series are changed date by date', async () => {

@@ -6,7 +6,9 @@ import {
   ledgerQuery,
   ledgerViewRequest,
 } from '../../contract/ledger.ts';
+import { undoTogetherRequest } from '../../contract/events.ts';
 import { placePath } from '../../contract/places.ts';
+import { undoTogether } from '../events/index.ts';
 import { act, read, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
@@ -60,6 +62,14 @@ export function ledgerRoutes(platform: Platform): Router {
     await act(ctx, platform, async (tx, actor) => ({
       status: 200,
       body: await changeLedger(tx, platform, actor, request),
+    }));
+  });
+
+  router.post('/undo', async (ctx) => {
+    const { changes } = read(undoTogetherRequest, ctx.request.body);
+    await act(ctx, platform, async (tx, actor) => ({
+      status: 200,
+      body: await undoTogether(tx, platform, actor, changes),
     }));
   });
 

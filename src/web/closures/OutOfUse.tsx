@@ -9,7 +9,6 @@ import { HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import { Tick } from '../design/ticks.tsx';
 import { TimesFields } from '../time/index.ts';
 import { useClosurePreview, useReopen, useTakeOutOfUse } from './useClosures.ts';
@@ -67,11 +66,14 @@ function ClosureForm({ place, onClose }: { place: Place; onClose: () => void }) 
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const asked = forGood ? 'for good' : span && span.start < span.end ? span : null;
   const preview = useClosurePreview(place.id, asked);
-  const close = useTakeOutOfUse(place.id, ({ moved, without }) => {
-    const told = moved + without > 0 ? `, ${counted(moved, 'booking')} moved` : '';
-    tellUser(`${place.name} is ${forGood ? 'retired' : 'out of use'}${told}.`);
-    onClose();
-  });
+  const close = useTakeOutOfUse(
+    place.id,
+    ({ moved, without: left }) => {
+      const told = moved + left > 0 ? `, ${counted(moved, 'booking')} moved` : '';
+      return `${place.name} is ${forGood ? 'retired' : 'out of use'}${told}.`;
+    },
+    onClose,
+  );
   const bookings = preview.data?.bookings ?? [];
   const moving = bookings.filter((one) => one.move);
   const without = bookings.filter((one) => !one.move);

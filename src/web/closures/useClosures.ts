@@ -7,7 +7,14 @@ import type {
   ClosureResponse,
 } from '../../contract/closures.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { errorText, readApi, sendApi } from '../app/index.ts';
+import {
+  errorText,
+  offerUndo,
+  readApi,
+  sendApi,
+  takeBackTogether,
+  undoable,
+} from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /**
@@ -34,22 +41,39 @@ function useRefresh() {
     );
 }
 
-/** Takes a place out of use, or retires it, and moves what stands in it. */
+/** What came of it: a place out of use for a time can be taken back, one that is retired put back. */
+type Taken = Pick<ClosureResponse, 'moved' | 'without'> & Partial<ClosureResponse>;
+
+/**
+ * Takes a place out of use, or retires it, and moves what stands in it; out of use for a time is taken
+ * back by undo, with all that was moved.
+ */
 export function useTakeOutOfUse(
   placeId: number,
-  onDone: (done: Pick<ClosureResponse, 'moved' | 'without'>) => void,
+  wordsOf: (done: Pick<ClosureResponse, 'moved' | 'without'>) => string,
+  onDone: () => void,
 ) {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: (request: ClosureRequest | RetireRequest) =>
-      sendApi<Pick<ClosureResponse, 'moved' | 'without'>>(
-        'POST',
-        'version' in request
-          ? `/catalogue/places/${placeId}/retire`
-          : `/places/${placeId}/closures`,
-        request,
+      undoable(
+        sendApi<Taken>(
+          'POST',
+          'version' in request
+            ? `/catalogue/places/${placeId}/retire`
+            : `/places/${placeId}/closures`,
+          request,
+        ),
       ),
-    onSuccess: onDone,
+    onSuccess: (done) => {
+      onDone();
+      const { closure, undo } = done;
+      if (!closure || !undo) return tellUser(wordsOf(done));
+      offerUndo(wordsOf(done), async () => {
+        await takeBackTogether(`/places/${placeId}/closures/${closure.id}/undo`, undo);
+        await refresh();
+      });
+    },
     onSettled: refresh,
   });
 }

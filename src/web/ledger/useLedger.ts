@@ -12,7 +12,15 @@ import type {
   LedgerResponse,
   LedgerViewsResponse,
 } from '../../contract/ledger.ts';
-import { errorText, offerUndo, readApi, sendApi, undoable, useShown } from '../app/index.ts';
+import {
+  errorText,
+  offerUndo,
+  readApi,
+  sendApi,
+  takeBackTogether,
+  undoable,
+  useShown,
+} from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** The rows, or the groups, that a query asks for; read a part at a time. */
@@ -55,17 +63,7 @@ export function useChangeLedger(onDone: () => void) {
       void refresh();
       onDone();
       offerUndo(done, async () => {
-        const results = await Promise.allSettled(
-          undo.map(({ id, version }) =>
-            sendApi('POST', `/events/${id}/undo`, { version, change: version, tell: 'everyone' }),
-          ),
-        );
-        const failed = results.filter((one) => one.status === 'rejected');
-        tellUser(
-          failed.length === 0
-            ? 'Taken back: all of it is as it was.'
-            : `${results.length - failed.length} of ${results.length} taken back. ${errorText(failed[0]!.reason)}`,
-        );
+        await takeBackTogether('/ledger/undo', undo);
         await refresh();
       });
     },

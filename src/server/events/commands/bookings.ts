@@ -11,6 +11,7 @@ import type { Platform } from '../../platform.ts';
 import { holdResources } from '../../reservations/index.ts';
 import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
+import type { ChangeOf } from '../store/revisions.ts';
 import { newMeetingId } from './create.ts';
 
 /** What came of bookings that were changed together. */
@@ -18,7 +19,7 @@ export interface ChangedBookings {
   cancelled: number;
   without: number;
   moved: number;
-  undo: { id: string; version: number }[];
+  undo: ChangeOf[];
 }
 
 /**

@@ -6,12 +6,14 @@ import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
 import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
+import type { ChangeOf } from '../store/revisions.ts';
 
 /**
  * Gives dates of meetings other places than one that goes out of use, whoever may change them: for
  * whoever looks after the place.
  * @param dates by the id of their meeting, all of which are held
  * @param held the place and the others, held
+ * @returns by what each meeting's change is taken back
  * @throws ResourcesTaken where one of the others is taken
  */
 export async function giveOtherPlaces(
@@ -22,21 +24,25 @@ export async function giveOtherPlaces(
   dates: ReadonlyMap<string, readonly NewPlace[]>,
   held: HeldResources,
   asked: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
-): Promise<void> {
+): Promise<ChangeOf[]> {
   const now = platform.clock.now();
   const nameOf = (id: number) => held.get(id)!.name;
   const decided = [...dates].map(([id, some]) =>
     decideNewPlaces(meetings.get(id)!, asked, some, nameOf, now),
   );
   const [first] = dates.keys();
-  if (first === undefined) return;
+  if (first === undefined) return [];
   const decision: Decision = {
     changes: decided.flatMap((one) => one.changes),
     facts: decided.flatMap((one) => one.facts),
     notes: [],
     answer: { id: first, occurrence: null },
     undo: null,
+    areUndoneApart: true,
   };
   const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
   await commit(tx, platform, actor, decision, { held, keptUntil });
+  return decision.changes.flatMap(({ after }) =>
+    after ? [{ id: after.id, version: after.version }] : [],
+  );
 }

@@ -1,13 +1,22 @@
+import { mayChange, showsEverything } from '../../../core/availability/busy.ts';
+import type { Decision } from '../../../core/meetings/decision.ts';
 import type { Told } from '../../../core/meetings/people.ts';
-import { decideUndo } from '../../../core/meetings/undo.ts';
+import { decideUndo, type Revision } from '../../../core/meetings/undo.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
-import { changeableMeeting, lockChangeableMeeting } from '../read/visible.ts';
-import { lockMeeting } from '../store/read.ts';
-import { hasRevisions, takeRevision } from '../store/revisions.ts';
+import { commit } from '../commit.ts';
+import { changeableMeeting, levelsOn, lockChangeableMeeting } from '../read/visible.ts';
+import { lockMeeting, lockMeetings, type StoredMeeting } from '../store/read.ts';
+import {
+  dropRevisions,
+  hasRevisions,
+  readRevisions,
+  takeRevision,
+  type ChangeOf,
+} from '../store/revisions.ts';
 import { carryOut, type Done } from './carryOut.ts';
 
 /**
@@ -28,14 +37,101 @@ export async function undoChange(
   if (!revision) {
     throw new Refusal('nothing-to-undo', 'There is no change of this event to take back.');
   }
-  // Whoever is invited and may change it does not give themselves more, or bring it back.
-  if (revision.edits.some(({ path }) => path === 'status' || path === 'rights'))
-    await changeableMeeting(tx, actor, id, 'organizer');
+  if (isOrganizers(revision)) await changeableMeeting(tx, actor, id, 'organizer');
+  const decision = await takenBack(tx, present, revision, request.tell);
+  return carryOut(tx, platform, actor, present, decision);
+}
+
+/** What came of changes that were taken back together. */
+export interface TakenBack {
+  undone: number;
+  /** Those that stay, since all they touched has been changed again, or they are taken back already. */
+  left: number;
+}
+
+/**
+ * Takes changes of several events back together, the last first. Whoever looks after places takes back
+ * what they did to others' bookings, too. What has been changed since stays; everybody is told.
+ * @param changes one of each event, in the order in which they were made
+ * @throws Refusal for an event that is not there, not seen, or not the actor's to change;
+ *   ResourcesTaken when somebody has taken a resource in the meantime: nothing is taken back then
+ */
+export async function undoTogether(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  changes: readonly ChangeOf[],
+): Promise<TakenBack> {
+  const meetings = await lockMeetings(tx, changes.map((one) => one.id).sort());
+  const [levels, revisions] = await Promise.all([
+    levelsOn(tx, actor, [...meetings.values()]),
+    readRevisions(tx, changes),
+  ]);
+  const done: ChangeOf[] = [];
+  const decisions: Decision[] = [];
+  for (const [k, change] of [...changes.entries()].reverse()) {
+    const present = meetings.get(change.id);
+    const revision = revisions.get(change.id);
+    const isOwn = actor.me.role !== 'staff' && revision?.by === actor.me.id;
+    const level = present && levels.get(present.id)!;
+    if (!level || !(isOwn || showsEverything(level.level))) {
+      throw new Refusal('no-such-event', 'There is no such event, or it is not shared with you.', {
+        fields: [{ field: `changes.${k}.id`, message: 'must be the id of an event' }],
+      });
+    }
+    const right = revision && isOrganizers(revision) ? level.asOrganizer : level.level;
+    if (!isOwn && !mayChange(right)) {
+      throw new Refusal('not-organizer', 'Only whoever organizes it can take that back.', {
+        fields: [{ field: `changes.${k}.id`, message: 'must be an event you may change' }],
+      });
+    }
+    const decision =
+      revision && (await unlessChanged(takenBack(tx, present!, revision, 'everyone')));
+    if (!decision) continue;
+    decisions.push(decision);
+    done.push(change);
+  }
+  const [first] = decisions;
+  if (first) {
+    dropRevisions(tx, done);
+    const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
+    const whole: Decision = {
+      changes: decisions.flatMap((one) => one.changes),
+      facts: decisions.flatMap((one) => one.facts),
+      notes: [],
+      answer: first.answer,
+      undo: null,
+    };
+    await commit(tx, platform, actor, whole, { keptUntil });
+  }
+  return { undone: done.length, left: changes.length - done.length };
+}
+
+/** Whoever is invited and may change it does not give themselves more, or bring it back. */
+const isOrganizers = ({ edits }: Revision): boolean =>
+  edits.some(({ path }) => path === 'status' || path === 'rights');
+
+/** Null where all of it has been changed since. */
+const unlessChanged = async (decision: Promise<Decision>): Promise<Decision | null> => {
+  try {
+    return await decision;
+  } catch (error) {
+    if (error instanceof Refusal && error.code === 'changed-since') return null;
+    throw error;
+  }
+};
+
+async function takenBack(
+  tx: Transaction,
+  present: StoredMeeting,
+  revision: Revision,
+  tell: Told,
+): Promise<Decision> {
   const tail = revision.splitOff && (await lockMeeting(tx, revision.splitOff.id));
-  const decision = decideUndo(
+  return decideUndo(
     present,
     revision,
-    request,
+    { tell },
     tail && {
       meeting: tail,
       changedSince: await hasRevisions(tx, tail.id),
@@ -44,5 +140,4 @@ export async function undoChange(
       ),
     },
   );
-  return carryOut(tx, platform, actor, present, decision);
 }

@@ -24,15 +24,32 @@ export interface LevelsOn {
 export async function levelOn(
   db: Database,
   actor: PersonActor,
-  { organizerId, visibility, rights, participants, draft }: StoredMeeting,
+  meeting: StoredMeeting,
 ): Promise<LevelsOn> {
-  const levels = await Levels.of(db, actor, [organizerId]);
-  const facts = {
-    organizerId,
-    visibility: draft ? ('draft' as const) : visibility,
-    takesPart: takesPart(actor, peopleOf({ participants })),
-  };
-  return { level: levels.event({ ...facts, rights }), asOrganizer: levels.event(facts) };
+  return (await levelsOn(db, actor, [meeting])).get(meeting.id)!;
+}
+
+/** The same of several meetings, by id, read together. */
+export async function levelsOn(
+  db: Database,
+  actor: PersonActor,
+  meetings: readonly StoredMeeting[],
+): Promise<Map<string, LevelsOn>> {
+  const levels = await Levels.of(
+    db,
+    actor,
+    meetings.map((one) => one.organizerId),
+  );
+  return new Map(
+    meetings.map(({ id, organizerId, visibility, rights, participants, draft }) => {
+      const facts = {
+        organizerId,
+        visibility: draft ? ('draft' as const) : visibility,
+        takesPart: takesPart(actor, peopleOf({ participants })),
+      };
+      return [id, { level: levels.event({ ...facts, rights }), asOrganizer: levels.event(facts) }];
+    }),
+  );
 }
 
 /**

@@ -1,6 +1,41 @@
 import type { Revision } from '../../../core/meetings/undo.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
 
+const READ = `taken.version, taken.edits, taken.split_off as "splitOff",
+       coalesce((select jsonb_agg(edits order by version) from event_revision later
+                 where later.event_id = taken.event_id and later.version > taken.version), '[]')
+         as later`;
+
+/** Which change of which event. */
+export interface ChangeOf {
+  id: string;
+  /** The version that it made. */
+  version: number;
+}
+
+/** What changes of several events left behind and who made them, by the event's id; one of each event. */
+export async function readRevisions(
+  tx: Transaction,
+  changes: readonly ChangeOf[],
+): Promise<Map<string, Revision & { by: number | null }>> {
+  const { rows } = await tx.query<Revision & { eventId: string; by: number | null }>(
+    `select taken.event_id as "eventId", taken.by_id as by, ${READ}
+     from unnest($1::uuid[], $2::int[]) as asked (id, version)
+     join event_revision taken on taken.event_id = asked.id and taken.version = asked.version`,
+    [changes.map((one) => one.id), changes.map((one) => one.version)],
+  );
+  return new Map(rows.map(({ eventId, ...revision }) => [eventId, revision]));
+}
+
+/** Takes them off the pile. */
+export function dropRevisions(tx: Transaction, changes: readonly ChangeOf[]): void {
+  tx.send(
+    `delete from event_revision using unnest($1::uuid[], $2::int[]) as done (id, version)
+     where event_id = done.id and event_revision.version = done.version`,
+    [changes.map((one) => one.id), changes.map((one) => one.version)],
+  );
+}
+
 /**
  * Takes a revision of an event off the pile.
  * @param version the one that the change made; null for the latest
@@ -14,9 +49,7 @@ export async function takeRevision(
   const { rows } = await tx.query<Revision>(
     `delete from event_revision taken where event_id = $1 and version = coalesce($2, (
        select max(version) from event_revision where event_id = $1))
-     returning version, edits, split_off as "splitOff",
-       coalesce((select jsonb_agg(edits order by version) from event_revision later
-                 where later.event_id = $1 and later.version > taken.version), '[]') as later`,
+     returning ${READ}`,
     [eventId, version],
   );
   return rows[0] ?? null;
