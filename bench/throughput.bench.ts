@@ -1,6 +1,6 @@
 /**
  * Bookings made, moved and cancelled by 64 clients on ten resources at once, by a server process of its
- * own, beside what the bare constraint takes in the same run.
+ * own, beside what the bare constraint takes in the same run; and where the rest of the time goes.
  */
 import { spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
@@ -21,12 +21,15 @@ import { Client } from '../tests/support/client.ts';
 import { TEST_NOW } from '../tests/support/cluster.ts';
 import { ServerProcess } from '../tests/support/process.ts';
 import { report } from './measure.ts';
+import { CodeProfile, processorTimes, statementShares } from './profile.ts';
 
 const CLIENTS = 64;
 const RESOURCES = 10;
 /** Until the server's code is compiled for speed, as that of one that runs for days. */
 const WARM_MS = 20_000;
 const MEASURED_MS = 15_000;
+/** Lines of the profile. */
+const MOST_SHOWN = 14;
 const DATABASE = 'marmot_throughput';
 
 const adminUrl = process.env.MARMOT_DATABASE_URL!.replace(/\/[^/]+$/, '/postgres');
@@ -112,12 +115,19 @@ function ask<Body>(
   });
 }
 
-await prepare();
-const server = new ServerProcess(url);
-await server.start();
-const sql = new pg.Client({ connectionString: url });
-await sql.connect();
-try {
+/** What came of a load: how long each request took, milliseconds in order, and what was refused. */
+interface Load {
+  took: number[];
+  conflicts: number;
+}
+
+let next = 0;
+/** All clients at once, until the measured time is over. */
+async function load(
+  server: ServerProcess,
+  sql: pg.Client,
+  onMeasuring: (begins: boolean) => Promise<void> = () => Promise.resolve(),
+): Promise<Load> {
   const people = await sql.query<{ mailbox: string }>(
     `select split_part(email, '@', 1) as mailbox from person where password_hash is not null limit 32`,
   );
@@ -130,7 +140,6 @@ try {
     )
   ).rows.map((row) => row.id);
 
-  let next = 0;
   let measuring = false;
   let ended = false;
   const took: number[] = [];
@@ -175,15 +184,24 @@ try {
     worker(clients[k % clients.length]!, k),
   );
   await new Promise((resolve) => setTimeout(resolve, WARM_MS));
+  await onMeasuring(true);
   measuring = true;
   await new Promise((resolve) => setTimeout(resolve, MEASURED_MS));
   measuring = false;
+  await onMeasuring(false);
   ended = true;
   await Promise.all(workers);
-  agent.destroy();
   if (refused.failures.length > 0) throw new Error(`failed: ${refused.failures.join(', ')}`);
+  return { took: took.sort((a, b) => a - b), conflicts: refused.conflicts };
+}
 
-  took.sort((a, b) => a - b);
+await prepare();
+const sql = new pg.Client({ connectionString: url });
+await sql.connect();
+const server = new ServerProcess(url);
+try {
+  await server.start();
+  const { took, conflicts } = await load(server, sql);
   const rate = took.length / (MEASURED_MS / 1000);
   const p95 = took[Math.floor(took.length * 0.95)]!;
   await sql.query(
@@ -195,11 +213,53 @@ try {
     `a booking, a move or a cancellation, ${CLIENTS} clients on ${RESOURCES} resources`,
     1000 / rate,
     1000 / bare,
-    `a bare exclusive insert of pgbench; ${rate.toFixed(0)} requests a second against ${bare.toFixed(0)}, half of them within ${took[Math.floor(took.length / 2)]!.toFixed(0)} ms, 95 of 100 within ${p95.toFixed(0)} ms, ${refused.conflicts} in conflict`,
+    `a bare exclusive insert of pgbench; ${rate.toFixed(0)} requests a second against ${bare.toFixed(0)}, half of them within ${took[Math.floor(took.length / 2)]!.toFixed(0)} ms, 95 of 100 within ${p95.toFixed(0)} ms, ${conflicts} in conflict`,
   );
 } finally {
-  await sql.end();
   await server.end();
+}
+
+// Where the rest of the time goes, in a run of its own since looking takes time too.
+const code = new CodeProfile();
+const looked = new ServerProcess(url, {}, code.flags);
+try {
+  await sql.query('create extension if not exists pg_stat_statements');
+  await looked.start();
+  let before = { server: 0, database: 0, clients: 0 };
+  const spent = { ...before };
+  const { took } = await load(looked, sql, async (begins) => {
+    if (begins) await sql.query('select pg_stat_statements_reset()');
+    const now = await processorTimes(sql, looked.child.pid!);
+    for (const part of ['server', 'database', 'clients'] as const)
+      spent[part] = now[part] - before[part];
+    before = now;
+  });
+  const statements = await statementShares(sql, MOST_SHOWN);
+  // It writes what it did when it ends by itself.
+  await looked.end('SIGTERM');
+  const share = (part: number) => `${(part * 100).toFixed(1)} of 100`;
+  const per = (seconds: number) => `${((seconds / took.length) * 1000).toFixed(2)} ms a request`;
+  process.stdout.write(
+    [
+      'Where the time goes, by the processors:',
+      `  database ${per(spent.database)}, server ${per(spent.server)}, clients ${per(spent.clients)}`,
+      'The database’s by statement, waiting for one another’s locks included:',
+      ...statements.map(
+        (one) =>
+          `  ${share(one.share)}: ${one.ms.toFixed(3)} ms, ${(one.calls / took.length).toFixed(2)} a request: ${one.statement}`,
+      ),
+      'The server’s, by whose code it is in:',
+      ...code
+        .shares()
+        .slice(0, MOST_SHOWN)
+        .map(({ part, share: of }) => `  ${share(of)}: ${part}`),
+      '',
+    ].join('\n'),
+  );
+} finally {
+  await looked.end();
+  agent.destroy();
+  await sql.end();
 }
 
 /** How many rows a second pgbench puts under the bare constraint by 16 connections. */

@@ -22,7 +22,11 @@ try {
     name: 'bench-cluster',
     bin,
     usualPort: 54720,
-    settings: { shared_buffers: '1GB', max_wal_size: '4GB' },
+    settings: {
+      shared_buffers: '1GB',
+      max_wal_size: '4GB',
+      shared_preload_libraries: 'pg_stat_statements',
+    },
   });
   if (process.argv.includes('--fresh-data'))
     await cluster.psql('drop database if exists marmot_scale');

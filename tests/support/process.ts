@@ -16,13 +16,15 @@ export class ServerProcess {
   constructor(
     readonly databaseUrl: string,
     private readonly env: Record<string, string> = {},
+    /** What Node itself is told. */
+    private readonly flags: readonly string[] = [],
   ) {}
 
   /** Starts it and waits until it answers. */
   async start(): Promise<void> {
     const port = this.base ? new URL(this.base).port : String(await freePort());
     this.base = `http://127.0.0.1:${port}`;
-    this.child = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
+    this.child = spawn(process.execPath, [...this.flags, '--import', 'tsx', 'src/server/main.ts'], {
       env: {
         ...process.env,
         MARMOT_DATABASE_URL: this.databaseUrl,
