@@ -104,6 +104,8 @@ export interface LedgerRow {
   mine: boolean;
   /** Whether the reader may give it back or change it. */
   canChange: boolean;
+  /** Its event's version, where the reader may say what it is for and nobody else is asked to it. */
+  version: number | null;
 }
 
 export interface LedgerGroupRow {

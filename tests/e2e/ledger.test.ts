@@ -39,6 +39,20 @@ test('bookings are sorted, chosen, put elsewhere together and taken back', async
   await page.getByRole('button', { name: 'Undo' }).last().click();
   await expect(rows.filter({ hasText: 'Gannet' })).toHaveCount(2);
 
+  // What one of them is for is said anew where it stands, and taken back.
+  await page.getByRole('button', { name: /^Sort the nets 08: change what Gannet/ }).click();
+  const field = page.getByRole('textbox', { name: /^What Gannet, Tue 8 Jun/ });
+  await field.fill('sort the nets again');
+  await field.press('Escape');
+  await expect(rows.filter({ hasText: 'Sort the nets 08' })).toHaveCount(1);
+  await page.getByRole('button', { name: /^Sort the nets 08: change what Gannet/ }).click();
+  await field.fill('Sort the nets again');
+  await field.press('Enter');
+  await expect(page.getByText('“Sort the nets again” is changed.').first()).toBeVisible();
+  await expect(rows.filter({ hasText: 'Sort the nets again' })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(rows.filter({ hasText: 'Sort the nets 08' })).toHaveCount(1);
+
   // One of them is given back; what was chosen says what becomes of it before.
   await page.getByRole('checkbox', { name: 'Choose Gannet, Sort the nets 09' }).click();
   await page.getByRole('button', { name: 'Give back' }).click();

@@ -384,6 +384,13 @@ describe('several bookings at once', () => {
     const meeting = await booked('hal.teague', 'Gannet', 2, {
       attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
     });
+    // What is for oneself alone is named anew in its row; a meeting, or another's, is not.
+    const versions = async (mailbox: string) =>
+      (await rowsOf(mailbox))
+        .filter((row) => row.title === 'Tide table Gannet 1' || row.title === 'Tide table Gannet 2')
+        .map((row) => row.version);
+    expect(await versions('hal.teague')).toEqual([1, null]);
+    expect(new Set(await versions('tomas.okafor'))).toEqual(new Set([null]));
     const answer = await hal.post<{ undo: { id: string; version: number }[] }>(
       '/api/ledger/change',
       { bookings: await named(one, meeting), change: { kind: 'give-back' } },

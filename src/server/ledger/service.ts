@@ -95,6 +95,7 @@ async function project(
     const own = one.organizerId === null ? 'nothing' : levels.calendar(one.organizerId);
     const level = eventLevel(own, one.visibility, one.takesPart, one.inviteesChange);
     const isOpen = showsEverything(level);
+    const isOpenToChange = one.state !== 'released' && one.end > now;
     return {
       id: String(one.id),
       eventId: seen.eventId,
@@ -113,7 +114,8 @@ async function project(
       state: one.state,
       others: isOpen ? one.others : null,
       mine: one.mine,
-      canChange: one.state !== 'released' && one.end > now && (mayChange(level) || looksAfter),
+      canChange: isOpenToChange && (mayChange(level) || looksAfter),
+      version: isOpenToChange && mayChange(level) && one.others === 0 ? one.version : null,
     };
   });
 }

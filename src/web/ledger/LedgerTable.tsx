@@ -14,6 +14,7 @@ import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { VirtualRows } from '../design/VirtualRows.tsx';
+import { TitleCell } from './TitleCell.tsx';
 import type { LedgerAddress } from './useLedgerAddress.ts';
 import { HEADINGS, STATES, whenWords } from './words.ts';
 
@@ -69,7 +70,7 @@ export function LedgerTable({
       column.accessor('site', {}),
       column.accessor('floor', {}),
       column.accessor('title', {
-        cell: (cell) => cell.getValue() ?? <span className="text-ink-2">not shown to you</span>,
+        cell: ({ row }) => <TitleCell row={row.original} />,
       }),
       column.accessor('holder', { cell: (cell) => cell.getValue() ?? '–' }),
       column.accessor((row) => (row.state === 'waiting' ? 'held' : row.state), {
