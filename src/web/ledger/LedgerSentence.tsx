@@ -79,7 +79,7 @@ export function LedgerSentence({
           <DayField
             bare
             label="First day"
-            className="w-36"
+            className="w-44"
             value={address.from ?? ''}
             onChange={(from) =>
               change({ from, ...(address.to && address.to < from && { to: from }), in: null })
@@ -89,7 +89,7 @@ export function LedgerSentence({
           <DayField
             bare
             label="Last day"
-            className="w-36"
+            className="w-44"
             value={address.to ?? ''}
             onChange={(to) =>
               change({ to, ...(address.from && address.from > to && { from: to }), in: null })

@@ -45,9 +45,6 @@ export function FindView() {
             {data && (data.total === 0 ? 'nothing' : `${data.free} of ${data.total} free`)}
           </span>
         </h1>
-        <span className="max-sm:order-last">
-          <PlacesWays at="find" />
-        </span>
         <TextInput
           type="search"
           aria-label="Name, description or feature"
@@ -57,6 +54,7 @@ export function FindView() {
           defaultValue={address.text}
           onChange={({ target: { value } }) => address.change({ q: value.trim() }, true)}
         />
+        <PlacesWays at="find" />
       </div>
       <div className="mb-2">
         <FindSentence
