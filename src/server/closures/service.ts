@@ -189,6 +189,10 @@ export async function undoClosure(
   { id, closure }: { id: number; closure: number },
   changes: Parameters<typeof undoTogether>[3],
 ): Promise<TakenBack> {
+  requireSteward(actor);
+  // In the order in which everybody holds them: its bookings' meetings, then the place.
+  await lockMeetings(tx, changes.map((one) => one.id).sort());
+  await holdResources(tx, [id], () => 'id');
   await reopenPlace(tx, actor, id, closure);
   return undoTogether(tx, platform, actor, changes);
 }
