@@ -1,4 +1,3 @@
-import type { Decision } from '../../../core/meetings/decision.ts';
 import {
   decideBookings,
   type BookedDate,
@@ -9,9 +8,9 @@ import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { holdResources } from '../../reservations/index.ts';
-import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
 import type { ChangeOf } from '../store/revisions.ts';
+import { carryOutTogether } from './carryOut.ts';
 import { newMeetingId } from './create.ts';
 
 /** What came of bookings that were changed together. */
@@ -36,8 +35,6 @@ export async function changeBookings(
   change: BookingsChange,
   message: string,
 ): Promise<ChangedBookings> {
-  const [first] = dates.keys();
-  if (first === undefined) return { cancelled: 0, without: 0, moved: 0, undo: [] };
   const wanted = [...dates.values()].flat().map((one) => one.placeId);
   const held = await holdResources(
     tx,
@@ -51,16 +48,7 @@ export async function changeBookings(
     const known = { now, newId: newMeetingId(before.uid) };
     return decideBookings(before, some, change, message, nameOf, known);
   });
-  const decision: Decision = {
-    changes: decided.flatMap((one) => one.changes),
-    facts: decided.flatMap((one) => one.facts),
-    notes: [],
-    answer: { id: first, occurrence: null },
-    undo: null,
-    areUndoneApart: true,
-  };
-  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
-  await commit(tx, platform, actor, decision, { held, keptUntil });
+  await carryOutTogether(tx, platform, actor, meetings, decided, { held, areUndoneApart: true });
   const sum = (count: (one: (typeof decided)[number]) => number) =>
     decided.reduce((all, one) => all + count(one), 0);
   return {

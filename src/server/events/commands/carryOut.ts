@@ -35,3 +35,31 @@ export async function carryOut(
   const meeting = { ...before, ...meetings.get(answer.id) };
   return { ...answer, meeting, notes, undo };
 }
+
+/**
+ * Commits what was decided about several meetings, in the order given: all of it, or nothing.
+ * @param meetings all of them, held
+ * @param areUndoneApart whether each is taken back by itself
+ */
+export async function carryOutTogether(
+  tx: Transaction,
+  platform: Platform,
+  actor: Actor,
+  meetings: ReadonlyMap<string, StoredMeeting>,
+  decided: readonly Pick<Decision, 'changes' | 'facts'>[],
+  { held, areUndoneApart }: { held?: HeldResources; areUndoneApart?: true } = {},
+): Promise<void> {
+  const changes = decided.flatMap((one) => one.changes);
+  const [first] = changes;
+  if (!first) return;
+  const decision: Decision = {
+    changes,
+    facts: decided.flatMap((one) => one.facts),
+    notes: [],
+    answer: { id: (first.after ?? first.before)!.id, occurrence: null },
+    undo: null,
+    ...(areUndoneApart && { areUndoneApart }),
+  };
+  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
+  await commit(tx, platform, actor, decision, { held, keptUntil });
+}

@@ -1,12 +1,11 @@
-import type { Decision } from '../../../core/meetings/decision.ts';
 import { decideNewPlaces, type GivingUp, type NewPlace } from '../../../core/meetings/places.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
-import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
 import type { ChangeOf } from '../store/revisions.ts';
+import { carryOutTogether } from './carryOut.ts';
 
 /**
  * Gives dates of meetings other places than one that goes out of use, whoever may change them: for
@@ -30,19 +29,8 @@ export async function giveOtherPlaces(
   const decided = [...dates].map(([id, some]) =>
     decideNewPlaces(meetings.get(id)!, asked, some, nameOf, now),
   );
-  const [first] = dates.keys();
-  if (first === undefined) return [];
-  const decision: Decision = {
-    changes: decided.flatMap((one) => one.changes),
-    facts: decided.flatMap((one) => one.facts),
-    notes: [],
-    answer: { id: first, occurrence: null },
-    undo: null,
-    areUndoneApart: true,
-  };
-  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
-  await commit(tx, platform, actor, decision, { held, keptUntil });
-  return decision.changes.flatMap(({ after }) =>
-    after ? [{ id: after.id, version: after.version }] : [],
+  await carryOutTogether(tx, platform, actor, meetings, decided, { held, areUndoneApart: true });
+  return decided.flatMap(({ changes }) =>
+    changes.flatMap(({ after }) => (after ? [{ id: after.id, version: after.version }] : [])),
   );
 }

@@ -7,7 +7,6 @@ import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
-import { commit } from '../commit.ts';
 import { changeableMeeting, levelsOn, lockChangeableMeeting } from '../read/visible.ts';
 import { lockMeeting, lockMeetings, type StoredMeeting } from '../store/read.ts';
 import {
@@ -17,7 +16,7 @@ import {
   takeRevision,
   type ChangeOf,
 } from '../store/revisions.ts';
-import { carryOut, type Done } from './carryOut.ts';
+import { carryOut, carryOutTogether, type Done } from './carryOut.ts';
 
 /**
  * Takes a change of an event back, and only what that change touched: what others did since stays.
@@ -91,19 +90,8 @@ export async function undoTogether(
     decisions.push(decision);
     done.push(change);
   }
-  const [first] = decisions;
-  if (first) {
-    dropRevisions(tx, done);
-    const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
-    const whole: Decision = {
-      changes: decisions.flatMap((one) => one.changes),
-      facts: decisions.flatMap((one) => one.facts),
-      notes: [],
-      answer: first.answer,
-      undo: null,
-    };
-    await commit(tx, platform, actor, whole, { keptUntil });
-  }
+  dropRevisions(tx, done);
+  await carryOutTogether(tx, platform, actor, meetings, decisions);
   return { undone: done.length, left: changes.length - done.length };
 }
 

@@ -29,6 +29,7 @@ export async function readRevisions(
 
 /** Takes them off the pile. */
 export function dropRevisions(tx: Transaction, changes: readonly ChangeOf[]): void {
+  if (changes.length === 0) return;
   tx.send(
     `delete from event_revision using unnest($1::uuid[], $2::int[]) as done (id, version)
      where event_id = done.id and event_revision.version = done.version`,
