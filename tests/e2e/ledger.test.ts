@@ -97,3 +97,36 @@ test('a way to look at the ledger is kept, found again, and written out as it st
   expect(lines.length).toBeGreaterThan(said);
   expect(lines.slice(1).every((line) => line.includes(',lab,'))).toBe(true);
 });
+
+test('among too many bookings words are looked for in fewer days, by one click', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  // As the server answers where there are some hundred thousand.
+  await page.route(
+    (url) =>
+      url.pathname === '/api/ledger' && url.searchParams.has('q') && !url.searchParams.has('from'),
+    (route) =>
+      route.fulfill({
+        status: 422,
+        contentType: 'application/problem+json',
+        json: {
+          type: 'about:blank',
+          title: 'Not possible',
+          status: 422,
+          code: 'too-many-bookings',
+          detail: 'More than 200,000 bookings are not searched.',
+          fields: [{ field: 'from', message: 'must leave at most 200,000 bookings' }],
+        },
+      }),
+  );
+  await page.goto(address('/places/ledger?whose=all&when=coming'));
+  await page.getByRole('searchbox', { name: 'Place, what for or by whom' }).fill('gannet');
+  await expect(page.getByText('More than 200,000 bookings are not searched.')).toBeVisible();
+  await page.getByRole('button', { name: 'The next four weeks' }).click();
+  const rows = page.getByRole('list', { name: 'Bookings' }).getByRole('listitem');
+  await expect(rows.first()).toContainText('Gannet');
+  await expect(page.getByRole('searchbox', { name: 'Place, what for or by whom' })).toHaveValue(
+    'gannet',
+  );
+});

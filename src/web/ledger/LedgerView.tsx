@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { LedgerRow } from '../../contract/ledger.ts';
-import { Failure } from '../app/index.ts';
+import { addDays, dateAt } from '../../core/time/wall.ts';
+import { ApiProblem, Failure, useMe, useNow } from '../app/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
@@ -69,7 +70,12 @@ export function LedgerView() {
         </p>
       )}
       {pages.isPending && <Outline what="bookings" rows={10} />}
-      {pages.isError && <Failure error={pages.error} retry={() => void pages.refetch()} />}
+      {pages.isError &&
+        (isTooMany(pages.error) ? (
+          <TooMany address={address} words={pages.error.message} />
+        ) : (
+          <Failure error={pages.error} retry={() => void pages.refetch()} />
+        ))}
       {first && !pages.isError && first.total === 0 && <Nothing address={address} />}
       {first && isGroups && first.groups.length > 0 && (
         <LedgerGroups address={address} group={address.group!} groups={first.groups} />
@@ -156,6 +162,28 @@ function Written({ address, isEmpty }: { address: LedgerAddress; isEmpty: boolea
         As iCalendar
       </a>
     </span>
+  );
+}
+
+const isTooMany = (error: Error): boolean =>
+  error instanceof ApiProblem && error.body.code === 'too-many-bookings';
+
+/** That words are not looked for among so many, and days that are few enough. */
+function TooMany({ address, words }: { address: LedgerAddress; words: string }) {
+  const me = useMe();
+  const today = dateAt(useNow(), me.zone);
+  const show = (from: string, to: string) =>
+    address.change({ whose: address.whose, when: null, from, to, in: null });
+  return (
+    <Empty title="Too many to be read one by one">
+      <p className="mb-2">{words}</p>
+      <Button look="quiet" onClick={() => show(today, addDays(today, 27))}>
+        The next four weeks
+      </Button>
+      <Button look="quiet" onClick={() => show(addDays(today, -28), addDays(today, -1))}>
+        The last four weeks
+      </Button>
+    </Empty>
   );
 }
 
