@@ -185,7 +185,10 @@ export const createEventRequest = z.strictObject({
   reminders: reminderList.optional(),
   attendees: invitees.default([]),
   resources: resourceIds.default([]),
-  /** Somebody for whom I act, whose event it is; without it, it is mine. */
+  /**
+   * Somebody for whom I act, whose event it is; or, where I look after places and it is nothing but a
+   * booking, anybody of my organization. Without it, it is mine.
+   */
   for: subjectId.optional(),
   /** Events of mine that are moved with it, in the same transaction. */
   moving: z
@@ -367,6 +370,11 @@ export interface EventAttendee {
   proposals: Proposal[];
   /** Why the last letter to them did not reach them; null as far as is known that it did. */
   undelivered: string | null;
+}
+
+/** What is made: a booking for somebody else by whoever looks after places names its places' bookings. */
+export interface MadeEvent extends EventDetail {
+  bookings?: { id: string; start: number }[];
 }
 
 export interface EventDetail {

@@ -255,3 +255,30 @@ test('what repeats is booked beside the board, date by date where somebody else 
   await expect(page.getByText('Guillemot is given back.').first()).toBeVisible();
   expect(await eventsNamed(page, 'Ring reading')).toHaveLength(0);
 });
+
+test('a steward books for somebody who has no calendar at hand, and takes it back', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.goto(address('/places/board?date=2027-08-14&kind=room'));
+  await drag(page, ['Guillemot', 10.05], ['Guillemot', 10.9]);
+  await page.mouse.up();
+  const panel = page.getByRole('dialog', { name: 'Guillemot, 10:00–11:00' });
+  await panel.getByLabel('What for, if you like').fill('Talk of a guest');
+  await choose(panel.getByLabel('Whose booking it is'), 'somebody else …');
+  await panel.getByRole('combobox', { name: 'Whom it is for' }).fill('fatou');
+  await panel.getByRole('option', { name: /Fatou Diarra/ }).click();
+  await expect(panel.getByLabel('Whose booking it is')).toContainText('Fatou Diarra');
+  await expect(
+    panel.getByRole('checkbox', { name: 'Their time is taken then, too' }),
+  ).toBeVisible();
+  await panel.getByRole('button', { name: 'Book Guillemot' }).click();
+  await expect(
+    page.getByText('Guillemot is Fatou’s, Sat 14 Aug 10:00–11:00.').first(),
+  ).toBeVisible();
+  const holder = await openAs(browser, 'Fatou Diarra');
+  expect(await eventsNamed(holder, 'Talk of a guest')).toHaveLength(1);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(page.getByText('Guillemot is given back.').first()).toBeVisible();
+  expect(await eventsNamed(holder, 'Talk of a guest')).toHaveLength(0);
+});

@@ -16,12 +16,14 @@ import {
   restoreEventRequest,
   sendEventRequest,
   undoEventRequest,
+  type NewEvent,
 } from '../../contract/events.ts';
+import { MOST_CHANGED } from '../../contract/ledger.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, read, readBody, requireActor, type Answer } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import { actingFor } from '../session/index.ts';
+import { actingFor, bookingFor } from '../session/index.ts';
 import { changePersonal } from '../personal/index.ts';
 import type { Platform } from '../platform.ts';
 import { cancelEvent } from './commands/cancel.ts';
@@ -29,7 +31,7 @@ import type { Done } from './commands/carryOut.ts';
 import { inviteAlso } from './commands/inviteAlso.ts';
 import { makeRoom } from './commands/makeRoom.ts';
 import { nudge } from './commands/nudge.ts';
-import { writeNote } from '../reservations/index.ts';
+import { readBookingsOf, writeNote } from '../reservations/index.ts';
 import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
 import { createEvent } from './commands/create.ts';
@@ -40,6 +42,16 @@ import { undoChange } from './commands/undo.ts';
 import { detailFor, readDetail, visibleMeeting } from './read/visible.ts';
 
 const eventId = (ctx: Context & { params: unknown }) => read(eventPath, ctx.params).id;
+
+/** Whether somebody who looks after places books one for somebody for whom they do not act. */
+const isBookedBySteward = ({ me, principals }: PersonActor, request: NewEvent): boolean =>
+  me.role !== 'staff' &&
+  request.for !== undefined &&
+  !principals.includes(request.for) &&
+  request.resources.length > 0 &&
+  request.attendees.length === 0 &&
+  request.moving.length === 0 &&
+  request.draft === null;
 
 /** /api/events: making, changing, cancelling, restoring events, and taking changes back. */
 export function eventsRoutes(platform: Platform): Router {
@@ -58,11 +70,19 @@ export function eventsRoutes(platform: Platform): Router {
     const request = readBody(createEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
       const moved = await makeRoom(tx, platform, actor, request.moving);
-      const whose = await actingFor(tx, actor, request.for);
+      const asSteward = isBookedBySteward(actor, request);
+      const whose = asSteward
+        ? await bookingFor(tx, actor, request.for!)
+        : await actingFor(tx, actor, request.for);
       const event = await createEvent(tx, platform, whose, request);
       if (request.forStewards) {
         const isMine = whose.kind === 'person' && whose.by === null;
         writeNote(tx, event.id, request.forStewards, isMine ? actor.me.id : null);
+      }
+      if (asSteward) {
+        // What its holder has of their own is theirs; the bookings are given back as any other's are.
+        const bookings = await readBookingsOf(tx, event.id, MOST_CHANGED + 1);
+        return { status: 201, body: { ...event, categoryId: null, reminders: [], bookings } };
       }
       return { status: 201, body: { ...event, ...(moved.length > 0 && { moved }) } };
     });

@@ -18,6 +18,7 @@ import {
   zoneCity,
 } from '../../core/time/format.ts';
 import type { Method } from '../../core/icalendar/message.ts';
+import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import type { OutgoingMail } from '../mail/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
@@ -29,8 +30,8 @@ import { letterText, type Letter } from './words.ts';
 
 interface Saying {
   subject: string;
-  /** What stands behind the place's name, or nothing where the heading says it. */
-  opening: (place: string) => string;
+  /** What became of the place, done by whom where that is somebody else. */
+  opening: (place: string, by: string | null) => string;
   /** What becomes of it in its holder's calendar program. */
   method: Method;
 }
@@ -81,7 +82,7 @@ const BECOMES: Partial<Record<FactKind, Saying>> = {
 const OF_ONES_OWN: Partial<Record<FactKind, Saying>> = {
   invited: {
     subject: 'Booked',
-    opening: (place) => `${place} is booked for you.`,
+    opening: (place, by) => (by ? `${by} booked ${place} for you.` : `${place} is booked for you.`),
     method: PUBLISH,
   },
   changed: {
@@ -108,8 +109,8 @@ const OF_ONES_OWN: Partial<Record<FactKind, Saying>> = {
 
 const ASKED: Saying = {
   subject: 'Asked for',
-  opening: (place) =>
-    `You asked for ${place}. It is held for you until a steward agrees, which you will hear.`,
+  opening: (place, by) =>
+    `${by ? `${by} asked for ${place} for you` : `You asked for ${place}`}. It is held for you until a steward agrees, which you will hear.`,
   method: PUBLISH,
 };
 
@@ -128,6 +129,7 @@ interface Matter {
 export async function lettersOfBookings(
   tx: Transaction,
   platform: Platform,
+  actor: Actor,
   facts: readonly Fact[],
   meetings: ReadonlyMap<string, Meeting>,
   resources: HeldResources,
@@ -141,7 +143,8 @@ export async function lettersOfBookings(
     const holder = contacts.get(matter.meeting.organizerId ?? 0);
     if (!holder || (holder.hearing.places ?? 'now') !== 'now') return [];
     if (spared.get(matter.meeting.id)?.has(holder.email.toLowerCase())) return [];
-    return letterAbout(platform, matter, holder, resources);
+    const by = actor.kind === 'person' ? (actor.by?.name ?? null) : null;
+    return letterAbout(platform, matter, holder, resources, by);
   });
 }
 
@@ -170,6 +173,7 @@ function letterAbout(
   { fact, meeting, saying }: Matter,
   holder: Contact,
   resources: HeldResources,
+  by: string | null,
 ): OutgoingMail {
   const now = clock.now();
   const at = isSeries(meeting) ? fact.occurrence : null;
@@ -183,7 +187,7 @@ function letterAbout(
     subject: `${saying.subject}: ${place || shown.title}, ${when}`,
     title: shown.title,
     opening: [
-      saying.opening(place),
+      saying.opening(place, by),
       movesIn(fact, holder),
       until
         ? `Check in until ${formatTime(until, holder.zone, holder.clock)}, or it is given to others.`

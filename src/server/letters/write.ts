@@ -74,7 +74,7 @@ export async function writeLetters(
     .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
   const [abroad, ofBookings] = await Promise.all([
     writeAbroad(tx, platform, actor, facts, meetings),
-    lettersOfBookings(tx, platform, facts, meetings, resources, spared),
+    lettersOfBookings(tx, platform, actor, facts, meetings, resources, spared),
   ]);
   if (told.length === 0) {
     if (ofBookings.length > 0)

@@ -1,6 +1,7 @@
 /** What is reserved of which resource: nothing else writes reservations and exclusive claims. */
 export {
   allRules,
+  readBookingsOf,
   readClaims,
   readRequested,
   readResources,

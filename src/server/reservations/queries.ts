@@ -144,6 +144,21 @@ export interface ReservationChanges {
   released: number[];
 }
 
+/** The bookings that a meeting has, the first of them, as a change of several names them. */
+export async function readBookingsOf(
+  db: Database,
+  eventId: string,
+  most: number,
+): Promise<{ id: string; start: number }[]> {
+  const { rows } = await db.query<{ id: string; start: number }>(
+    `select reservation.id::text, reservation.starts_at as start
+     from reservation join occurrence on occurrence.id = reservation.occurrence_id
+     where occurrence.event_id = $1 order by reservation.id limit $2`,
+    [eventId, most],
+  );
+  return rows;
+}
+
 /** Writes them in one statement; the constraint refuses what is taken, and with it the transaction. */
 export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
   const { made, moved, dropped, released } = changes;

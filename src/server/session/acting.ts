@@ -1,7 +1,8 @@
 import { Refusal } from '../../core/refusal.ts';
-import type { PersonActor } from '../actions/index.ts';
+import type { Me } from '../../contract/session.ts';
+import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { findMe } from './queries.ts';
+import { areOfOneOrganization, findMe } from './queries.ts';
 
 /** Somebody of this installation as an actor, for what is done for them by the clock; null where they left. */
 export async function actorById(db: Database, personId: number): Promise<PersonActor | null> {
@@ -26,6 +27,31 @@ export async function actingFor(
       fields: [{ field: 'for', message: 'must be somebody for whom you act' }],
     });
   }
+  return inTheirName(me, actor);
+}
+
+/**
+ * The actor as somebody for whom they book a place and nothing else, since they look after places.
+ * @throws Refusal when they do not look after places, or there is nobody like that in their organization
+ */
+export async function bookingFor(
+  db: Database,
+  actor: PersonActor,
+  personId: number,
+): Promise<PersonActor> {
+  requireSteward(actor);
+  const me = (await areOfOneOrganization(db, actor.me.id, personId))
+    ? await findMe(db, personId)
+    : null;
+  if (!me) {
+    throw new Refusal('unknown-subject', 'There is nobody like that in your organization.', {
+      fields: [{ field: 'for', message: 'must be the id of somebody of your organization' }],
+    });
+  }
+  return inTheirName(me, actor);
+}
+
+const inTheirName = (me: Me, actor: PersonActor): PersonActor => {
   const { id, name, email } = actor.me;
   return {
     kind: 'person',
@@ -34,4 +60,4 @@ export async function actingFor(
     principals: [me.id],
     by: { id, name, email },
   };
-}
+};

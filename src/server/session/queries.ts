@@ -59,6 +59,20 @@ export async function findMe(db: Database, personId: number): Promise<Me | null>
   return rows[0] ? meOf(rows[0]) : null;
 }
 
+/** Whether two people are of the same organization. */
+export async function areOfOneOrganization(
+  db: Database,
+  oneId: number,
+  otherId: number,
+): Promise<boolean> {
+  const { rows } = await db.query(
+    `select 1 from person one join person other using (organization_id)
+     where one.subject_id = $1 and other.subject_id = $2`,
+    [oneId, otherId],
+  );
+  return rows.length > 0;
+}
+
 const meOf = (row: MeRow): Me => ({
   id: row.id,
   name: row.name,

@@ -17,7 +17,7 @@ import { formatLength, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Failure, useMe, usePreferences } from '../app/index.ts';
-import { stewardsNote, StewardsNoteFields } from '../bookings/index.ts';
+import { HolderField, stewardsNote, StewardsNoteFields, type Holder } from '../bookings/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
@@ -29,7 +29,6 @@ import {
   repeatsOf,
   TakenDates,
   takenDatesIn,
-  WhoseField,
   type Repeating,
 } from '../events/index.ts';
 import { GoOn, useKeptForm } from '../forms/index.ts';
@@ -40,7 +39,7 @@ import type { Pick } from './useBoardAddress.ts';
 /** What a booking says besides its time and its places. */
 interface Words {
   title: string;
-  whose: number | null;
+  whose: Holder | null;
   /** Whether the time of whoever has it is taken then, too. */
   takesTime: boolean;
   repeating: Repeating;
@@ -51,7 +50,7 @@ interface Words {
 
 const WORDS = z.object({
   title: createEventRequest.shape.place,
-  whose: z.number().nullable(),
+  whose: z.custom<Holder | null>(),
   takesTime: z.boolean(),
   repeating: z.custom<Repeating>(),
   ...bookingNote.shape,
@@ -119,7 +118,7 @@ export function BookingPanel({
     ...(dates && { dates }),
     resources: [...ids],
     showsAs: takesTime ? 'busy' : 'free',
-    ...(whose && { for: whose }),
+    ...(whose && { for: whose.id }),
     ...stewardsNote(kept.content),
   });
   const submit = kept.form.handleSubmit(() => {
@@ -224,7 +223,7 @@ export function BookingPanel({
         zone={zone}
         onChange={(next) => kept.set({ repeating: next })}
       />
-      <WhoseField value={whose} onChange={(next) => kept.set({ whose: next })} />
+      <HolderField value={whose} onChange={(next) => kept.set({ whose: next })} />
       <Tick
         label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
         on={takesTime}

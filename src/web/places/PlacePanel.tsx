@@ -15,7 +15,13 @@ import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { Failure, readApi, useMe, useNow } from '../app/index.ts';
 import { ChangePlace } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
-import { PresenceHere, stewardsNote, StewardsNoteFields } from '../bookings/index.ts';
+import {
+  HolderField,
+  PresenceHere,
+  stewardsNote,
+  StewardsNoteFields,
+  type Holder,
+} from '../bookings/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
@@ -97,7 +103,7 @@ function DayAndForm({
   const now = useNow();
   const kept = useKeptForm<Booking>({
     name: `booking ${place.id}`,
-    initial: { title: '', typed: begin, mine: true, note: '', contact: '' },
+    initial: { title: '', typed: begin, whose: null, mine: true, note: '', contact: '' },
     resolver: zodResolver(BOOKING) as unknown as Resolver<Booking>,
   });
   const { date } = kept.content.typed;
@@ -217,7 +223,9 @@ function Day({ place, date }: { place: Place; date: string }) {
 interface Booking {
   title: string;
   typed: TypedTimes;
-  /** Whether my own time is taken then, too. */
+  /** Whose it is to be; null is me. */
+  whose: Holder | null;
+  /** Whether the time of whoever has it is taken then, too. */
   mine: boolean;
   /** For those who look after it. */
   note: string;
@@ -228,6 +236,7 @@ interface Booking {
 const BOOKING = z.object({
   title: createEventRequest.shape.place,
   typed: typedTimes(),
+  whose: z.custom<Holder | null>(),
   mine: z.boolean(),
   ...bookingNote.shape,
 });
@@ -243,7 +252,7 @@ function BookForm({
 }) {
   const me = useMe();
   const { form, set } = kept;
-  const { title, typed, mine } = kept.content;
+  const { title, typed, whose, mine } = kept.content;
   const titleError = form.formState.errors.title?.message;
   const [ask, question] = usePastAsk();
   const read = readTimes(typed);
@@ -257,6 +266,7 @@ function BookForm({
     times,
     resources: [resourceId],
     showsAs: mine ? 'busy' : 'free',
+    ...(whose && { for: whose.id }),
     ...stewardsNote(kept.content),
   });
   const submit = form.handleSubmit(() => {
@@ -292,7 +302,12 @@ function BookForm({
       />
       {isDate(typed.date) && <LeftThen place={place} date={typed.date} span={span} />}
       {span && place.zone !== me.zone && <p>{bothClocks(span, place.zone, me)}</p>}
-      <Tick label="My time is taken then, too" on={mine} onChange={(on) => set({ mine: on })} />
+      <HolderField value={whose} onChange={(next) => set({ whose: next })} />
+      <Tick
+        label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
+        on={mine}
+        onChange={(on) => set({ mine: on })}
+      />
       <StewardsNoteFields value={kept.content} onChange={(part) => set(part)} />
       {taken ? (
         <WaysOut

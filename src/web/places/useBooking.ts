@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import type { CreateEventRequest, EventDetail, MadeEvent } from '../../contract/events.ts';
 import { errorText, offerUndo, sendApi, useMe } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { bothClocks } from './clocks.ts';
@@ -10,12 +10,17 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
   const client = useQueryClient();
   const refresh = () =>
     Promise.all(['places', 'calendar'].map((key) => client.invalidateQueries({ queryKey: [key] })));
-  const giveBack = async (event: EventDetail) => {
+  const giveBack = async (event: MadeEvent) => {
     try {
-      await sendApi('POST', `/events/${event.id}/cancel`, {
-        version: event.version,
-        tell: 'nobody',
-      });
+      await (event.bookings
+        ? sendApi('POST', '/ledger/change', {
+            bookings: event.bookings,
+            change: { kind: 'give-back' },
+          })
+        : sendApi('POST', `/events/${event.id}/cancel`, {
+            version: event.version,
+            tell: 'nobody',
+          }));
       tellUser(`${placesOf(event)} ${event.resources.length > 1 ? 'are' : 'is'} given back.`);
     } catch (error) {
       tellUser(errorText(error));
@@ -23,7 +28,7 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
     await refresh();
   };
   return useMutation({
-    mutationFn: (request: CreateEventRequest) => sendApi<EventDetail>('POST', '/events', request),
+    mutationFn: (request: CreateEventRequest) => sendApi<MadeEvent>('POST', '/events', request),
     onSuccess: (event) => {
       onBooked(event);
       void refresh();
