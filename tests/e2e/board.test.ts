@@ -266,6 +266,8 @@ test('a steward books for somebody who has no calendar at hand, and takes it bac
   const panel = page.getByRole('dialog', { name: 'Guillemot, 10:00–11:00' });
   await panel.getByLabel('What for, if you like').fill('Talk of a guest');
   await choose(panel.getByLabel('Whose booking it is'), 'somebody else …');
+  // Nothing is booked for nobody, nor for oneself instead.
+  await expect(panel.getByRole('button', { name: 'Book Guillemot' })).toBeDisabled();
   await panel.getByRole('combobox', { name: 'Whom it is for' }).fill('fatou');
   await panel.getByRole('option', { name: /Fatou Diarra/ }).click();
   await expect(panel.getByLabel('Whose booking it is')).toContainText('Fatou Diarra');

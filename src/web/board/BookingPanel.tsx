@@ -17,7 +17,13 @@ import { formatLength, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 import { Failure, useMe, usePreferences } from '../app/index.ts';
-import { HolderField, stewardsNote, StewardsNoteFields, type Holder } from '../bookings/index.ts';
+import {
+  HolderField,
+  holderOf,
+  stewardsNote,
+  StewardsNoteFields,
+  type Holder,
+} from '../bookings/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
@@ -118,7 +124,7 @@ export function BookingPanel({
     ...(dates && { dates }),
     resources: [...ids],
     showsAs: takesTime ? 'busy' : 'free',
-    ...(whose && { for: whose.id }),
+    ...holderOf(whose),
     ...stewardsNote(kept.content),
   });
   const submit = kept.form.handleSubmit(() => {
@@ -258,7 +264,7 @@ export function BookingPanel({
         <Button
           look="act"
           type="submit"
-          disabled={book.isPending || !read.times || problem !== null}
+          disabled={book.isPending || !read.times || problem !== null || whose === 'sought'}
         >
           {places.length > 1 ? `Book ${places.length} places` : `Book ${names.join('')}`}
         </Button>

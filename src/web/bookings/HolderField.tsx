@@ -1,13 +1,13 @@
-import { useState } from 'react';
 import { useMe } from '../app/index.ts';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';
 
-/** Somebody whose booking it is to be. */
-export interface Holder {
-  id: number;
-  name: string;
-}
+/** Somebody whose booking it is to be; `sought` while it is to be somebody else's who is not found yet. */
+export type Holder = { id: number; name: string } | 'sought';
+
+/** In whose name it is booked, as a request says it. */
+export const holderOf = (holder: Holder | null): { for?: number } =>
+  holder && holder !== 'sought' ? { for: holder.id } : {};
 
 /**
  * Whose a booking is to be, where that can be somebody else: those for whom I act, and for whoever looks
@@ -22,40 +22,35 @@ export function HolderField({
   onChange: (holder: Holder | null) => void;
 }) {
   const me = useMe();
-  const [isSought, setSought] = useState(false);
   const mayAnybody = me.role !== 'staff';
   if (me.actsFor.length === 0 && !mayAnybody) return null;
   const known = [...me.actsFor];
-  if (value && !known.some((one) => one.id === value.id)) known.push(value);
+  if (value && value !== 'sought' && !known.some((one) => one.id === value.id)) known.push(value);
   return (
     <div className="grid gap-1.5">
       <span className="flex flex-wrap items-baseline gap-1.5">
         <span className="font-semibold">For</span>
-        <Select<number | null | 'other'>
+        <Select<number | null | 'sought'>
           look="word"
           question="Whose booking it is"
-          value={isSought ? 'other' : (value?.id ?? null)}
-          onChange={(next) => {
-            setSought(next === 'other');
-            if (next !== 'other') onChange(known.find((one) => one.id === next) ?? null);
-          }}
+          value={value === 'sought' ? value : (value?.id ?? null)}
+          onChange={(next) =>
+            onChange(next === 'sought' ? next : (known.find((one) => one.id === next) ?? null))
+          }
           options={[
             { value: null, words: 'myself' },
             ...known.map(({ id, name }) => ({ value: id, words: name })),
-            ...(mayAnybody ? [{ value: 'other' as const, words: 'somebody else …' }] : []),
+            ...(mayAnybody ? [{ value: 'sought' as const, words: 'somebody else …' }] : []),
           ]}
         />
       </span>
-      {isSought && (
+      {value === 'sought' && (
         <FindField
           label="Whom it is for"
           kinds={['person']}
           inFlow
           autoFocus
-          onFound={({ id, name }) => {
-            setSought(false);
-            onChange(id === me.id ? null : { id, name });
-          }}
+          onFound={({ id, name }) => onChange(id === me.id ? null : { id, name })}
         />
       )}
     </div>

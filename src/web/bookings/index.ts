@@ -1,5 +1,5 @@
 /** Bookings as they are used: being there, and what a steward has to agree to. */
-export { HolderField, type Holder } from './HolderField.tsx';
+export { HolderField, holderOf, type Holder } from './HolderField.tsx';
 export { MyPresence, PresenceHere, PresenceIn } from './Presence.tsx';
 export { StewardsNote, StewardsNoteFields, stewardsNote } from './StewardsNote.tsx';
 export { PlacesWanted } from './PlacesWanted.tsx';

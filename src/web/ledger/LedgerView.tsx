@@ -58,7 +58,7 @@ export function LedgerView() {
         <LedgerSentence address={address} sites={first?.sites ?? []} />
         <span className="ml-auto flex flex-wrap items-center gap-x-3">
           <Sought address={address} />
-          <Written address={address} isEmpty={first?.total === 0} />
+          <Written address={address} isEmpty={first?.total === 0 || pages.isError} />
         </span>
       </div>
       {address.group !== null && address.in !== null && (

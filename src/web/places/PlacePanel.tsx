@@ -17,6 +17,7 @@ import { ChangePlace } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
 import {
   HolderField,
+  holderOf,
   PresenceHere,
   stewardsNote,
   StewardsNoteFields,
@@ -266,7 +267,7 @@ function BookForm({
     times,
     resources: [resourceId],
     showsAs: mine ? 'busy' : 'free',
-    ...(whose && { for: whose.id }),
+    ...holderOf(whose),
     ...stewardsNote(kept.content),
   });
   const submit = form.handleSubmit(() => {
@@ -319,7 +320,11 @@ function BookForm({
       ) : (
         book.isError && <Failure error={book.error} />
       )}
-      <Button look="act" type="submit" disabled={book.isPending || !read.times}>
+      <Button
+        look="act"
+        type="submit"
+        disabled={book.isPending || !read.times || whose === 'sought'}
+      >
         Book {place.name}
       </Button>
     </form>
