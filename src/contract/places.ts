@@ -15,6 +15,7 @@ export type ResourceKind = (typeof RESOURCE_KINDS)[number];
 export const placesQuery = z.strictObject({
   kind: z.enum(RESOURCE_KINDS, { error: `must be one of ${RESOURCE_KINDS.join(', ')}` }).optional(),
   site: z.coerce.number().pipe(subjectId).optional(),
+  floor: line(20).optional(),
   free: z.enum(['now'], { error: 'must be "now"' }).optional(),
   q: line(100).default(''),
   ...page,
@@ -65,8 +66,9 @@ export interface PlacesResponse {
   /** How many there are in all, and how many of them are free at the moment. */
   total: number;
   free: number;
-  /** Where there are places. */
+  /** Where there are places, and on which floors of the site that is asked for. */
   sites: { id: number; name: string }[];
+  floors: string[];
 }
 
 /** One booking of a resource, as far as the asker may see it. */

@@ -49,6 +49,20 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await page.getByLabel('Name, site or feature').fill('nothing like it');
   await expect(page.getByText('Nothing matches all of this')).toBeVisible();
   await page.getByLabel('Name, site or feature').fill('');
+  await choose(page.getByRole('combobox', { name: 'Site' }), 'Skerry House');
+  await expect(page.getByRole('heading', { level: 3 })).toHaveText([
+    'Floor 0',
+    'Floor 1',
+    'Floor 2',
+    'Floor 3',
+  ]);
+  await choose(page.getByRole('combobox', { name: 'Floor' }), 'floor 2');
+  await expect(page.getByRole('list', { name: 'Places' }).locator('[aria-expanded]')).toHaveText([
+    /^Gannet/,
+    /^Skua/,
+  ]);
+  await choose(page.getByRole('combobox', { name: 'Floor' }), 'any floor');
+  await choose(page.getByRole('combobox', { name: 'Site' }), 'every site');
   await choose(page.getByLabel('Kind'), 'Equipment');
   await expect(page.getByRole('button', { name: /^Sonar kit/ })).toContainText(/of 3 left|Taken/);
 });

@@ -249,6 +249,46 @@ describe('places now', () => {
     });
   });
 
+  it('stand by site and floor, however they are read, and one floor of a site alone', async () => {
+    const ines = await server.as('ines.aldabe');
+    const read = async (query: string) =>
+      (await ines.get<PlacesResponse>(`/api/places?${query}`)).body;
+    const whole = await read('limit=200');
+    const keys = whole.places.map(({ site, floor, name }) => [site, floor, name]);
+    const home = keys[0]![0];
+    expect(home).toBe('Skerry House');
+    const inOrder = keys.toSorted(
+      (a, b) =>
+        Number(a[0] !== home) - Number(b[0] !== home) ||
+        a[0]!.localeCompare(b[0]!) ||
+        a[1]!.localeCompare(b[1]!) ||
+        a[2]!.localeCompare(b[2]!, 'en', { numeric: false }),
+    );
+    expect(keys.map(([site, floor]) => [site, floor])).toEqual(
+      inOrder.map(([site, floor]) => [site, floor]),
+    );
+    // The same a part at a time.
+    const parts: number[] = [];
+    for (let after: number | undefined; ;) {
+      const { places } = await read(`limit=7${after === undefined ? '' : `&after=${after}`}`);
+      parts.push(...places.map((one) => one.id));
+      if (places.length < 7) break;
+      after = places.at(-1)!.id;
+    }
+    expect(parts).toEqual(whole.places.map((one) => one.id));
+    const site = whole.sites.find((one) => one.name === home)!.id;
+    const here = whole.places.filter((one) => one.siteId === site);
+    expect((await read(`site=${site}`)).floors).toEqual(
+      [...new Set(here.map((one) => one.floor).filter(Boolean))].sort(),
+    );
+    const second = await read(`site=${site}&floor=2&limit=200`);
+    expect(second.places.map((one) => one.id)).toEqual(
+      here.filter((one) => one.floor === '2').map((one) => one.id),
+    );
+    expect(second.total).toBe(second.places.length);
+    expect(whole.floors).toEqual([]);
+  });
+
   it('an unknown place is not found, and a day that does not exist is named', async () => {
     const ines = await server.as('ines.aldabe');
     expect(await ines.get('/api/places/999999/day?date=2026-11-24')).toMatchObject({ status: 404 });

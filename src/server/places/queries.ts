@@ -67,7 +67,7 @@ export async function readWhereabouts(
 
 /** Whether a unit of a resource can be had at an instant, and the conditions of a page. */
 const LISTED = `
-  select subject.id, subject.name, site.name as site, resource.capacity,
+  select subject.id, subject.name, site.name as site, resource.floor,
          coalesce(site.id = reader.site_id, false) as near,
          resource.units > (select count(distinct claim.unit) from claim
                            where claim.subject_id = subject.id and claim.exclusive
@@ -77,19 +77,18 @@ const LISTED = `
   join site on site.id = resource.site_id
   left join person reader on reader.subject_id = $1
   where resource.retired_at is null and ($3::text is null or resource.kind = $3) and ($4::int is null or site.id = $4)
+    and ($6::text is null or resource.floor = $6)
     and concat_ws(' ', subject.name, site.name, array_to_string(resource.features, ' ')) ilike $5`;
 /** In which order they stand; the last part makes it one of a kind. */
-const ORDER = `not near, site, name, id`;
+const ORDER = `not near, site, floor, name, id`;
 
-const conditions = (readerId: number | null, { kind, site, q }: PlacesQuery, now: number) => [
-  readerId,
-  new Date(now),
-  kind ?? null,
-  site ?? null,
-  holding(q),
-];
+const conditions = (
+  readerId: number | null,
+  { kind, site, floor, q }: PlacesQuery,
+  now: number,
+) => [readerId, new Date(now), kind ?? null, site ?? null, holding(q), floor ?? null];
 
-/** A part of the places there are: the reader's own site first, then by site and name. */
+/** A part of the places there are: the reader's own site first, then by site, floor and name. */
 export async function readPage(
   db: Database,
   readerId: number,
@@ -100,9 +99,9 @@ export async function readPage(
     `with listed as materialized (${LISTED}),
      page as (
        select id, row_number() over (order by ${ORDER}) as place from listed
-       where ($6::boolean is null or is_free = $6)
-         and ($7::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $7))
-       order by ${ORDER} limit $8)
+       where ($7::boolean is null or is_free = $7)
+         and ($8::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $8))
+       order by ${ORDER} limit $9)
      select facts.* from page join (${FACTS}) facts on facts.id = page.id order by page.place`,
     [
       ...conditions(readerId, query, now),
@@ -122,7 +121,7 @@ export async function countPlaces(
 ): Promise<{ total: number; free: number }> {
   const { rows } = await db.query<{ total: number; free: number }>(
     `with listed as (${LISTED})
-     select count(*) filter (where $6::boolean is null or is_free = $6) as total,
+     select count(*) filter (where $7::boolean is null or is_free = $7) as total,
             count(*) filter (where is_free) as free
      from listed`,
     [...conditions(null, query, now), query.free ? true : null],
@@ -175,6 +174,16 @@ export async function readSites(
      order by name`,
   );
   return rows;
+}
+
+/** The floors of a site on which there are places. */
+export async function readFloors(db: Database, siteId: number): Promise<string[]> {
+  const { rows } = await db.query<{ floor: string }>(
+    `select distinct floor from resource
+     where site_id = $1 and retired_at is null and floor <> '' order by floor`,
+    [siteId],
+  );
+  return rows.map((row) => row.floor);
 }
 
 const BOOKING_COLUMNS = `

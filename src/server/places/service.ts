@@ -24,6 +24,7 @@ import {
   insertFavourite,
   readBookings,
   readFavourites,
+  readFloors,
   readPage,
   readResources,
   readSites,
@@ -39,12 +40,13 @@ export async function placesNow(
   query: PlacesQuery,
   now: number,
 ): Promise<PlacesResponse> {
-  const [resources, counts, sites] = await Promise.all([
+  const [resources, counts, sites, floors] = await Promise.all([
     readPage(db, actor.me.id, query, now),
     countPlaces(db, query, now),
     readSites(db),
+    query.site === undefined ? [] : readFloors(db, query.site),
   ]);
-  return { places: await withState(db, actor, resources, now), ...counts, sites };
+  return { places: await withState(db, actor, resources, now), ...counts, sites, floors };
 }
 
 /**

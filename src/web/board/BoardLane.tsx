@@ -74,7 +74,9 @@ export const BoardLane = memo(function BoardLane({
         >
           <span className="block truncate font-semibold">{name}</span>
           <span className="block truncate text-[11px] text-ink-2">
-            {name === place.name ? placeFacts(place).slice(1).join(', ') || place.kind : ''}
+            {name === place.name
+              ? placeFacts({ ...place, floor: '' }).join(', ') || place.kind
+              : ''}
           </span>
         </button>
         {name === place.name && (

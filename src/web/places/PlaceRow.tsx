@@ -37,7 +37,7 @@ export function PlaceRow({
         <span className="font-semibold">{place.name}</span>
         <span className="font-medium max-sm:col-start-2">{useStateWords(place)}</span>
         <span className="truncate text-xs text-ink-2 max-sm:col-start-2">
-          {placeFacts(place).join(', ')}
+          {placeFacts({ ...place, floor: '' }).join(', ')}
         </span>
         <Today place={place} />
       </button>

@@ -30,16 +30,38 @@ const FREE = [
 
 const placesOf = (part: PlacesResponse) => part.places;
 
-type Row = { kind: 'site'; name: string } | { kind: 'place'; place: Place };
-const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.place.id);
+type Row =
+  | { kind: 'site'; name: string }
+  | { kind: 'floor'; site: string; floor: string }
+  | { kind: 'place'; place: Place };
+const keyOf = (row: Row) => {
+  if (row.kind === 'place') return row.place.id;
+  return row.kind === 'site' ? row.name : `${row.site}, floor ${row.floor}`;
+};
 
-/** What is free, until when, and where: one kind of resource by site, each opening into its day. */
+/** Places with what they are under: their site, and below it their floor. */
+const underHeadings = (places: readonly Place[]): Row[] =>
+  places.flatMap((place, k): Row[] => {
+    const { site, floor } = place;
+    const before = places[k - 1];
+    const isNewSite = before?.site !== site;
+    return [
+      ...(isNewSite ? [{ kind: 'site' as const, name: site }] : []),
+      ...(floor !== '' && (isNewSite || before.floor !== floor)
+        ? [{ kind: 'floor' as const, site, floor }]
+        : []),
+      { kind: 'place', place },
+    ];
+  });
+
+/** What is free, until when, and where: a kind of resource by site and floor, each opening into its day. */
 export function PlacesView() {
   const [params, setParams] = useSearchParams();
   // What is looked for stands in the address, so that a reload, Back and a shared link find it again.
   const looked = params.get('q') ?? '';
   const onlyFree = params.get('free') === 'now';
   const siteId = Number(params.get('site')) || null;
+  const floor = siteId === null ? null : params.get('floor');
   // The address follows what is typed in its own time; what is typed is not read back from it.
   const [text, setText] = useState(looked);
   const onItsWay = useRef<string[]>([]);
@@ -63,6 +85,7 @@ export function PlacesView() {
     new URLSearchParams({
       ...(kind !== 'all' && { kind }),
       ...(siteId && { site: String(siteId) }),
+      ...(floor && { floor }),
       ...(onlyFree && { free: 'now' }),
       ...(asked && { q: asked }),
     }),
@@ -80,11 +103,9 @@ export function PlacesView() {
       },
       { replace },
     );
-  const widen = () => change({ site: null, free: null, kind: 'all' });
-  const listed = rows.flatMap((place, k): Row[] => [
-    ...(rows[k - 1]?.site === place.site ? [] : [{ kind: 'site' as const, name: place.site }]),
-    { kind: 'place', place },
-  ]);
+  const widen = () => change({ site: null, floor: null, free: null, kind: 'all' });
+  const listed = underHeadings(rows);
+  const floors = [...new Set([...(first?.floors ?? []), ...(floor ? [floor] : [])])];
   return (
     <main className="mx-auto w-full max-w-6xl px-4 py-5 max-sm:py-2 md:px-6">
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1 max-sm:gap-x-3">
@@ -110,13 +131,28 @@ export function PlacesView() {
             look="word"
             question="Site"
             value={siteId}
-            onChange={(next) => change({ site: next === null ? null : String(next) })}
+            onChange={(next) => change({ site: next === null ? null : String(next), floor: null })}
             options={[
               { value: null, words: 'every site' },
               ...(first?.sites ?? []).map((site) => ({ value: site.id, words: site.name })),
             ]}
           />
           ,{' '}
+          {siteId !== null && floors.length > 0 && (
+            <>
+              <Select<string | null>
+                look="word"
+                question="Floor"
+                value={floor}
+                onChange={(next) => change({ floor: next })}
+                options={[
+                  { value: null, words: 'any floor' },
+                  ...floors.map((value) => ({ value, words: `floor ${value}` })),
+                ]}
+              />
+              ,{' '}
+            </>
+          )}
           <Select
             look="word"
             question="Free or taken"
@@ -147,7 +183,7 @@ export function PlacesView() {
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {first && rows.length === 0 && (
         <Empty title="Nothing matches all of this">
-          {kind === 'all' && siteId === null && !onlyFree ? (
+          {kind === 'all' && siteId === null && floor === null && !onlyFree ? (
             'Shorten what you typed.'
           ) : (
             <>
@@ -176,6 +212,10 @@ export function PlacesView() {
           {(row) =>
             row.kind === 'site' ? (
               <h2 className="pt-4 pb-1 text-[15px]">{row.name}</h2>
+            ) : row.kind === 'floor' ? (
+              <h3 className="border-t border-edge pt-1.5 pb-0.5 font-sans text-xs font-semibold text-ink-2">
+                Floor {row.floor}
+              </h3>
             ) : (
               <PlaceRow
                 place={row.place}
