@@ -213,7 +213,7 @@ export function PlacesView() {
             row.kind === 'site' ? (
               <h2 className="pt-4 pb-1 text-[15px]">{row.name}</h2>
             ) : row.kind === 'floor' ? (
-              <h3 className="border-t border-edge pt-1.5 pb-0.5 font-sans text-xs font-semibold text-ink-2">
+              <h3 className="border-t border-edge pt-1.5 pb-0.5 text-[12.5px] font-medium text-ink-2">
                 Floor {row.floor}
               </h3>
             ) : (
