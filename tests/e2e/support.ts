@@ -1,11 +1,32 @@
 import type { CalendarResponse } from '../../src/contract/calendar.ts';
-import { expect, type Browser, type Locator, type Page } from '@playwright/test';
+import {
+  expect,
+  test,
+  type Browser,
+  type BrowserContext,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 
 export const address = (path = '/') => `${process.env.MARMOT_TEST_ADDRESS}${path}`;
 
+/** In which test a browser of one's own was opened. */
+const openedIn = new WeakMap<BrowserContext, string>();
+
+/** Closes what former tests left open: it would go on listening, and reading anew, until the last of them. */
+async function closeFormer(browser: Browser): Promise<void> {
+  const former = browser
+    .contexts()
+    .filter((one) => openedIn.has(one) && openedIn.get(one) !== test.info().testId);
+  await Promise.all(former.map((one) => one.close()));
+}
+
 /** Opens a browser of one's own for a person of the demonstration and signs in from the list. */
 export async function openAs(browser: Browser, name: string, options = {}): Promise<Page> {
-  const page = await (await browser.newContext(options)).newPage();
+  await closeFormer(browser);
+  const context = await browser.newContext(options);
+  openedIn.set(context, test.info().testId);
+  const page = await context.newPage();
   await page.goto(address());
   await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
   await expect(page.getByRole('heading', { name: /November 2026/ })).toBeVisible();
