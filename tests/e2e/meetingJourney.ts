@@ -58,7 +58,10 @@ export async function meetingJourney(browser: Browser): Promise<void> {
   await expect(ines.getByText(/METHOD:REQUEST/)).toBeVisible();
 
   // The room shows the booking to somebody else, who may not know what it is for.
+  const answered = ines.waitForResponse((one) => one.request().method() === 'POST');
   await ines.getByRole('button', { name: 'Decline' }).click();
+  // Leaving before it is sent would take it along.
+  expect((await answered).ok()).toBe(true);
   await ines.goto(address('/replies'));
   await expect(
     ines.getByRole('listitem').filter({ hasText: 'Winter array plan' }).first(),
