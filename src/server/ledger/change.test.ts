@@ -185,6 +185,23 @@ describe('several bookings at once', () => {
     expect(again).toMatchObject({ status: 404, body: { code: 'no-such-event' } });
   });
 
+  it('are all that a steward takes back so: not what they said of a meeting as one invited', async () => {
+    const ines = await server.as('ines.aldabe');
+    const hal = await server.as('hal.teague');
+    const { eventId } = await booked('hal.teague', 'Gannet', 31, {
+      attendees: [{ personId: await server.id('Ines Aldabe'), role: 'required' }],
+      rights: { change: true },
+      visibility: 'private',
+    });
+    const renamed = await ines.patch(`/api/events/${eventId}`, { version: 1, title: 'Mine now' });
+    expect(renamed.status).toBe(200);
+    expect((await hal.patch(`/api/events/${eventId}`, { version: 2, attendees: [] })).status).toBe(
+      200,
+    );
+    const back = await ines.post('/api/ledger/undo', { changes: [{ id: eventId, version: 2 }] });
+    expect(back).toMatchObject({ status: 404, body: { code: 'no-such-event' } });
+  });
+
   it('stay given back, all of them, where somebody else has one of the places by now', async () => {
     const hal = await server.as('hal.teague');
     const some = [

@@ -41,6 +41,10 @@ export async function undoChange(
   return carryOut(tx, platform, actor, present, decision);
 }
 
+/** The values of a meeting that a change of its bookings touches, by their paths. */
+const OF_BOOKINGS =
+  /^(status|shape|(resource|except|answer)\/.*|override\/[^/]+\/(resources|timing|endZone|cancelledAt|repliesFrom))$/;
+
 /** What came of changes that were taken back together. */
 export interface TakenBack {
   undone: number;
@@ -71,7 +75,10 @@ export async function undoTogether(
   for (const [k, change] of [...changes.entries()].reverse()) {
     const present = meetings.get(change.id);
     const revision = revisions.get(change.id);
-    const isOwn = actor.me.role !== 'staff' && revision?.by === actor.me.id;
+    const isOwn =
+      actor.me.role !== 'staff' &&
+      revision?.by === actor.me.id &&
+      revision.edits.every(({ path }) => OF_BOOKINGS.test(path));
     const level = present && levels.get(present.id)!;
     if (!level || !(isOwn || showsEverything(level.level))) {
       throw new Refusal('no-such-event', 'There is no such event, or it is not shared with you.', {
