@@ -9,7 +9,7 @@ import pg from 'pg';
 import { pino } from 'pino';
 import { loadDemonstration } from '../demo/data/index.ts';
 import { partnerCalendars } from '../demo/stand-ins/partnerCalendars/calendars.ts';
-import type { EventDetail } from '../src/contract/events.ts';
+import type { EventDetail } from '../src/contract/eventDetail.ts';
 import { readConfig } from '../src/server/config.ts';
 import { migrate } from '../src/server/db/migrate.ts';
 import { webCalendars } from '../src/server/published/index.ts';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { DAY } from '../core/time/interval.ts';
 import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
 import { instant, subjectId, versionRead } from './common.ts';
-import { invitees, message, recurrenceId, tell } from './events.ts';
+import { invitees, message, recurrenceId, tell } from './eventParts.ts';
 
 /** Attendees by their own numbers, or all who are meant. */
 const someAttendees = z.union(

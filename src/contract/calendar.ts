@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { calendarDate, instant, line, subjectId } from './common.ts';
-import type { CalendarItem } from './events.ts';
+import type { CalendarItem } from './eventDetail.ts';
 
 const DAY_MS = 24 * 3_600_000;
 export const MOST_LAYERS = 100;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { text } from './common.ts';
 import { proposeRequest } from './asking.ts';
-import { type Reply } from './events.ts';
+import type { Reply } from './eventDetail.ts';
 import { daysQuery, replyRequest } from './invitations.ts';
 
 /** What the letter to somebody outside holds: who they are among those invited, and a proof of it. */

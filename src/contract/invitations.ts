@@ -2,9 +2,9 @@ import { z } from 'zod';
 import type { FitState } from '../core/planner/fit.ts';
 import { subjectId, text, wallTime, zone } from './common.ts';
 import { limit } from './paging.ts';
-import type { CalendarItem, EventDetail, Reply } from './events.ts';
+import type { CalendarItem, EventDetail, Reply } from './eventDetail.ts';
 
-export type { Reply } from './events.ts';
+export type { Reply } from './eventDetail.ts';
 
 export const replyRequest = z.strictObject({
   reply: z.enum(['accepted', 'tentative', 'declined'], {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { FactKind } from '../core/meetings/decision.ts';
 import type { Hearing, NoticeKind } from '../core/meetings/notices.ts';
-import type { Reply } from './events.ts';
+import type { Reply } from './eventDetail.ts';
 
 const hearing = z.enum(['now', 'daily', 'never'], {
   error: 'must be "now", "daily" or "never"',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { requiredLine, zone } from './common.ts';
 import { LAYER_COLOURS } from './calendar.ts';
 import { hearingChange } from './notifications.ts';
-import { reminderList } from './events.ts';
+import { reminderList } from './eventParts.ts';
 
 const minuteOfDay = (least: number, most: number) =>
   z

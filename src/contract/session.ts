@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Shift } from '../core/time/workingHours.ts';
 import { mailAddress } from './common.ts';
-import type { Reminder } from './events.ts';
+import type { Reminder } from './eventParts.ts';
 import type { HearingChoices } from './notifications.ts';
 
 export const signInRequest = z.strictObject({

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { CalendarResponse } from '../../src/contract/calendar.ts';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import type { PlaceDay } from '../../src/contract/places.ts';
 import type { BusyResponse } from '../../src/contract/availability.ts';
 import { SHARING_LEVELS, type SharingLevel } from '../../src/core/availability/busy.ts';

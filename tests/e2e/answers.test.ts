@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { address, openAs } from './support.ts';
 
 /* An answer is for what is shown: which date, that it is one of a series, and what the answer covers. */

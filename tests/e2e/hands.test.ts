@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { address, eventsNamed, openAs } from './support.ts';
 
 /*

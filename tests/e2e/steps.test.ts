@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
 import type { CalendarResponse } from '../../src/contract/calendar.ts';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { address, addToLineUp, choose, openAs } from './support.ts';
 
 /* A reload and Back at every step of answering, planning and booking: nothing is lost, nothing made twice. */

@@ -7,7 +7,7 @@ import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { startCluster } from '../../scripts/lib/cluster.mjs';
 import { ensurePostgres } from '../../scripts/lib/programs.mjs';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { createTemplate, TEST_NOW, type TestCluster } from '../support/cluster.ts';
 import { isLong, noteLoad } from '../support/load.ts';

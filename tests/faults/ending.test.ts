@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { startProcess } from '../support/process.ts';
 import { bergenTimes, meetingRequest } from '../support/requests.ts';

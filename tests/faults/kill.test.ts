@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { TEST_NOW } from '../support/cluster.ts';
 import { createTestDatabase, type TestDatabase } from '../support/database.ts';

@@ -1,6 +1,6 @@
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { afterEach, describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import type { RepliesList } from '../../src/contract/invitations.ts';
 import {
   LETTER_PAUSES_MINUTES,

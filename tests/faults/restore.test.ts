@@ -5,7 +5,7 @@ import path from 'node:path';
 import pg from 'pg';
 import { expect, inject, it } from 'vitest';
 import { ensurePostgres } from '../../scripts/lib/programs.mjs';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { ServerProcess, startProcess } from '../support/process.ts';
 import { meetingRequest } from '../support/requests.ts';

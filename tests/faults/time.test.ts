@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { HOUR, MINUTE } from '../../src/core/time/interval.ts';
 import type { Envelope } from '../../src/server/mail/index.ts';
 import { bergenTimes, meetingRequest } from '../support/requests.ts';

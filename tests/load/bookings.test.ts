@@ -7,7 +7,7 @@ import { ensurePostgres } from '../../scripts/lib/programs.mjs';
 import { Random } from '../../demo/data/random.ts';
 import type { PlaceRequestsResponse } from '../../src/contract/bookings.ts';
 import type { ProblemBody } from '../../src/contract/common.ts';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { HOUR, MINUTE } from '../../src/core/time/interval.ts';
 import { Client, type Answer } from '../support/client.ts';
 import { createTemplate, type TestCluster } from '../support/cluster.ts';

@@ -1,6 +1,6 @@
 import { request as ask } from 'node:http';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { EventDetail } from '../../src/contract/events.ts';
+import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { startProcess } from '../support/process.ts';
 import { meetingRequest } from '../support/requests.ts';

@@ -1,5 +1,5 @@
 import type { LayerItem } from '../../contract/calendar.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { PlaceBooking } from '../../contract/places.ts';
 import {
   mayChange,

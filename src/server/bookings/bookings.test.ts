@@ -5,7 +5,7 @@ import type {
   PresenceResponse,
 } from '../../contract/bookings.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { NotificationsResponse } from '../../contract/notifications.ts';
 import type { Place } from '../../contract/places.ts';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { MadeEvent } from '../../contract/events.ts';
+import type { MadeEvent } from '../../contract/eventDetail.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';

@@ -6,7 +6,7 @@ import type {
   Layer,
 } from '../../contract/calendar.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 

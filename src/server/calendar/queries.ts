@@ -1,4 +1,4 @@
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Shown } from '../../core/availability/busy.ts';
 import type { Database } from '../db/transaction.ts';
 

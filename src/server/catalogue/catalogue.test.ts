@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { ImportResponse, PlacePreview } from '../../contract/catalogue.ts';
 import type { ClosurePreview } from '../../contract/closures.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Place, PlacesResponse } from '../../contract/places.ts';
 import { NO_RULES } from '../../core/booking/rules.ts';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ClosurePreview, ClosureResponse } from '../../contract/closures.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { NotificationsResponse } from '../../contract/notifications.ts';
 import type { BoardResponse, Place } from '../../contract/places.ts';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';

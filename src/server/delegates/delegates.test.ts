@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
 import type { DelegatesResponse } from '../../contract/delegates.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type {
   AnswerHistory,
   InvitationDetail,

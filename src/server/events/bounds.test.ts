@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { addDays } from '../../core/time/wall.ts';
 import { TEST_NOW } from '../../../tests/support/cluster.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest } from '../../contract/events.ts';
 import type { InvitationDetail } from '../../contract/invitations.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { CalendarResponse, FoundEvent } from '../../contract/calendar.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { GuestInvitation } from '../../contract/guest.ts';
 import type { DaysAround, InvitationDetail } from '../../contract/invitations.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { CreateEventRequest, EventDetail, TakenDate } from '../../contract/events.ts';
+import type { EventDetail, TakenDate } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { moveHorizon } from './index.ts';

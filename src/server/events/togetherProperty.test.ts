@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { receiveAnswer } from './index.ts';

@@ -1,6 +1,7 @@
 import pg from 'pg';
 import { describe, expect, it, vi } from 'vitest';
-import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { AsideList } from '../../contract/incoming.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { News } from '../../contract/invitations.ts';
 import type { NotificationsResponse } from '../../contract/notifications.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

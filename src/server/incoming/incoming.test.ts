@@ -3,7 +3,7 @@ import nodemailer from 'nodemailer';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import PostalMime from 'postal-mime';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { AsideList } from '../../contract/incoming.ts';
 import type { MailroomList } from '../../contract/mailroom.ts';
 import { composeReply } from '../../core/icalendar/reply.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type {
   InvitationDetail,
   News,

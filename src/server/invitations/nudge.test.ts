@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { RepliesList } from '../../contract/invitations.ts';
 import { attentionTo } from '../../core/meetings/attention.ts';
 import { DAY } from '../../core/time/interval.ts';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { CreateEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import type { InvitationDetail, RepliesList } from '../../contract/invitations.ts';
 import { readCalendars } from '../../../tests/support/readCalendars.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

@@ -1,4 +1,4 @@
-import type { CalendarItem, EventDetail } from '../../contract/events.ts';
+import type { CalendarItem, EventDetail } from '../../contract/eventDetail.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import { closeness } from '../../core/availability/conflicts.ts';
 import { neighbours, wayBetween } from '../../core/availability/way.ts';

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { eventually, useServer } from '../../../tests/support/server.ts';
 

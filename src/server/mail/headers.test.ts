@@ -1,6 +1,6 @@
 import PostalMime from 'postal-mime';
 import { expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Notification, NotificationsResponse } from '../../contract/notifications.ts';
 import { Client } from '../../../tests/support/client.ts';
 import { TEST_NOW } from '../../../tests/support/cluster.ts';

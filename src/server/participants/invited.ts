@@ -1,4 +1,4 @@
-import type { Invitee } from '../../contract/events.ts';
+import type { Invitee } from '../../contract/eventParts.ts';
 import type { Invited } from '../../core/meetings/create.ts';
 import { invalid } from '../../core/refusal.ts';
 import type { Database } from '../db/transaction.ts';

@@ -1,4 +1,5 @@
-import type { EventDetail, Reminder } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { Reminder } from '../../contract/eventParts.ts';
 import type { Transaction } from '../db/transaction.ts';
 
 /** What one person has of their own about an event. */

@@ -1,4 +1,5 @@
-import type { MyPartRequest, Reminder } from '../../contract/events.ts';
+import type { Reminder } from '../../contract/eventParts.ts';
+import type { MyPartRequest } from '../../contract/events.ts';
 import { invalid } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { EventDetail, TakenResource, WayOut } from '../../contract/events.ts';
+import type { EventDetail, TakenResource, WayOut } from '../../contract/eventDetail.ts';
 import type { PlaceDay, PlacesResponse } from '../../contract/places.ts';
 import type { ProblemBody } from '../../contract/common.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

@@ -1,4 +1,4 @@
-import type { TakenDate, TakenResource } from '../../contract/events.ts';
+import type { TakenDate, TakenResource } from '../../contract/eventDetail.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';

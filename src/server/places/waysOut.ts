@@ -1,7 +1,7 @@
-import type { WayOut } from '../../contract/events.ts';
+import type { WayOut } from '../../contract/eventDetail.ts';
 import { claimedTime, nearestFreeTimes, standIns } from '../../core/booking/booking.ts';
 import { brokenRules } from '../../core/booking/rules.ts';
-import { allUnitsTaken, freeUnit, type UnitClaim } from '../../core/booking/units.ts';
+import { allUnitsTaken, changeovers, freeUnit, type UnitClaim } from '../../core/booking/units.ts';
 import { DAY, MINUTE, contains, gaps, overlaps, type Interval } from '../../core/time/interval.ts';
 import { weekOf, workingIntervals, type WorkingHours } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
@@ -68,6 +68,12 @@ const shutTimes = (
     }))
     .filter(({ start, end }) => start < end);
 
+/** What a booking may not overlap so that one unit is free for all of it. */
+const takenThroughout = (claims: readonly UnitClaim[], units: number): Interval[] => [
+  ...allUnitsTaken(claims, units),
+  ...changeovers(claims, units),
+];
+
 const claimsOf = ({ claims }: Around, id: number, near: Interval) =>
   (claims.get(id) ?? []).filter((claim) => overlaps(claim, near));
 
@@ -101,7 +107,7 @@ function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): Wa
   const full = around.resources
     .filter((one) => one.id === wanted.id || resources.includes(one.id))
     .flatMap((one) =>
-      allUnitsTaken(claimsOf(around, one.id, range), one.units).map((taken) => ({
+      takenThroughout(claimsOf(around, one.id, range), one.units).map((taken) => ({
         start: taken.start - (one.clearMinutes - wanted.clearMinutes) * MINUTE,
         end: taken.end + (one.prepareMinutes - wanted.prepareMinutes) * MINUTE,
       })),

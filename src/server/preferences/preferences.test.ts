@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { BusyResponse } from '../../contract/availability.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { SessionState } from '../../contract/session.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';

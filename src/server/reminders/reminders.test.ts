@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { RemindersResponse } from '../../contract/reminders.ts';
 import { TEST_NOW } from '../../../tests/support/cluster.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

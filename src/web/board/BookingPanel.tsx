@@ -4,12 +4,9 @@ import { useEffect, useState } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
-import {
-  createEventRequest,
-  type CreateEventRequest,
-  type DateChoice,
-  type WayOut,
-} from '../../contract/events.ts';
+import type { WayOut } from '../../contract/eventDetail.ts';
+import type { DateChoice } from '../../contract/eventParts.ts';
+import { createEventRequest, type CreateEventRequest } from '../../contract/events.ts';
 import { bookingNote } from '../../contract/bookings.ts';
 import type { BoardPlace } from '../../contract/places.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest } from '../../contract/events.ts';
 import type { BoardBooking, BoardPlace } from '../../contract/places.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';

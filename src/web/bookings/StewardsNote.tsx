@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { BookingNote } from '../../contract/bookings.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { errorText, readApi, sendApi, useMe } from '../app/index.ts';
 import { Button, Field, TextArea, TextInput } from '../design/controls.tsx';
 

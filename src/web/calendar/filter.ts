@@ -1,5 +1,5 @@
 import type { LayerItem } from '../../contract/calendar.ts';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Fitting } from '../grid/index.ts';
 
 /** What of my calendar is wanted; each part empty for all. Kept in the address. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { CalendarResponse, Layer, LayerItem } from '../../contract/calendar.ts';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { fits, fitsOfOthers, kindOf, readFilter } from './filter.ts';
 import { lanesOf, nameOf, overlaid } from '../grid/gridItems.ts';
 import { periodTitle, readPeriod, stepFrom } from './period.ts';

@@ -1,5 +1,5 @@
 import { lazy, Suspense } from 'react';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { Outline } from '../design/states.tsx';
 
 const Comments = lazy(() =>

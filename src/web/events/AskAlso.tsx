@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Found } from '../../contract/search.ts';
 import { errorText } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { errorText, Said, sendApi, sendFile } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 

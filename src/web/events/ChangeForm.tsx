@@ -1,4 +1,5 @@
-import type { EventDetail, Told } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { Told } from '../../contract/events.ts';
 import { Field, TextArea } from '../design/controls.tsx';
 import { Options, Tick } from '../design/ticks.tsx';
 import { EventForm } from './EventForm.tsx';

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { Failure, useKeptText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';

@@ -1,5 +1,5 @@
 import { counted } from '../../core/counted.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../app/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';

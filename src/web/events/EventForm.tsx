@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
-import type { DateChoice, WayOut } from '../../contract/events.ts';
+import type { WayOut } from '../../contract/eventDetail.ts';
+import type { DateChoice } from '../../contract/eventParts.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, Failure, useMe } from '../app/index.ts';

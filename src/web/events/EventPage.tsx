@@ -1,5 +1,5 @@
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe } from '../app/index.ts';
 import { CommentsOn } from '../comments/index.ts';

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { CalendarResponse } from '../../contract/calendar.ts';
-import type { CalendarItem, EventDetail } from '../../contract/events.ts';
+import type { CalendarItem, EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';

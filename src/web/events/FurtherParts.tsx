@@ -1,6 +1,6 @@
 import { Plus } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import { Guard } from '../design/Guard.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Reminder } from '../../contract/events.ts';
+import type { Reminder } from '../../contract/eventParts.ts';
 import { formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { AmountField } from '../design/AmountField.tsx';

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import type { DateChoice, TakenDate } from '../../contract/events.ts';
+import type { TakenDate } from '../../contract/eventDetail.ts';
+import type { DateChoice } from '../../contract/eventParts.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { ApiProblem, useMe } from '../app/index.ts';

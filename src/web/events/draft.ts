@@ -1,5 +1,6 @@
 import { USUAL_RIGHTS } from '../../core/meetings/rights.ts';
-import type { EventDetail, Reminder } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { Reminder } from '../../contract/eventParts.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
 import { joined, outsider, required, type Asked } from '../lineUp/index.ts';

@@ -1,4 +1,5 @@
-import type { EventDetail, Told, UndoEventRequest } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { Told, UndoEventRequest } from '../../contract/events.ts';
 import { ApiProblem, errorText, sendApi, offerUndo } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 

@@ -1,11 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { InviteRequest } from '../../contract/asking.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type {
   CancelEventRequest,
   ChangeEventRequest,
   CreateEventRequest,
-  EventDetail,
   SendEventRequest,
 } from '../../contract/events.ts';
 import { errorText, sendApi, offerUndo, undoable } from '../app/index.ts';

@@ -1,6 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import type { ChangeEventRequest, EventDetail, Scope, Told } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest, Scope, Told } from '../../contract/events.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';

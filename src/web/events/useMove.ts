@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import type { CalendarItem, ChangeEventRequest } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest } from '../../contract/events.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, wallTimeAt } from '../../core/time/wall.ts';

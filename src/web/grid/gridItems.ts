@@ -1,5 +1,5 @@
 import type { CalendarResponse, Layer, LayerColour, LayerItem } from '../../contract/calendar.ts';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 
 /** What is drawn in a calendar: something of mine, or of somebody whose layer is shown. */

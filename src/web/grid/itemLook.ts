@@ -1,6 +1,6 @@
 import type { CSSProperties } from 'react';
 import type { LayerColour } from '../../contract/calendar.ts';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Category } from '../../contract/preferences.ts';
 
 const FILLS: Record<CalendarItem['occupancy'], string> = {

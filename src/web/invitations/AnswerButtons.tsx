@@ -1,4 +1,4 @@
-import type { Reply } from '../../contract/events.ts';
+import type { Reply } from '../../contract/eventDetail.ts';
 import { errorText } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { ANSWERS } from './replyWords.tsx';

@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { Reply } from '../../contract/events.ts';
+import type { Reply } from '../../contract/eventDetail.ts';
 import { errorText, useKeptText } from '../app/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';

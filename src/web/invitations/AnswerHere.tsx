@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Reply } from '../../contract/events.ts';
+import type { Reply } from '../../contract/eventDetail.ts';
 import { useMe } from '../app/index.ts';
 import { Options } from '../design/ticks.tsx';
 import { AnswerButtons } from './AnswerButtons.tsx';

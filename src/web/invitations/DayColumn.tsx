@@ -1,4 +1,4 @@
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatHours, formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { useMe } from '../app/index.ts';

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { NudgeRequest, ResendRequest } from '../../contract/asking.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
 import { isRested } from '../../core/meetings/nudge.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';

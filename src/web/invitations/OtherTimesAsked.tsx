@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { DeclineProposalRequest, TakeTimeRequest } from '../../contract/asking.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { MeetingReplies, OtherTime, OtherTimes } from '../../contract/invitations.ts';
 import type { FitState } from '../../core/planner/fit.ts';
 import { listNames } from '../../core/planner/words.ts';

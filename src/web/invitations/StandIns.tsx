@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { BusyResponse } from '../../contract/availability.ts';
-import type { ChangeEventRequest, EventDetail, UndoEventRequest } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest, UndoEventRequest } from '../../contract/events.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
 import type { Vocabulary } from '../../contract/search.ts';
 import { LineUpFit } from '../../core/planner/fit.ts';
@@ -56,6 +57,7 @@ export function StandIns({
     setAside: false,
     hours: one.hours,
     busy: one.busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
+    changeovers: [],
   }));
   const free = new LineUpFit(members, window)
     .at({ start: meeting.start, end: meeting.end })

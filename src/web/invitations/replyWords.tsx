@@ -1,4 +1,4 @@
-import type { Reply } from '../../contract/events.ts';
+import type { Reply } from '../../contract/eventDetail.ts';
 
 export const REPLY_WORDS: Record<Reply, string> = {
   accepted: 'accepted',

@@ -1,4 +1,5 @@
-import type { ChangeEventRequest, EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { ChangeEventRequest } from '../../contract/events.ts';
 
 export type Invitee = NonNullable<ChangeEventRequest['attendees']>[number];
 

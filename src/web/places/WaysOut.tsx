@@ -1,4 +1,4 @@
-import type { TakenResource, WayOut } from '../../contract/events.ts';
+import type { TakenResource, WayOut } from '../../contract/eventDetail.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { ApiProblem, useMe } from '../app/index.ts';
 import type { Interval } from '../../core/time/interval.ts';

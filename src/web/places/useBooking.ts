@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import type { CreateEventRequest, EventDetail, MadeEvent } from '../../contract/events.ts';
+import type { EventDetail, MadeEvent } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import { errorText, offerUndo, sendApi, useMe } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { bothClocks } from './clocks.ts';

@@ -1,6 +1,6 @@
 import { ChevronDown } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { Failure } from '../app/index.ts';
 import { SeasonStrip } from '../calendar/index.ts';
 import { Panel } from '../design/Panel.tsx';

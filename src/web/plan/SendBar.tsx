@@ -1,12 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type {
-  CancelEventRequest,
-  CreateEventRequest,
-  EventDetail,
-  WayOut,
-} from '../../contract/events.ts';
+import type { EventDetail, WayOut } from '../../contract/eventDetail.ts';
+import type { CancelEventRequest, CreateEventRequest } from '../../contract/events.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
 import { formatSpan } from '../../core/time/format.ts';

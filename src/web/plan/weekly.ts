@@ -1,4 +1,4 @@
-import type { DateChoice, Repeats } from '../../contract/events.ts';
+import type { DateChoice, Repeats } from '../../contract/eventParts.ts';
 import { seriesRooms, type SeriesRoom } from '../../core/planner/rooms.ts';
 import type { FailingDate, WeeklyTime } from '../../core/planner/series.ts';
 import { formatTime, type ClockStyle } from '../../core/time/format.ts';

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { freePieces, longestOf } from '../../core/availability/dayShape.ts';
 import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { clip, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { PresenceIn } from '../bookings/index.ts';

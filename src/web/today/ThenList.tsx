@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { useMe } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { CalendarItem } from '../../contract/events.ts';
+import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { calendarItems, useMe, useNow } from '../app/index.ts';
 

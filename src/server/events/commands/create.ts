@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { EventDetail, NewEvent } from '../../../contract/events.ts';
+import type { EventDetail } from '../../../contract/eventDetail.ts';
+import type { NewEvent } from '../../../contract/events.ts';
 import { decideCreate } from '../../../core/meetings/create.ts';
 import { wantedResources } from '../../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../../core/meetings/next.ts';

@@ -1,4 +1,4 @@
-import type { Invitee } from '../../../contract/events.ts';
+import type { Invitee } from '../../../contract/eventParts.ts';
 import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideInviteAlso } from '../../../core/meetings/invite.ts';
 import { Refusal } from '../../../core/refusal.ts';

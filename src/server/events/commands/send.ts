@@ -1,4 +1,4 @@
-import type { Invitee } from '../../../contract/events.ts';
+import type { Invitee } from '../../../contract/eventParts.ts';
 import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideSend } from '../../../core/meetings/send.ts';
 import type { PersonActor } from '../../actions/index.ts';

@@ -1,4 +1,4 @@
-import type { EventDetail } from '../../../contract/events.ts';
+import type { EventDetail } from '../../../contract/eventDetail.ts';
 import {
   answerOf,
   isSeries,

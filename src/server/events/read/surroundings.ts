@@ -1,4 +1,4 @@
-import type { Attachment, EventDetail } from '../../../contract/events.ts';
+import type { Attachment, EventDetail } from '../../../contract/eventDetail.ts';
 import { instantJson } from '../../db/json.ts';
 import type { Database } from '../../db/transaction.ts';
 

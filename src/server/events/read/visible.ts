@@ -1,4 +1,4 @@
-import type { EventDetail } from '../../../contract/events.ts';
+import type { EventDetail } from '../../../contract/eventDetail.ts';
 import { showsEverything, mayChange, type SharingLevel } from '../../../core/availability/busy.ts';
 import { isSeries, peopleOf, wantedResources } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
