@@ -25,10 +25,12 @@ async function fill(): Promise<void> {
   process.stderr.write(`  making ${missing} more bookings …\n`);
   await client.query('set statement_timeout = 0; set synchronous_commit = off');
   await client.query(
-    `insert into event (id, uid, organizer_id, created_by, title, starts_at, length_minutes, zone,
-                        created_at, updated_at)
+    `insert into event (id, uid, organizer_id, created_by, title, visibility, starts_at, length_minutes,
+                        zone, created_at, updated_at)
      select ('00000000-0000-4000-9000-' || lpad(to_hex(k), 12, '0'))::uuid, 'ledger-' || k,
-            1 + k % 2000, 1 + k % 2000, 'Tide table ' || k, '2026-01-05T08:00', 30, 'UTC',
+            1 + k % 2000, 1 + k % 2000, 'Tide table ' || k,
+            -- What half of them are for may be read by all.
+            case when k % 2 = 0 then 'public' else 'default' end, '2026-01-05T08:00', 30, 'UTC',
             '2026-01-01', '2026-01-01'
      from generate_series(1, ${SERIES}) k`,
   );
@@ -50,8 +52,10 @@ async function fill(): Promise<void> {
      select id, 2001 + id % 500, 1, 'held', starts_at, starts_at, ends_at, 1 + (id % ${SERIES}) % 2000
      from made`,
   );
-  await client.query('vacuum analyze reservation; ');
-  await client.query('analyze occurrence');
+  // What is not on the disk yet cannot be marked as seen by all, and would be looked at again each time.
+  await client.query('checkpoint');
+  for (const table of ['event', 'occurrence', 'reservation'])
+    await client.query(`vacuum analyze ${table}`);
 }
 
 async function empty(): Promise<void> {
@@ -94,6 +98,11 @@ try {
     [
       'a week with a word in it, put together by who has it',
       '&from=2026-04-06&to=2026-04-12&q=12&group=holder',
+    ],
+    ['four weeks with a word in them, by time', `${MONTH}&q=12`],
+    [
+      'eight weeks with a rare word in them, by time',
+      '&from=2026-04-06&to=2026-05-31&q=table%20199',
     ],
     ['eight weeks by what they are for', '&from=2026-04-06&to=2026-05-31&sort=title'],
     ['one place’s two years by length', '&place=2100&sort=length'],

@@ -98,27 +98,43 @@ test('a way to look at the ledger is kept, found again, and written out as it st
   expect(lines.slice(1).every((line) => line.includes(',lab,'))).toBe(true);
 });
 
+/** As the server answers where there are some hundred thousand. */
+const tooMany = (detail: string) => ({
+  status: 422,
+  contentType: 'application/problem+json',
+  json: {
+    type: 'about:blank',
+    title: 'Not possible',
+    status: 422,
+    code: 'too-many-bookings',
+    detail,
+    fields: [{ field: 'from', message: 'must leave fewer bookings' }],
+  },
+});
+
+test('a file of too many bookings is refused where it was asked for', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.route('**/api/ledger/bookings.ics**', (route) =>
+    route.fulfill(tooMany('More than 100,000 bookings are not written out at once.')),
+  );
+  await page.goto(address('/places/ledger?whose=all'));
+  await page.getByRole('link', { name: 'As iCalendar' }).click();
+  // It is also said, for a moment, to those who do not see it.
+  await expect(
+    page.getByText('More than 100,000 bookings are not written out at once.', { exact: true }),
+  ).toBeVisible();
+  await expect(page).toHaveURL(/\/places\/ledger\?whose=all/);
+  await expect(page.getByRole('list', { name: 'Bookings' })).toBeVisible();
+});
+
 test('among too many bookings words are looked for in fewer days, by one click', async ({
   browser,
 }) => {
   const page = await openAs(browser, 'Ines Aldabe');
-  // As the server answers where there are some hundred thousand.
   await page.route(
     (url) =>
       url.pathname === '/api/ledger' && url.searchParams.has('q') && !url.searchParams.has('from'),
-    (route) =>
-      route.fulfill({
-        status: 422,
-        contentType: 'application/problem+json',
-        json: {
-          type: 'about:blank',
-          title: 'Not possible',
-          status: 422,
-          code: 'too-many-bookings',
-          detail: 'More than 200,000 bookings are not searched.',
-          fields: [{ field: 'from', message: 'must leave at most 200,000 bookings' }],
-        },
-      }),
+    (route) => route.fulfill(tooMany('More than 200,000 bookings are not searched.')),
   );
   await page.goto(address('/places/ledger?whose=all&when=coming'));
   await page.getByRole('searchbox', { name: 'Place, what for or by whom' }).fill('gannet');

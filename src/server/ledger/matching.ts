@@ -16,6 +16,19 @@ export interface Statement {
   seen: { title: string; holder: string };
 }
 
+/**
+ * What is asked for, with what its words name. There is little of that beside the bookings: it is found
+ * first, and the database plans by how much it is.
+ */
+export interface Searched extends LedgerExportQuery {
+  named: {
+    places: number[];
+    people: number[];
+    /** Those of which a title holds the words, of single dates included; null where they are too many. */
+    meetings: string[] | null;
+  };
+}
+
 /** What of a booking is looked at, which decides what has to be read beside its reservation. */
 interface Needs {
   /** Its place's kind, site or name. */
@@ -34,7 +47,7 @@ interface Needs {
  */
 export function matching(
   actor: PersonActor,
-  query: Omit<LedgerExportQuery, 'sort' | 'order'>,
+  query: Searched,
   looked: readonly (LedgerColumn | LedgerGroup)[],
   now: number,
 ): Statement {
@@ -55,41 +68,51 @@ export function matching(
   const seen = { title: seesTitleSql(about), holder: seesHolderSql(about, looksAfter) };
   const before = needs.seen
     ? [
-        `shared as materialized (${levelsSql(me)})`,
+        // Not read for itself: where few rows are thought of, each would go through all of it.
+        `shared as not materialized (${levelsSql(me)})`,
         `ours as materialized (
            select event_id from attendee where person_id = any(${param(actor.principals)}))`,
       ]
     : [];
-  const where = [...spanOf(actor, query, now, param)];
+  const span = spanOf(actor, query, now, param);
+  const where = span.map((part) => `r.starts_at ${part}`);
+  // A booking begins when its date does, unless it was given back before that was moved: read out of
+  // one index each, the two meet several times faster than by going to each date.
+  if (needs.event && query.state !== 'released') {
+    where.push(...span.map((part) => `occurrence.starts_at ${part}`));
+  }
   where.push(query.state ? `r.state = ${param(query.state)}` : `r.state <> 'released'`);
   if (query.whose === 'mine') where.push(`r.holder_id = ${me}`);
   if (query.place !== undefined) where.push(`r.resource_id = ${param(query.place)}`);
   if (query.kind) where.push(`resource.kind = ${param(query.kind)}`);
   if (query.site !== undefined) where.push(`resource.site_id = ${param(query.site)}`);
   if (query.q) {
-    const words = param(holding(query.q));
-    // There are few places and people beside the bookings: which of them are named is found first.
-    before.push(
-      `places_named as materialized (
-         select resource.subject_id as id from resource
-         join subject on subject.id = resource.subject_id
-         join site on site.id = resource.site_id
-         where subject.name ilike ${words} or site.name ilike ${words})`,
-      `people_named as materialized (
-         select subject.id from person join subject on subject.id = person.subject_id
-         where subject.name ilike ${words})`,
-    );
+    const { places, people, meetings } = query.named;
+    const [ofPlaces, ofPeople] = [
+      places.length > 0 && `r.resource_id = any(${param(places)}::int[])`,
+      people.length > 0 && `r.holder_id = any(${param(people)}::int[])`,
+    ];
+    const either = (...conditions: (string | false)[]) =>
+      conditions.filter((one) => one !== false).join(' or ') || 'false';
     where.push(
-      `r.resource_id in (select id from places_named)
-       or occurrence.title ilike ${words} and (${seen.title})
-       or r.holder_id in (select id from people_named) and (${seen.holder})`,
+      either(
+        ofPlaces,
+        `occurrence.title ilike ${param(holding(query.q))} and (${seen.title})`,
+        ofPeople && `${ofPeople} and (${seen.holder})`,
+      ),
     );
+    // What can be found by it alone needs no look at the meetings of the others.
+    if (meetings) {
+      const ofMeetings =
+        meetings.length > 0 && `occurrence.event_id = any(${param(meetings)}::uuid[])`;
+      where.push(either(ofPlaces, ofMeetings, ofPeople));
+    }
   }
   return { with: before.join(',\n'), from: fromOf(needs), where, values, param, seen };
 }
 
 function needsOf(
-  query: Omit<LedgerExportQuery, 'sort' | 'order'>,
+  query: Searched,
   looked: readonly (LedgerColumn | LedgerGroup)[],
   looksAfter: boolean,
 ): Needs {
@@ -121,7 +144,7 @@ const fromOf = ({ place, event, holder, seen }: Needs): string =>
     ...(holder ? ['left join subject holder on holder.id = r.holder_id'] : []),
   ].join('\n');
 
-/** When bookings begin that are asked for, on the reader's clock. */
+/** When bookings begin that are asked for, on the reader's clock: comparisons that all hold of it. */
 function spanOf(
   { me }: PersonActor,
   { from, to, when }: Pick<LedgerExportQuery, 'from' | 'to' | 'when'>,
@@ -131,10 +154,10 @@ function spanOf(
   const today = dateAt(now, me.zone);
   const at = (date: string) => param(new Date(startOfDay(date, me.zone)));
   return [
-    ...(from === undefined ? [] : [`r.starts_at >= ${at(from)}`]),
-    ...(to === undefined ? [] : [`r.starts_at < ${at(addDays(to, 1))}`]),
-    ...(when === 'coming' ? [`r.starts_at >= ${at(today)}`] : []),
-    ...(when === 'past' ? [`r.starts_at < ${at(today)}`] : []),
+    ...(from === undefined ? [] : [`>= ${at(from)}`]),
+    ...(to === undefined ? [] : [`< ${at(addDays(to, 1))}`]),
+    ...(when === 'coming' ? [`>= ${at(today)}`] : []),
+    ...(when === 'past' ? [`< ${at(today)}`] : []),
   ];
 }
 

@@ -1,16 +1,11 @@
-import {
-  MOST_GROUPS,
-  type LedgerExportQuery,
-  type LedgerGroup,
-  type LedgerGroupRow,
-  type LedgerQuery,
-} from '../../contract/ledger.ts';
+import { MOST_GROUPS, type LedgerGroup, type LedgerGroupRow } from '../../contract/ledger.ts';
 import type { ResourceKind } from '../../contract/places.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { BookingRow } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
+import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { groupOf, inGroup, matching, sortOf, type Statement } from './matching.ts';
+import { groupOf, inGroup, matching, sortOf, type Searched, type Statement } from './matching.ts';
 
 /** A booking as it stands in the ledger, before it is known who looks at it. */
 export interface LedgerEntry extends BookingRow {
@@ -25,6 +20,8 @@ export interface LedgerEntry extends BookingRow {
   version: number;
   /** By what it is sorted, to read on from. */
   sortedBy: string | number;
+  /** How many there are in all; null where that is found out by itself. */
+  total: number | null;
 }
 
 /** Where reading goes on: what the last row was sorted by, and its id. */
@@ -36,6 +33,8 @@ interface Part {
   after: Cursor | null;
   /** How many rows. */
   limit: number;
+  /** Whether it is asked as well how many there are. */
+  counts: boolean;
 }
 
 const begin = (...parts: string[]) => {
@@ -44,10 +43,44 @@ const begin = (...parts: string[]) => {
 };
 const all = (where: readonly string[]) => where.map((one) => `(${one})`).join('\n and ');
 
+/** So many meetings of a title are listed; of more it is asked booking by booking. */
+const MOST_MEETINGS = 2_000;
+/** The index of titles knows words by three letters in a row. */
+const FINDABLE = /[\p{L}\p{N}]{3}/u;
+
+/**
+ * The places, people and meetings that words name; who of them is seen is the statement's to say.
+ * @param most how many meetings are listed
+ */
+export async function readNamedBy(
+  db: Database,
+  words: string,
+  most = MOST_MEETINGS,
+): Promise<Searched['named']> {
+  if (words === '') return { places: [], people: [], meetings: null };
+  const { rows } = await db.query<{ places: number[]; people: number[]; meetings: string[] }>(
+    `select
+       array(select resource.subject_id from resource
+             join subject on subject.id = resource.subject_id
+             join site on site.id = resource.site_id
+             where subject.name ilike $1 or site.name ilike $1) as places,
+       array(select subject.id from person join subject on subject.id = person.subject_id
+             where subject.name ilike $1) as people,
+       array((select id from event where $2 and title ilike $1 limit ${most + 1})
+             union
+             (select event_id from occurrence_override where $2 and title ilike $1
+              limit ${most + 1})) as meetings`,
+    [holding(words), FINDABLE.test(words)],
+  );
+  const { meetings, ...named } = rows[0]!;
+  const isComplete = FINDABLE.test(words) && meetings.length <= most;
+  return { ...named, meetings: isComplete ? meetings : null };
+}
+
 /** The statement with what narrows it to a group; null where there can be nothing in it. */
 function within(
   actor: PersonActor,
-  query: LedgerExportQuery,
+  query: Searched,
   part: Pick<Part, 'group' | 'in'>,
   looked: Parameters<typeof matching>[2],
   now: number,
@@ -64,12 +97,13 @@ function within(
 
 /**
  * Rows in the order asked for. How many is written out: with a parameter there the database plans for a
- * tenth of them all, and sorts what an index has in order.
+ * tenth of them all, and sorts what an index has in order. Where it is
+ * asked how many there are, what has words is read through once for that and for the rows.
  */
 export async function readRows(
   db: Database,
   actor: PersonActor,
-  query: LedgerExportQuery,
+  query: Searched,
   part: Part,
   now: number,
 ): Promise<LedgerEntry[]> {
@@ -78,22 +112,30 @@ export async function readRows(
   const { param, values } = statement;
   const sort = sortOf(query.sort, statement);
   const [way, than] = query.order === 'up' ? ['asc', '>'] : ['desc', '<'];
-  if (part.after) {
-    const [value, id] = part.after;
-    const given = sort.type === 'timestamptz' ? new Date(Number(value)) : value;
-    statement.where.push(
-      `(${sort.sql}, r.id) ${than} (${param(given)}::${sort.type}, ${param(id)}::bigint)`,
-    );
-  }
+  const beyond = (value: string, id: string) => {
+    if (!part.after) return [];
+    const given = sort.type === 'timestamptz' ? new Date(Number(part.after[0])) : part.after[0];
+    return [
+      `(${value}, ${id}) ${than} (${param(given)}::${sort.type}, ${param(part.after[1])}::bigint)`,
+    ];
+  };
+  const matched = (where: readonly string[]) =>
+    `select r.id, ${sort.sql} as value from ${statement.from} where ${all(where)}`;
+  const inOrder = (value: string, id: string) =>
+    `order by ${value} ${way}, ${id} ${way} limit ${part.limit}`;
+  const page =
+    query.q === '' || !part.counts
+      ? `page as materialized (
+           select id, value, null::int as total
+           from (${matched([...statement.where, ...beyond(sort.sql, 'r.id')])}
+                 ${inOrder(sort.sql, 'r.id')}) found)`
+      : `matched as materialized (${matched(statement.where)}),
+         page as materialized (
+           select id, value, (select count(*)::int from matched) as total
+           from matched where ${all(['true', ...beyond('value', 'id')])} ${inOrder('value', 'id')})`;
   const { rows } = await db.query<LedgerEntry>(
-    `${begin(
-      statement.with,
-      `page as materialized (
-         select r.id, ${sort.sql} as value from ${statement.from}
-         where ${all(statement.where)}
-         order by ${sort.sql} ${way}, r.id ${way} limit ${part.limit})`,
-    )}
-     select r.id, page.value as "sortedBy", occurrence.event_id as "eventId",
+    `${begin(statement.with, page)}
+     select r.id, page.value as "sortedBy", page.total, occurrence.event_id as "eventId",
             occurrence.recurrence_at as occurrence, r.resource_id as "resourceId", r.unit,
             r.starts_at as start, coalesce(r.left_at, r.ends_at) as "end", r.state,
             occurrence.title, occurrence.visibility, occurrence.organizer_id as "organizerId",
@@ -123,7 +165,7 @@ export async function readRows(
 export async function countRows(
   db: Database,
   actor: PersonActor,
-  query: LedgerExportQuery,
+  query: Searched,
   part: Pick<Part, 'group' | 'in'>,
   most: number,
   now: number,
@@ -171,7 +213,7 @@ const FOLLOWS: Partial<Record<LedgerGroup, Follows>> = {
 export async function readGroups(
   db: Database,
   actor: PersonActor,
-  query: LedgerQuery,
+  query: Searched,
   group: LedgerGroup,
   now: number,
 ): Promise<LedgerGroupRow[]> {

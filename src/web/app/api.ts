@@ -175,6 +175,19 @@ const reach = (path: string, init: RequestInit): Promise<Response> =>
     throw new Unreachable('no answer', { cause: error });
   });
 
+/**
+ * Lets the browser take a file to the disk, once the server has said that there is one: what it refuses
+ * is said here, and leads to no page of its own.
+ * @throws ApiProblem when the server refuses, Unreachable when it does not answer
+ */
+export async function takeFile(path: string): Promise<void> {
+  const asked = new AbortController();
+  const response = await reach(path, { signal: asked.signal });
+  if (!response.ok) throw new ApiProblem((await response.json()) as ProblemBody);
+  asked.abort();
+  window.location.assign(`/api${path}`);
+}
+
 /** As long as 10 MB may take on a slow line, and no longer. */
 const FILE_TIMEOUT_MS = 120_000;
 

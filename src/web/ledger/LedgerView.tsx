@@ -1,8 +1,9 @@
 import { useEffect, useState } from 'react';
 import type { LedgerRow } from '../../contract/ledger.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
-import { ApiProblem, Failure, useMe, useNow } from '../app/index.ts';
+import { ApiProblem, errorText, Failure, takeFile, useMe, useNow } from '../app/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
+import { tellUser } from '../design/notices.ts';
 import { Empty, Outline } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { EventPanel } from '../events/index.ts';
@@ -151,16 +152,30 @@ function Sought({ address }: { address: LedgerAddress }) {
 
 /** The same bookings for other programs. */
 function Written({ address, isEmpty }: { address: LedgerAddress; isEmpty: boolean }) {
-  const link = 'reach font-semibold text-gentian hover:underline max-sm:leading-11';
   if (isEmpty) return null;
+  const files = [
+    ['As CSV', 'csv'],
+    ['As iCalendar', 'ics'],
+  ] as const;
   return (
     <span className="flex gap-3">
-      <a className={link} href={`/api/ledger/bookings.csv?${address.exported}`} download>
-        As CSV
-      </a>
-      <a className={link} href={`/api/ledger/bookings.ics?${address.exported}`} download>
-        As iCalendar
-      </a>
+      {files.map(([words, type]) => {
+        const path = `/ledger/bookings.${type}?${address.exported}`;
+        return (
+          <a
+            key={type}
+            className="reach font-semibold text-gentian hover:underline max-sm:leading-11"
+            href={`/api${path}`}
+            download
+            onClick={(event) => {
+              event.preventDefault();
+              takeFile(path).catch((error: unknown) => tellUser(errorText(error)));
+            }}
+          >
+            {words}
+          </a>
+        );
+      })}
     </span>
   );
 }
