@@ -7,6 +7,8 @@ import { ALL_RESOURCES, CHANNEL } from './subjects.ts';
 const PROOF = { everyMs: 20_000, withinMs: 10_000 };
 const RETRY_MS = 1000;
 const PING = 'ping:';
+/** Windows of one person that listen to one server: nobody takes the connections of all. */
+const MOST_STREAMS = 60;
 /**
  * What changed so short a time before a window listens is told to it then: it may have read it before.
  * So many notices are remembered at most.
@@ -33,7 +35,8 @@ export class LiveHub {
   private readonly everywhere = new Set<Subscription>();
   private lately: { at: number; subjects: string[] }[] = [];
   private readonly wakers = new Set<() => void>();
-  private readonly enders = new Set<() => void>();
+  /** By whose windows they are: what ends each stream. */
+  private readonly streams = new Map<number, Set<() => void>>();
   private client: pg.Client | null = null;
   private ended = false;
   private retry: NodeJS.Timeout | undefined;
@@ -167,9 +170,9 @@ export class LiveHub {
     };
   }
 
-  /** How many listen. */
+  /** How many windows listen. */
   get size(): number {
-    return this.enders.size;
+    return [...this.streams.values()].reduce((sum, one) => sum + one.size, 0);
   }
 
   /** Calls `waker` whenever anything was committed, so that waiting jobs are looked for at once. */
@@ -177,15 +180,23 @@ export class LiveHub {
     this.wakers.add(waker);
   }
 
-  /** Calls `close` when the server ends. @returns a function that takes it back */
-  onHangUp(close: () => void): () => void {
-    this.enders.add(close);
-    return () => this.enders.delete(close);
+  /**
+   * Takes in the stream of somebody's window; `close` is called when the server ends.
+   * @returns a function that takes it out; null when they have as many as one may have
+   */
+  join(personId: number, close: () => void): (() => void) | null {
+    const theirs = this.streams.get(personId) ?? new Set();
+    if (theirs.size >= MOST_STREAMS) return null;
+    this.streams.set(personId, theirs.add(close));
+    return () => {
+      // Said again, when others of theirs have come meanwhile, it changes nothing.
+      if (theirs.delete(close) && theirs.size === 0) this.streams.delete(personId);
+    };
   }
 
   /** Ends every stream, so that the server can. */
   hangUp(): void {
-    for (const close of this.enders) close();
+    for (const close of [...this.streams.values()].flatMap((one) => [...one])) close();
   }
 
   async end(): Promise<void> {

@@ -1,7 +1,8 @@
 import pg from 'pg';
 import { pino } from 'pino';
 import { describe, expect, it } from 'vitest';
-import type { EventDetail } from '../../contract/events.ts';
+import type { ProblemBody } from '../../contract/common.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Client } from '../../../tests/support/client.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { eventually, useServer } from '../../../tests/support/server.ts';
@@ -111,6 +112,36 @@ describe('a window hears of what it shows', () => {
     await eventually(async () => spies.heard().includes(`calendar:${own}`));
     expect(spies.heard()).toEqual([`calendar:${own}`]);
     await spies.close();
+  });
+
+  it('as many as one may have open, and one more when one of them closes', async () => {
+    const grace = await server.as('grace.paul');
+    const open = [];
+    for (let k = 0; k < 60; k++) open.push(await listen(grace, []));
+    const refused = await grace.get<ProblemBody>('/api/live');
+    expect([refused.status, refused.body.code]).toEqual([429, 'too-many-streams']);
+    // Others are not kept waiting by that.
+    await (await listen(await server.as('mei.tanaka'), [])).close();
+    await open.pop()!.close();
+    await eventually(async () => {
+      const answer = await fetch(`${server.base}/api/live`, { headers: { Cookie: grace.cookie } });
+      await answer.body!.cancel();
+      return answer.status === 200;
+    });
+    await Promise.all(open.map((one) => one.close()));
+  });
+
+  it('and one that says twice that it has closed takes none of the next ones away', async () => {
+    const hub = server.running.platform.live;
+    const person = await server.id('Oskar Lindqvist');
+    const before = hub.size;
+    const leave = hub.join(person, () => undefined)!;
+    leave();
+    const next = hub.join(person, () => undefined)!;
+    leave();
+    expect(hub.size).toBe(before + 1);
+    next();
+    expect(hub.size).toBe(before);
   });
 
   it('is refused what is no subject by its name', async () => {

@@ -2,13 +2,15 @@ import { PassThrough } from 'node:stream';
 import Router from '@koa/router';
 import { liveQuery, type LiveNotice } from '../../contract/live.ts';
 import { audible } from '../access/index.ts';
-import { read, requireActor, sessionSubject } from '../http/index.ts';
+import { Problem, read, requireActor, sessionSubject } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { subjectOf } from './subjects.ts';
 
 const HEARTBEAT_MS = 25_000;
 /** Then the browser comes again, and is asked again who it is. */
 const LONGEST_MS = 30 * 60_000;
+/** When a window that was one too many may come again. */
+const AGAIN_SECONDS = 30;
 /** A browser that does not read is not waited for: what it missed it reads anew when it comes back. */
 const MOST_WAITING_BYTES = 256 * 1024;
 
@@ -26,6 +28,12 @@ export function liveRoutes(platform: Platform): Router {
     );
     const heard = [...new Set([...own, ...(await audible(platform.pool, actor, subjects))])];
     const stream = new PassThrough();
+    const leave = platform.live.join(actor.me.id, () => close());
+    if (!leave) {
+      throw new Problem(429, 'too-many-streams', 'You have too many windows open. Close some.', {
+        retryAfterSeconds: AGAIN_SECONDS,
+      });
+    }
     ctx.set({
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-store',
@@ -45,12 +53,13 @@ export function liveRoutes(platform: Platform): Router {
       platform.live.subscribe(session ? [session] : [], (what) => {
         if ('changed' in what) close();
       }),
-      platform.live.onHangUp(() => close()),
+      leave,
     ];
     // What it shows was read before it listened.
     const lately = platform.live.changedLately(heard);
     if (lately.length > 0) send(lately);
-    const heartbeat = setInterval(() => stream.write(': still here\n\n'), HEARTBEAT_MS);
+    // Said so that the window hears it: it takes a stream for dead on which nothing is said.
+    const heartbeat = setInterval(() => stream.write('event: alive\ndata: []\n\n'), HEARTBEAT_MS);
     const longest = setTimeout(() => close(), LONGEST_MS);
     const close = () => {
       clearInterval(heartbeat);

@@ -1,11 +1,10 @@
-import { useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useQueryClient, type Query, type QueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import type { LiveNotice } from '../../contract/live.ts';
+import { LiveStream } from './liveStream.ts';
 
-/** More than this no window names; it then hears of what is its person's own. */
-const MOST_SUBJECTS = 2_000;
-/** A window that changes what it shows, step after step, asks once for all of it. */
-const SETTLE_MS = 150;
+/** A window that nobody looks at stops listening after this; looking elsewhere for a moment is nothing. */
+const UNSEEN_MS = 5_000;
 
 /** What the parts of this window show, with how many of them do. */
 const shown = new Map<string, number>();
@@ -46,58 +45,74 @@ const READ_AGAIN: Record<string, string[][]> = {
   mailroom: [['mailroom']],
 };
 
-function readAgain(client: QueryClient, notice: LiveNotice) {
+/** @param before only what was read before this is read again, epoch milliseconds */
+function readAgain(client: QueryClient, notice: LiveNotice, before = Infinity) {
+  const predicate = ({ state }: Query) => state.dataUpdatedAt < before;
   if (notice[0] === '*') {
-    void client.invalidateQueries();
+    void client.invalidateQueries({ predicate });
     return;
   }
   const kinds = new Set(notice.map((subject) => subject.split(':')[0]!));
   for (const kind of kinds) {
-    for (const queryKey of READ_AGAIN[kind] ?? []) void client.invalidateQueries({ queryKey });
+    for (const queryKey of READ_AGAIN[kind] ?? []) {
+      void client.invalidateQueries({ queryKey, predicate });
+    }
   }
 }
 
 /**
- * Reads again what the server says has changed of what this window shows. When it shows something
- * else another stream is opened, the old one being heard until then; what was read before the new one
- * was open is read again, and after a break everything is.
+ * Reads again what the server says has changed of what this window shows. Windows that nobody looks at
+ * do not listen, but for one of each browser, which brings reminders; what they show is read again when
+ * they are looked at.
  */
 export function useLive(): void {
   const client = useQueryClient();
   useEffect(() => {
-    let stream: EventSource | null = null;
+    const stream = new LiveStream({
+      connect: (subjects) =>
+        new EventSource(`/api/live${subjects.length ? `?subjects=${subjects.join(',')}` : ''}`),
+      changed: (notice) => readAgain(client, notice),
+      outOfDate: (subjects, before) => readAgain(client, [...subjects], before),
+    });
+    let keepsWatch = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
-    let heard = new Set<string>();
-    const open = () => {
-      const subjects = [...shown.keys()].sort().slice(0, MOST_SUBJECTS);
-      const added = subjects.filter((one) => !heard.has(one));
-      if (stream && added.length === 0 && subjects.length === heard.size) return;
-      const query = subjects.length ? `?subjects=${subjects.join(',')}` : '';
-      const next = new EventSource(`/api/live${query}`);
-      const before = stream;
-      stream = next;
-      heard = new Set(subjects);
-      let broken = false;
-      next.addEventListener('changed', (event: MessageEvent<string>) =>
-        readAgain(client, JSON.parse(event.data) as LiveNotice),
-      );
-      next.addEventListener('error', () => (broken = true));
-      next.addEventListener('ready', () => {
-        before?.close();
-        if (broken) readAgain(client, ['*']);
-        else if (before && added.length > 0) readAgain(client, added);
-        broken = false;
-      });
-    };
-    changed = () => {
+    const look = () => {
       clearTimeout(timer);
-      timer = setTimeout(open, SETTLE_MS);
+      if (document.visibilityState === 'visible' || keepsWatch) stream.resume();
+      else timer = setTimeout(() => stream.pause(), UNSEEN_MS);
     };
-    open();
+    const endWatch = keepWatch(() => {
+      keepsWatch = true;
+      look();
+    });
+    const show = () => stream.show([...shown.keys()]);
+    changed = show;
+    show();
+    look();
+    document.addEventListener('visibilitychange', look);
     return () => {
       changed = () => undefined;
+      document.removeEventListener('visibilitychange', look);
       clearTimeout(timer);
-      stream?.close();
+      endWatch();
+      stream.end();
     };
   }, [client]);
+}
+
+/**
+ * Calls `begin` when this window is the one of its browser that listens unseen: one at a time, the next
+ * when that is closed; none where the browser has no locks.
+ * @returns a function that gives it up
+ */
+function keepWatch(begin: () => void): () => void {
+  const ending = new AbortController();
+  const { signal } = ending;
+  void (navigator.locks as LockManager | undefined)
+    ?.request('marmot.live', { signal }, () => {
+      begin();
+      return new Promise<void>((end) => signal.addEventListener('abort', () => end()));
+    })
+    .catch(() => undefined);
+  return () => ending.abort();
 }
