@@ -62,6 +62,11 @@ export interface SubjectBusy {
   email: string | null;
   /** Of a resource: when no meeting can have it, preparing and clearing included. */
   busy: BusySpan[];
+  /**
+   * Of a resource of several units: where a meeting that begins before `end` and ends after `start`, which
+   * is not before it, would have to change units.
+   */
+  changeovers: [start: number, end: number][];
 }
 
 export interface BusyResponse {

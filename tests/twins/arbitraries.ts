@@ -80,6 +80,9 @@ export const lineUps = (window: Interval, maxLength = 4): fc.Arbitrary<LineUpMem
         floor: fc.constantFrom('1', '3', 'attic', ''),
         isRoom: fc.boolean(),
         busy: fc.array(busy(window), { maxLength: 5 }),
+        changeovers: fc
+          .array(busy(window), { maxLength: 3 })
+          .map((spans) => spans.map(({ start, end }) => ({ start: end, end: start }))),
         knowledge: fc.constantFrom(
           'known' as const,
           'known' as const,
@@ -96,6 +99,8 @@ export const lineUps = (window: Interval, maxLength = 4): fc.Arbitrary<LineUpMem
         name: `Member ${k + 1}`,
         isRoom: member.kind === 'resource' && member.isRoom && member.siteId !== null,
         hours: member.kind === 'resource' ? null : member.hours,
+        changeovers:
+          member.kind === 'resource' && member.knowledge === 'known' ? member.changeovers : [],
         // Holidays belong to a site, so that those of one site have the same.
         holidays: member.siteId === 1 ? member.holidays.slice(0, 1) : [],
       })),

@@ -102,6 +102,9 @@ function naivelyTaken(
     if (busy.occupancy === 'unknown' && wishes.unknown === 'ignored') continue;
     if (busy.start < meeting.end && meeting.start < busy.end) return true;
   }
+  // Whoever begins before the one unit is gone and ends after the other came would have to change.
+  for (const change of member.changeovers ?? [])
+    if (change.start < meeting.end && meeting.start < change.end) return true;
   return false;
 }
 

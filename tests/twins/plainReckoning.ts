@@ -24,6 +24,13 @@ export interface PlainStart {
 
 type Side = 'early' | 'late' | 'break' | null;
 
+/** Whether a meeting begins while the one unit is still free and ends when only the other one is. */
+const changesUnits = (
+  { changeovers = [] }: LineUpMember,
+  start: number,
+  minutes: number,
+): boolean => changeovers.some((one) => start < one.end && start + minutes * MINUTE_MS > one.start);
+
 /**
  * A slow planner that was written from docs/PLANNING.md alone, without a look at how the fast one
  * computes: everybody's minutes one by one, and every start for itself.
@@ -91,7 +98,9 @@ export class PlainReckoning {
       cost += 0.04 * this.broken(one, from, to);
     }
     if (this.wishes.places !== 'ignored')
-      for (const one of this.places) if (some(one.taken, from, to)) inTheWay += 1;
+      for (const one of this.places)
+        if (some(one.taken, from, to) || changesUnits(one.member, start, this.wishes.lengthMinutes))
+          inTheWay += 1;
     for (const site of this.sitesInNeed()) {
       const room = this.cheapest(site, start);
       if (room === null) inTheWay += 1;

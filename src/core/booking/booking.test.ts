@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MINUTE, overlaps } from '../time/interval.ts';
 import { claimedTime, nearestFreeTimes, standIns } from './booking.ts';
-import { allUnitsTaken, freeUnit, unitsLeft } from './units.ts';
+import { allUnitsTaken, changeovers, freeUnit, unitsLeft } from './units.ts';
 
 const span = (start: number, end: number) => ({ start: start * MINUTE, end: end * MINUTE });
 const none = { prepareMinutes: 0, clearMinutes: 0 };
@@ -72,12 +72,12 @@ describe('units', () => {
     expect(unitsLeft(taken, span(90, 120), 3)).toBe(3);
   });
 
-  it('a resource is taken while all its units are', () => {
-    const claims = fc.array(fc.tuple(fc.nat(3), fc.nat(40), fc.integer({ min: 1, max: 9 })), {
-      maxLength: 9,
-    });
-    fc.assert(
-      fc.property(claims, (drawn) => {
+  const drawnClaims = (units: number) =>
+    fc
+      .array(fc.tuple(fc.nat(units - 1), fc.nat(40), fc.integer({ min: 1, max: 9 })), {
+        maxLength: 9,
+      })
+      .map((drawn) => {
         // As in the database, claims of one unit do not overlap.
         const list: { start: number; end: number; unit: number }[] = [];
         for (const [unit, start, length] of drawn) {
@@ -85,6 +85,44 @@ describe('units', () => {
           if (!list.some((other) => other.unit === one.unit && overlaps(other, one)))
             list.push(one);
         }
+        return list;
+      });
+
+  it('are changed where one comes free before the next is taken', () => {
+    const taken = [
+      { ...span(30, 60), unit: 1 },
+      { ...span(0, 20), unit: 2 },
+    ];
+    expect(allUnitsTaken(taken, 2)).toEqual([]);
+    // From before 20 until after 30 neither is free throughout.
+    expect(changeovers(taken, 2)).toEqual([{ start: span(30, 60).start, end: span(0, 20).end }]);
+    expect(changeovers(taken, 3)).toEqual([]);
+    expect(changeovers([{ ...span(0, 20), unit: 1 }], 1)).toEqual([]);
+  });
+
+  it('one is free throughout just what overlaps neither a time when all are taken nor a changeover', () => {
+    fc.assert(
+      fc.property(
+        fc
+          .integer({ min: 1, max: 4 })
+          .chain((units) => fc.tuple(fc.constant(units), drawnClaims(units))),
+        ([units, list]) => {
+          const not = [...allUnitsTaken(list, units), ...changeovers(list, units)];
+          for (let start = -2; start < 52; start++)
+            for (let end = start + 1; end < start + 30; end++) {
+              const one = { start, end };
+              expect(not.some((other) => overlaps(other, one))).toBe(
+                freeUnit(list, one, units) === null,
+              );
+            }
+        },
+      ),
+    );
+  });
+
+  it('a resource is taken while all its units are', () => {
+    fc.assert(
+      fc.property(drawnClaims(4), (list) => {
         const full = allUnitsTaken(list, 4);
         for (let tick = 0; tick < 50; tick++) {
           const inUse = list.filter((one) => one.start <= tick && tick < one.end).length;

@@ -1,4 +1,4 @@
-import { MINUTE, clip, merge, overlaps, type Interval } from '../time/interval.ts';
+import { MINUTE, clip, overlaps, type Interval } from '../time/interval.ts';
 
 /** Minutes kept free before and after a booking of a resource. */
 export interface Buffers {
@@ -14,7 +14,8 @@ export const claimedTime = (booking: Interval, buffers: Buffers): Interval => ({
 
 /**
  * Times near a wish at which the resource is free for the whole booking and its buffers.
- * @param taken claims with their buffers, in any order, of one unit
+ * @param taken claims with their buffers, in any order, of one unit, or what `allUnitsTaken` and
+ *   `changeovers` say of several
  * @param wish the booking that was refused, without buffers
  * @param range where to look; bookings with their buffers lie inside it
  * @param stepMinutes distance of the starts tried from the wished one
@@ -29,7 +30,6 @@ export function nearestFreeTimes(
   limit: number,
   stepMinutes = 15,
 ): Interval[] {
-  const union = merge(taken);
   const step = stepMinutes * MINUTE;
   const found: Interval[] = [];
   const steps = Math.ceil((range.end - range.start) / step);
@@ -38,7 +38,7 @@ export function nearestFreeTimes(
     const claimed = claimedTime(booking, buffers);
     const inside = clip(claimed, range);
     if (!inside || inside.start !== claimed.start || inside.end !== claimed.end) return;
-    if (union.some((claim) => overlaps(claim, claimed))) return;
+    if (taken.some((claim) => overlaps(claim, claimed))) return;
     if (found.some((other) => overlaps(other, booking))) return;
     found.push(booking);
   };

@@ -1,4 +1,4 @@
-import { overlaps, type Interval } from '../time/interval.ts';
+import { merge, overlaps, type Interval } from '../time/interval.ts';
 
 /** A claim on one of a resource's identical units, which are numbered from 1. */
 export interface UnitClaim extends Interval {
@@ -28,6 +28,33 @@ export function freeUnit(
 /** How many of the units are free for the whole span. */
 export const unitsLeft = (taken: readonly UnitClaim[], span: Interval, units: number): number =>
   units - new Set(taken.filter((claim) => overlaps(claim, span)).map(({ unit }) => unit)).size;
+
+/**
+ * Where some unit is free at every moment and none throughout: a booking that begins before `end` and
+ * ends after `start` would have to change units there. `end` is not after `start`; `overlaps` holds for
+ * just those bookings. With the times of `allUnitsTaken` they are all that a booking may not overlap.
+ * Sorted by start.
+ */
+export function changeovers(claims: readonly UnitClaim[], units: number): Interval[] {
+  if (units < 2) return [];
+  const busy = Array.from({ length: units }, (_, k) =>
+    merge(claims.filter((claim) => claim.unit === k + 1)),
+  );
+  // A booking that ends after an instant, and begins before the first of the units to come free of what
+  // they have by then does, meets something in each of them.
+  const reached = busy.map(() => -1);
+  const found: Interval[] = [];
+  const starts = busy.flatMap((spans, unit) => spans.map(({ start }) => ({ start, unit })));
+  let last = Number.NEGATIVE_INFINITY;
+  for (const { start, unit } of starts.sort((a, b) => a.start - b.start)) {
+    reached[unit]!++;
+    const end = Math.min(...reached.map((at, k) => busy[k]![at]?.end ?? Number.NEGATIVE_INFINITY));
+    if (end <= last) continue;
+    last = end;
+    if (end <= start) found.push({ start, end });
+  }
+  return found;
+}
 
 /**
  * When every one of the units is taken, as disjoint sorted intervals.

@@ -2,7 +2,7 @@ import { slotStart } from '../availability/slots.ts';
 import { MINUTE, type Interval } from '../time/interval.ts';
 import { overlapsAny } from '../time/spans.ts';
 import { conceded, type Question } from './blockers.ts';
-import type { PreparedMember } from './lineUp.ts';
+import { isTaken, type PreparedMember } from './lineUp.ts';
 import { openings, type Opening } from './openings.ts';
 import { NOT_ASKED, survey, type Survey } from './survey.ts';
 import type { Wishes } from './wishes.ts';
@@ -119,4 +119,4 @@ function bestWithout(question: Question, blockers: Survey['blockers']): Opening 
 }
 
 const isAbsent = (member: PreparedMember, meeting: Interval): boolean =>
-  overlapsAny(member.taken, meeting) || overlapsAny(member.absurd, meeting);
+  isTaken(member, meeting) || overlapsAny(member.absurd, meeting);

@@ -51,6 +51,8 @@ export class LineUpFit {
       const those = clashes.filter((busy) => busy.occupancy === gravest);
       return { ...plain, state: gravest, until: Math.max(...those.map((busy) => busy.end)) };
     }
+    const change = member.changeovers?.find((one) => overlaps(one, span));
+    if (change) return { ...plain, state: 'busy', until: change.end };
     if (!outsideHours(member, span)) return { ...plain, state: 'free' };
     const holiday = this.holidayOf(member, span.start);
     return holiday ? { ...plain, state: 'holiday', holiday } : { ...plain, state: 'outside' };

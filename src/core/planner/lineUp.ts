@@ -1,7 +1,7 @@
 import type { BusyInterval } from '../availability/busy.ts';
-import { DAY, gaps, MINUTE, type Interval } from '../time/interval.ts';
+import { DAY, gaps, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { overBreaks } from './hours.ts';
-import { NO_SPANS, spansOf, type Spans } from '../time/spans.ts';
+import { NO_SPANS, overlapsAny, spansOf, type Spans } from '../time/spans.ts';
 import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 import type { Wishes } from './wishes.ts';
@@ -33,6 +33,8 @@ export interface LineUpMember {
   /** True for rooms, which make a site need no other one. */
   isRoom?: boolean;
   busy: readonly BusyInterval[];
+  /** Of a resource of several units: where a meeting would have to change them; see `changeovers`. */
+  changeovers?: readonly Interval[];
   /** `none`: nothing is shared, which never counts as free. */
   knowledge: 'known' | 'none';
 }
@@ -41,6 +43,8 @@ export interface LineUpMember {
 export interface PreparedMember extends LineUpMember {
   /** What excludes a time under the wishes. */
   taken: Spans;
+  /** The same with its changeovers, sorted by start, for `BlockedCounter`. */
+  blocks: Spans;
   /** Time of which nothing is known, where the wishes ignore that. */
   doubtful: Spans;
   /** Outside its working hours, within the window; empty for members without hours. */
@@ -82,8 +86,10 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
       floor: member.floor ?? '',
       isRoom: member.isRoom ?? false,
       busy: member.busy,
+      changeovers: member.changeovers ?? [],
       knowledge: member.knowledge,
       taken,
+      blocks: withChangeovers(taken, member.changeovers),
       doubtful,
       open,
       days,
@@ -92,6 +98,20 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
       hoursKey,
     };
   });
+}
+
+/** Whether what a member has excludes a meeting, be it that it would have to change units. */
+export const isTaken = (
+  { taken, changeovers = [] }: Pick<PreparedMember, 'taken' | 'changeovers'>,
+  meeting: Interval,
+): boolean => overlapsAny(taken, meeting) || changeovers.some((one) => overlaps(one, meeting));
+
+function withChangeovers(taken: Spans, changeovers: readonly Interval[] = []): Spans {
+  if (changeovers.length === 0) return taken;
+  const both: Interval[] = [...changeovers];
+  for (let k = 0; k < taken.length; k += 2) both.push({ start: taken[k]!, end: taken[k + 1]! });
+  both.sort((a, b) => a.start - b.start);
+  return Float64Array.from(both.flatMap(({ start, end }) => [start, end]));
 }
 
 type LaidTime = Pick<PreparedMember, 'taken' | 'doubtful'>;

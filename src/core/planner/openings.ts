@@ -3,7 +3,7 @@ import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { standing, type Standing } from '../time/spans.ts';
 import { toLocal, zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
-import { isNeeded, type LineUpMember, type PreparedMember } from './lineUp.ts';
+import { isNeeded, isTaken, type LineUpMember, type PreparedMember } from './lineUp.ts';
 import { freeRooms, pickRoom, type PickedRoom } from './rooms.ts';
 import {
   brokenMinutes,
@@ -240,7 +240,7 @@ function addMember(
 ) {
   const { points } = opening;
   const taken = standing(member.taken, opening);
-  const absent = taken.overlaps || absurd;
+  const absent = absurd || isTaken(member, opening);
   if (absent && needed) points.conflicts += WEIGHTS.conflict;
   if (member.kind === 'resource') {
     if (absent) opening.taken.push(member.id);

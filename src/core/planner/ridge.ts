@@ -33,7 +33,7 @@ export function ridge(
   });
   const count = (group: typeof active) => {
     const blocked = new BlockedCounter(grid, slotMinutes);
-    for (const member of group) blocked.add(member.taken, member.closed);
+    for (const member of group) blocked.add(member.blocks, member.closed);
     return blocked.counts().map((n) => group.length - n);
   };
   const people = active.filter((member) => member.kind === 'person');

@@ -3,7 +3,7 @@ import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { overlapsAny } from '../time/spans.ts';
 import { toInstant, toLocal, zoneTables } from '../time/zoneTable.ts';
 import type { Question } from './blockers.ts';
-import { isNeeded } from './lineUp.ts';
+import { isNeeded, isTaken } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
 import { rounded, slotPoints, startPoints, type Weighing } from './scoring.ts';
 import { NOT_ASKED, survey, type Blocker, type Survey } from './survey.ts';
@@ -209,8 +209,7 @@ function described(pattern: Pattern, question: Question, found: Survey): WeeklyT
 
 function blockersAt(date: Interval, slot: number, { wishes }: Question, found: Survey): Blocker[] {
   const members = found.prepared.filter(
-    (one) =>
-      isNeeded(one, wishes) && (overlapsAny(one.taken, date) || overlapsAny(one.absurd, date)),
+    (one) => isNeeded(one, wishes) && (isTaken(one, date) || overlapsAny(one.absurd, date)),
   );
   const sites = found.choices.filter(({ best }) => best[slot] === -1);
   return [

@@ -49,7 +49,7 @@ export function survey(
   for (const member of prepared) {
     if (!isNeeded(member, wishes)) continue;
     blockers.push({ kind: 'member', id: member.id });
-    counter.add(member.taken, member.absurd, blockers.length);
+    counter.add(member.blocks, member.absurd, blockers.length);
   }
   const choices = siteNeeds(members, wishes, rooms).map((need) =>
     chooseRooms(need, grid, wishes.lengthMinutes),

@@ -7,7 +7,7 @@ import type {
   RoomsResponse,
 } from '../../contract/availability.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { BUSY_SQL } from './queries.ts';

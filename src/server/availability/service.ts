@@ -9,7 +9,7 @@ import type {
   SubjectBusy,
 } from '../../contract/availability.ts';
 import { claimedTime, type Buffers } from '../../core/booking/booking.ts';
-import { allUnitsTaken } from '../../core/booking/units.ts';
+import { allUnitsTaken, changeovers, type UnitClaim } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings } from '../../core/planner/openings.ts';
 import { whyNothing } from '../../core/planner/refusals.ts';
@@ -79,7 +79,9 @@ export async function readTimes(
       const isPerson = subject.kind === 'person';
       // What partners do elsewhere is known only where they publish it.
       const known = seen.has(id) && (!subject.isPartner || !!times?.covers);
-      const spans = known ? within(window, spansOf(subject, busy.get(id))) : [];
+      const claims = known ? busy.get(id) : undefined;
+      const taken = isPerson || !claims ? [] : takenUnits(subject, claims);
+      const spans = within(window, isPerson ? (claims?.spans ?? []) : spansOf(subject, taken));
       return {
         id,
         kind: subject.kind,
@@ -96,6 +98,9 @@ export async function readTimes(
         knowledge: known ? 'known' : 'none',
         published: times && seen.has(id) ? { readAt: times.readAt, failing: times.failing } : null,
         busy: known && times ? withPublished(spans, times, window) : spans,
+        changeovers: changeovers(taken, subject.units)
+          .filter((one) => overlaps(one, window))
+          .map(({ start, end }) => [start, end]),
       };
     }),
   };
@@ -119,20 +124,19 @@ export async function visiblePeople(
   return ids.filter((id) => levels.seesBusyTimes(id));
 }
 
-/** A resource is taken while no unit of it can be had, prepared before and cleared after. */
-function spansOf(subject: SubjectRow, claims: BusyRows | undefined): BusySpan[] {
-  if (!claims) return [];
-  if (subject.kind === 'person') return claims.spans;
+/** When each unit of a resource can be had by no meeting: one is prepared before it and cleared after. */
+function takenUnits(resource: SubjectRow, claims: BusyRows): UnitClaim[] {
   const units = new Map<number, Interval[]>();
   claims.spans.forEach(([start, end], k) => {
     const unit = claims.units[k]!;
-    units.set(unit, [...(units.get(unit) ?? []), widened({ start, end }, subject)]);
+    units.set(unit, [...(units.get(unit) ?? []), widened({ start, end }, resource)]);
   });
-  const taken = [...units].flatMap(([unit, spans]) =>
-    merge(spans).map((span) => ({ ...span, unit })),
-  );
-  return allUnitsTaken(taken, subject.units).map(({ start, end }) => [start, end, 'busy']);
+  return [...units].flatMap(([unit, spans]) => merge(spans).map((span) => ({ ...span, unit })));
 }
+
+/** A resource is taken while no unit of it can be had. */
+const spansOf = (resource: SubjectRow, taken: readonly UnitClaim[]): BusySpan[] =>
+  allUnitsTaken(taken, resource.units).map(({ start, end }) => [start, end, 'busy']);
 
 /**
  * A window, and around it as far as preparing and clearing of what is booked beyond its edges reach
@@ -205,6 +209,7 @@ export const membersOf = (
     role: roleOf(subject.id),
     setAside: false,
     busy: subject.busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
+    changeovers: subject.changeovers.map(([start, end]) => ({ start, end })),
   }));
 
 /** The planner's answer, computed by the same functions as in the browser. */

@@ -77,7 +77,11 @@ export async function membersIn(
 }
 
 const isTaken = (members: readonly LineUpMember[], id: number, span: Interval): boolean =>
-  members.some((one) => one.id === id && one.busy.some((busy) => overlaps(busy, span)));
+  members.some(
+    (one) =>
+      one.id === id &&
+      [...one.busy, ...(one.changeovers ?? [])].some((busy) => overlaps(busy, span)),
+  );
 
 export function placesAt(
   members: readonly LineUpMember[],

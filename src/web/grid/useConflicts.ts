@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import type { BusyRequest, BusyResponse } from '../../contract/availability.ts';
-import type { EventDetail } from '../../contract/events.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { readApi, sendApi, useMe } from '../app/index.ts';
 import { nameOf, type GridItem, type Lane } from './gridItems.ts';
@@ -50,9 +50,9 @@ export function useConflicts(
       .then((subjects) => {
         asked.current = {
           key,
-          subjects: subjects.map(({ name, busy }) => ({
+          subjects: subjects.map(({ name, busy, changeovers }) => ({
             name,
-            busy: busy
+            busy: [...busy, ...changeovers]
               .map(([start, end]) => ({ start, end }))
               // What they keep free for this very thing is not in its way.
               .filter((span) => !(span.start <= item.start && span.end >= item.end)),

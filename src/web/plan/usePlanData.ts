@@ -46,6 +46,7 @@ const spansOf = (busy: SubjectBusy['busy']): LineUpMember['busy'] =>
 const known = (subject: SubjectBusy): KnownMember => ({
   ...subject,
   busy: spansOf(subject.busy),
+  changeovers: subject.changeovers.map(([start, end]) => ({ start, end })),
   outside: false,
 });
 
