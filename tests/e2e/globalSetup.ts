@@ -1,10 +1,14 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
+import { mkdirSync, openSync } from 'node:fs';
+import path from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { createTemplate, startTestCluster, TEST_NOW } from '../support/cluster.ts';
 import { freePort } from '../support/port.ts';
 
 const DATABASE = 'marmot_e2e';
+/** What the server says meanwhile, to look up when a test fails. */
+const REPORTS = '.marmot/reports';
 
 /** The real server with the built interface and the demonstration, on a database of its own. */
 export default async function setUp() {
@@ -14,6 +18,8 @@ export default async function setUp() {
   await cluster.psql(`create database ${DATABASE} template ${template}`);
   const port = await freePort();
   const base = `http://localhost:${port}`;
+  mkdirSync(REPORTS, { recursive: true });
+  const log = openSync(path.join(REPORTS, 'browser-tests-server.log'), 'w');
   const server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
     env: {
       ...process.env,
@@ -22,7 +28,7 @@ export default async function setUp() {
       MARMOT_HOLD_SECONDS: '0',
       PORT: String(port),
     },
-    stdio: ['ignore', 'ignore', 'inherit'],
+    stdio: ['ignore', log, 'inherit'],
   });
   process.env.MARMOT_HOLD_SECONDS = '0';
   process.env.MARMOT_TEST_ADDRESS = base;
