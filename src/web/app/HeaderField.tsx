@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { planPath, required } from '../lineUp/index.ts';
 import type { Found } from '../../contract/search.ts';
+import { ListField } from '../design/ListField.tsx';
 import { SentenceChips } from './SentenceChips.tsx';
 import { useChosenEntry, useFound, valueOf } from '../find/index.ts';
 import { isWordy, useSentence } from './useSentence.ts';
@@ -114,7 +115,7 @@ export function HeaderField({
     >
       {/* Lies over what is below, and the list below its last line. */}
       <div className="absolute inset-x-0 top-0 z-40 grid gap-1">
-        <Command.Input asChild value={text} onValueChange={setText}>
+        <ListField isOpen={open} value={text} onChange={setText}>
           <textarea
             ref={input}
             rows={1}
@@ -123,7 +124,7 @@ export function HeaderField({
             placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
             className={`field-sizing-content min-h-9 resize-none max-sm:min-h-11 overflow-hidden rounded-[18px] border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2 max-sm:py-2.5 ${open ? 'max-h-40' : 'max-h-9 max-sm:max-h-11'}`}
           />
-        </Command.Input>
+        </ListField>
         <Command.List
           hidden={!open}
           onMouseDown={(event) => event.preventDefault()}

@@ -3,6 +3,7 @@ import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { INPUT } from './controls.tsx';
+import { ListField } from './ListField.tsx';
 
 export interface SearchGroup {
   heading: string;
@@ -44,11 +45,13 @@ export function SearchSelect({
           className="z-50 w-72 rounded-sm border border-edge bg-sheet p-2 shadow-lg"
         >
           <Command label={placeholder} defaultValue={value}>
-            <Command.Input
-              autoFocus
-              placeholder={placeholder}
-              className="w-full rounded-sm border border-edge bg-paper px-2.5 py-1.5 placeholder:text-ink-2"
-            />
+            <ListField isOpen>
+              <input
+                autoFocus
+                placeholder={placeholder}
+                className="w-full rounded-sm border border-edge bg-paper px-2.5 py-1.5 placeholder:text-ink-2"
+              />
+            </ListField>
             <Command.List className="mt-1 max-h-64 overflow-y-auto">
               <Command.Empty className="px-2 py-1.5 text-ink-2">
                 Nothing is called so.

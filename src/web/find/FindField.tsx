@@ -1,6 +1,7 @@
 import { Command } from 'cmdk';
 import { useState, type ClipboardEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
+import { ListField } from '../design/ListField.tsx';
 import { useChosenEntry, useFound, valueOf } from './useFound.ts';
 
 const ITEM =
@@ -53,6 +54,7 @@ export function FindField({
   const other = typed ? (onText?.(typed) ?? null) : null;
   // Words that stand for themselves need no list.
   const isBare = kept !== undefined && found.length === 0;
+  const isListed = inFlow || (open && !isBare);
   const done = (pick: () => void) => {
     pick();
     setText('');
@@ -71,29 +73,33 @@ export function FindField({
       label={label}
       className="relative"
     >
-      <Command.Input
+      <ListField
+        isOpen={isListed}
         value={text}
-        autoFocus={autoFocus}
-        onValueChange={(value) => {
+        onChange={(value) => {
           setText(value);
           setOpen(true);
         }}
-        onFocus={() => setOpen(true)}
-        onClick={() => setOpen(true)}
-        onBlur={() => setOpen(false)}
-        onPaste={paste}
-        onKeyDown={(event) => {
-          if (event.key !== 'Escape' || !open || inFlow) return;
-          // Only the list is left, and not the form around it.
-          event.stopPropagation();
-          setOpen(false);
-        }}
-        placeholder={placeholder}
-        title={hint}
-        className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2 max-sm:min-h-11"
-      />
+      >
+        <input
+          autoFocus={autoFocus}
+          onFocus={() => setOpen(true)}
+          onClick={() => setOpen(true)}
+          onBlur={() => setOpen(false)}
+          onPaste={paste}
+          onKeyDown={(event) => {
+            if (event.key !== 'Escape' || !open || inFlow) return;
+            // Only the list is left, and not the form around it.
+            event.stopPropagation();
+            setOpen(false);
+          }}
+          placeholder={placeholder}
+          title={hint}
+          className="w-full rounded-sm border border-edge bg-sheet px-2.5 py-1.5 placeholder:text-ink-2 max-sm:min-h-11"
+        />
+      </ListField>
       <Command.List
-        hidden={(!open || isBare) && !inFlow}
+        hidden={!isListed}
         onMouseDown={(event) => event.preventDefault()}
         className={
           inFlow
