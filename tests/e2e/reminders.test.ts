@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
+import type { RemindersResponse } from '../../src/contract/reminders.ts';
 import { address, openAs } from './support.ts';
 
 /** The server's clock stands still; what came due in its last minutes is looked for once more. */
@@ -30,8 +31,13 @@ test('reminders come over whatever is shown, and are put off and away', async ({
   }
   await page.getByRole('link', { name: 'Places', exact: true }).click();
   await lookBack(5);
+  const due = async () => {
+    const answer = await page.request.get(address('/api/reminders'));
+    return ((await answer.json()) as RemindersResponse).reminders.length;
+  };
+  await expect.poll(due).toBe(2);
   const reminders = page.getByRole('region', { name: 'Reminders' });
-  await expect(reminders.getByRole('listitem')).toHaveCount(2, { timeout: 30_000 });
+  await expect(reminders.getByRole('listitem')).toHaveCount(2);
   const call = reminders.getByRole('listitem').filter({ hasText: 'Tide gauge call' });
   await expect(call).toContainText('In 8 min');
   await expect(call).toContainText('11:20–11:50');

@@ -1,7 +1,7 @@
-import { useQueryClient, type Query, type QueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import type { LiveNotice } from '../../contract/live.ts';
 import { LiveStream } from './liveStream.ts';
+import { readAgain, readAgainIfBefore } from './readAgain.ts';
 
 /** A window that nobody looks at stops listening after this; looking elsewhere for a moment is nothing. */
 const UNSEEN_MS = 5_000;
@@ -28,38 +28,6 @@ export function useShown(subjects: readonly string[]): void {
   }, [key]);
 }
 
-/** What is read again when something changed, by the kind of what changed. */
-const READ_AGAIN: Record<string, string[][]> = {
-  calendar: [['calendar'], ['invitations'], ['replies'], ['bookings']],
-  resource: [
-    ['places'],
-    ['calendar', 'items'],
-    ['calendar', 'busy'],
-    ['calendar', 'rooms'],
-    ['bookings'],
-  ],
-  meeting: [['calendar', 'event'], ['invitations'], ['replies'], ['comments']],
-  person: [['waiting'], ['session'], ['calendar'], ['line-ups'], ['places', 'board']],
-  reminders: [['reminders']],
-  notifications: [['notifications'], ['bookings']],
-  mailroom: [['mailroom']],
-};
-
-/** @param before only what was read before this is read again, epoch milliseconds */
-function readAgain(client: QueryClient, notice: LiveNotice, before = Infinity) {
-  const predicate = ({ state }: Query) => state.dataUpdatedAt < before;
-  if (notice[0] === '*') {
-    void client.invalidateQueries({ predicate });
-    return;
-  }
-  const kinds = new Set(notice.map((subject) => subject.split(':')[0]!));
-  for (const kind of kinds) {
-    for (const queryKey of READ_AGAIN[kind] ?? []) {
-      void client.invalidateQueries({ queryKey, predicate });
-    }
-  }
-}
-
 /**
  * Reads again what the server says has changed of what this window shows. Windows that nobody looks at
  * do not listen, but for one of each browser, which brings reminders; what they show is read again when
@@ -72,7 +40,7 @@ export function useLive(): void {
       connect: (subjects) =>
         new EventSource(`/api/live${subjects.length ? `?subjects=${subjects.join(',')}` : ''}`),
       changed: (notice) => readAgain(client, notice),
-      outOfDate: (subjects, before) => readAgain(client, [...subjects], before),
+      outOfDate: (subjects, before) => readAgainIfBefore(client, [...subjects], before),
     });
     let keepsWatch = false;
     let timer: ReturnType<typeof setTimeout> | undefined;
