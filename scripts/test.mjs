@@ -58,14 +58,19 @@ async function playwright() {
 }
 
 const MOST_PAGES = 5;
+const MOST_LINES = 40;
 const MOST_LETTERS = 6000;
 
-/** What the pages showed at the moment their tests failed, so that a rare failure tells its cause. */
+/** What the pages showed when their tests failed, and what the server said: a rare failure tells its cause. */
 function printPages() {
   const folders = existsSync('test-results') ? readdirSync('test-results') : [];
   const files = folders.map((name) => path.join('test-results', name, 'error-context.md'));
   for (const file of files.filter((one) => existsSync(one)).slice(0, MOST_PAGES))
     process.stdout.write(`\n${file}\n${readFileSync(file, 'utf8').slice(0, MOST_LETTERS)}\n`);
+  const log = path.join(stateDir, 'reports', 'browser-tests-server.log');
+  if (!existsSync(log)) return;
+  const said = readFileSync(log, 'utf8').trimEnd().split('\n').slice(-MOST_LINES);
+  process.stdout.write(`\nThe server's last words meanwhile\n${said.join('\n')}\n`);
 }
 
 try {

@@ -14,7 +14,11 @@ setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.co
 
 const client = new QueryClient({
   defaultOptions: {
+    // A server in the house answers also where the browser takes itself for offline.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
+      refetchOnReconnect: true,
       staleTime: 30_000,
       // What was refused is not asked again, unless it was only put off.
       retry: (failures, error) =>

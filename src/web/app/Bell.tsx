@@ -1,19 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Bell as BellSign } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import type {
   NotificationsResponse,
   ReadNotificationsRequest,
 } from '../../contract/notifications.ts';
 import { IconButton } from '../design/controls.tsx';
+import { lazily } from '../design/fetched.ts';
+import { Guard } from '../design/Guard.tsx';
 import { readApi, sendApi } from './api.ts';
 
 const QUERY = ['notifications'];
 
-const News = lazy(() =>
-  import('../notifications/index.ts').then((module) => ({ default: module.News })),
-);
+const News = lazily(async () => (await import('../notifications/index.ts')).News);
 
 /** How much is new for me, and what it is; once I have looked it is read, on every device. */
 export function Bell() {
@@ -56,9 +56,11 @@ export function Bell() {
           aria-label="What is new"
           className="z-40 grid max-h-[70dvh] w-[min(400px,94vw)] content-start overflow-y-auto rounded-sm border border-edge bg-sheet px-4 py-3 shadow-lg"
         >
-          <Suspense fallback={<p role="status">Reading what is new …</p>}>
-            <News notifications={notifications} />
-          </Suspense>
+          <Guard what="what is new">
+            <Suspense fallback={<p role="status">Reading what is new …</p>}>
+              <News notifications={notifications} />
+            </Suspense>
+          </Guard>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

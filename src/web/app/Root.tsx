@@ -1,24 +1,19 @@
 import { Failure } from './Failure.tsx';
 import { useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
+import { lazily } from '../design/fetched.ts';
 import { Toasts } from '../design/Toasts.tsx';
 import { SignedInContext, useSession } from './session.ts';
 import { Shell } from './Shell.tsx';
 import { forgetAll } from './kept.ts';
 import { tellTabs, useSignedOut } from './signedOut.ts';
 
-const SignInView = lazy(() =>
-  import('../session/SignInView.tsx').then((module) => ({ default: module.SignInView })),
+const SignInView = lazily(async () => (await import('../session/SignInView.tsx')).SignInView);
+const SignInAgainView = lazily(
+  async () => (await import('../session/SignInAgainView.tsx')).SignInAgainView,
 );
-
-const SignInAgainView = lazy(() =>
-  import('../session/SignInAgainView.tsx').then((module) => ({ default: module.SignInAgainView })),
-);
-
-const SetupView = lazy(() =>
-  import('../session/SetupView.tsx').then((module) => ({ default: module.SetupView })),
-);
+const SetupView = lazily(async () => (await import('../session/SetupView.tsx')).SetupView);
 
 /** Everything but the sign-in needs somebody; whoever is not signed in is asked to, at any address. */
 export function Root() {
@@ -45,7 +40,8 @@ export function Root() {
   const isOut = useSignedOut(state?.me) !== null;
   const signedIn = present ?? (isOut ? last : null);
   if (session.isPending) return null;
-  if (session.isError) {
+  // What is shown stays, also where it cannot be read again just now.
+  if (!state) {
     return (
       <main className="mx-auto max-w-xl p-8">
         <Failure error={session.error} retry={() => void session.refetch()} />
@@ -75,11 +71,7 @@ export function Root() {
         </SignedInContext>
       ) : (
         <Suspense>
-          {isWelcome && session.data.needsSetup ? (
-            <SetupView />
-          ) : (
-            <SignInView state={session.data} />
-          )}
+          {isWelcome && state.needsSetup ? <SetupView /> : <SignInView state={state} />}
         </Suspense>
       )}
       <Toasts />

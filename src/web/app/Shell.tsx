@@ -1,8 +1,9 @@
 import { Search, X } from 'lucide-react';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
 import { IconButton } from '../design/controls.tsx';
+import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
 import { BesideTheView } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
@@ -16,9 +17,7 @@ import { undoLatest } from './undo.ts';
 import { MeMenu } from './MeMenu.tsx';
 import { WaysAbove, WaysBelow } from './Ways.tsx';
 
-const Reminders = lazy(() =>
-  import('../reminders/index.ts').then((module) => ({ default: module.Reminders })),
-);
+const Reminders = lazily(async () => (await import('../reminders/index.ts')).Reminders);
 
 /** The header with its links and field, and the view below it. */
 export function Shell() {
@@ -84,9 +83,11 @@ export function Shell() {
         <BesideTheView />
       </div>
       {isPhone && <WaysBelow />}
-      <Suspense>
-        <Reminders />
-      </Suspense>
+      <Guard what="the reminders">
+        <Suspense>
+          <Reminders />
+        </Suspense>
+      </Guard>
       <KeysDialog open={keysOpen} onOpenChange={setKeysOpen} />
     </div>
   );

@@ -2,6 +2,7 @@ import { Failure } from './Failure.tsx';
 import type { ComponentType } from 'react';
 import { createBrowserRouter, Link, Navigate, useRouteError, type RouteObject } from 'react-router';
 import { VIEWS, type ViewAddress } from '../../contract/views.ts';
+import { fetched } from '../design/fetched.ts';
 import { Root } from './Root.tsx';
 
 function NotFound() {
@@ -55,18 +56,9 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
 /** What needs nobody who is signed in. */
 const OPEN: readonly ViewAddress[] = ['/guest/:token'];
 
-const AGAIN_MS = 600;
-
-/** A view, asked for once more where a connection broke off. */
-const fetched = (path: ViewAddress): Promise<ComponentType> =>
-  components[path]().catch(async () => {
-    await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
-    return components[path]();
-  });
-
 const viewAt = (path: ViewAddress): RouteObject => ({
   path,
-  lazy: async () => ({ Component: await fetched(path) }),
+  lazy: async () => ({ Component: await fetched(components[path]) }),
 });
 
 const views: RouteObject[] = [

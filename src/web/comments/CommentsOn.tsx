@@ -1,10 +1,9 @@
-import { lazy, Suspense } from 'react';
+import { Suspense } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
+import { lazily } from '../design/fetched.ts';
 import { Outline } from '../design/states.tsx';
 
-const Comments = lazy(() =>
-  import('./Comments.tsx').then((module) => ({ default: module.Comments })),
-);
+const Comments = lazily(async () => (await import('./Comments.tsx')).Comments);
 
 /** What is said about a meeting with others, for those who take part; fetched when it is shown. */
 export function CommentsOn({

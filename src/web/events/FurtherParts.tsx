@@ -1,7 +1,8 @@
 import { Plus } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { WallTime } from '../../core/time/wall.ts';
+import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { CategoryField } from './CategoryField.tsx';
@@ -11,7 +12,7 @@ import { usualRule } from './recurrence/repeating.ts';
 import { RightsField, rightsWords } from './RightsField.tsx';
 import { RemindersField, reminderWords } from './RemindersField.tsx';
 
-const RichText = lazy(() => import('./RichText.tsx'));
+const RichText = lazily(async () => (await import('./RichText.tsx')).default);
 
 const TIME_THEN: SelectOption<Draft['showsAs']>[] = [
   { value: 'busy', words: 'taken' },

@@ -1,12 +1,13 @@
 import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { lazy, Suspense, useState } from 'react';
+import { Suspense, useState } from 'react';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { IconButton } from '../design/controls.tsx';
+import { lazily } from '../design/fetched.ts';
 
 // Loaded when somebody picks a day: most type it or never need another.
-const DayCalendar = lazy(() => import('./DayCalendar.tsx'));
+const DayCalendar = lazily(async () => (await import('./DayCalendar.tsx')).default);
 
 /** A button that opens a month or two to pick a day from. */
 export function PickDay({
