@@ -55,6 +55,7 @@ export class LiveHub {
       connectionString: this.databaseUrl,
       application_name: 'marmot live',
       connectionTimeoutMillis: 10_000,
+      query_timeout: this.proving.withinMs,
     });
     this.client = client;
     const lost = (error?: Error) => this.reconnect(client, error);

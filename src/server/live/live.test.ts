@@ -1,4 +1,6 @@
-import pg from 'pg';
+import { once } from 'node:events';
+import { connect, createServer, type AddressInfo } from 'node:net';
+import type pg from 'pg';
 import { pino } from 'pino';
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
@@ -183,6 +185,41 @@ describe('the connection that listens', () => {
     await server.sql('select pg_terminate_backend($1)', [client.processID]);
     await eventually(async () => heard.some((what) => 'missed' in what));
     await live.end();
+  });
+
+  it('that is made anew and gets no answer is made anew once more', async () => {
+    const database = new URL(server.database.url);
+    const { hostname, port } = database;
+    let isSilent = false;
+    let swallowed = 0;
+    const between = createServer((from) => {
+      const onward = connect(Number(port), hostname);
+      onward.pipe(from);
+      from.on('data', (sent) => {
+        if (isSilent && sent.includes('listen')) swallowed++;
+        else onward.write(sent);
+      });
+      for (const socket of [from, onward]) {
+        socket
+          .on('error', () => undefined)
+          .on('close', () => [from, onward].forEach((one) => one.destroy()));
+      }
+    }).listen(0, '127.0.0.1');
+    await once(between, 'listening');
+    database.host = `127.0.0.1:${(between.address() as AddressInfo).port}`;
+    const live = new LiveHub(String(database), log, { everyMs: 100, withinMs: 300 });
+    await live.start();
+    const heard: Heard[] = [];
+    live.subscribe([], (what) => heard.push(what));
+    isSilent = true;
+    const { client } = live as unknown as { client: pg.Client & { processID: number } };
+    await server.sql('select pg_terminate_backend($1)', [client.processID]);
+    await eventually(async () => swallowed > 0);
+    expect(heard).toEqual([]);
+    isSilent = false;
+    await eventually(async () => heard.some((what) => 'missed' in what));
+    await live.end();
+    between.close();
   });
 
   it('gets notices that PostgreSQL can carry, however many they name', () => {
