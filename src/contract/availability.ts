@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { BusyState } from '../core/availability/busy.ts';
 import type { Holiday } from '../core/planner/lineUp.ts';
-import type { PastMeeting, RoomCandidate } from '../core/planner/wishes.ts';
+import type { RoomTimes } from '../core/planner/rooms.ts';
+import type { PastMeeting } from '../core/planner/wishes.ts';
 import type { Shift } from '../core/time/workingHours.ts';
 import { instant, line, subjectId, wallTime, zone } from './common.ts';
 
@@ -60,7 +61,10 @@ export interface SubjectBusy {
   /** Seats of a room; null for people and for things without seats. */
   seats: number | null;
   email: string | null;
-  /** Of a resource: when no meeting can have it, preparing and clearing included. */
+  /**
+   * Of a resource: when no meeting can have it, preparing and clearing included; `barred` where the asker
+   * cannot book it by its rules.
+   */
   busy: BusySpan[];
   /**
    * Of a resource of several units: where a meeting that begins before `end` and ends after `start`, which
@@ -83,9 +87,9 @@ export const roomsRequest = z
   .refine(notTooLong, lengthProblem);
 export type RoomsRequest = z.infer<typeof roomsRequest>;
 
-/** Rooms of some sites with when they are taken; `busy` as pairs of start and end. */
+/** Rooms of some sites with when they are taken, and when their rules give them to nobody like the asker. */
 export interface RoomsResponse {
-  rooms: (Omit<RoomCandidate, 'busy'> & { busy: [start: number, end: number][] })[];
+  rooms: RoomTimes[];
 }
 
 export const movableRequest = z

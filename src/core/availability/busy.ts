@@ -3,8 +3,11 @@ import type { Interval } from '../time/interval.ts';
 /** How a claim takes a subject's time. `free` stands in the calendar without taking any. */
 export type Occupancy = 'busy' | 'tentative' | 'away' | 'free';
 
-/** How somebody else sees time that is not free; of `unknown` time nothing is known at all. */
-export type BusyState = Exclude<Occupancy, 'free'> | 'unknown';
+/**
+ * How somebody else sees time that is not free: of `unknown` time nothing is known at all, and `barred`
+ * is that of a place which its rules give to none of their bookings.
+ */
+export type BusyState = Exclude<Occupancy, 'free'> | 'unknown' | 'barred';
 
 export interface BusyInterval extends Interval {
   occupancy: BusyState;

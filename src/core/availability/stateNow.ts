@@ -24,4 +24,4 @@ export function stateNow(busy: readonly BusyInterval[], now: number): StateNow {
   return { state, until: changes.find((instant) => at(instant) !== state) ?? null };
 }
 
-const GRAVEST: BusyState[] = ['away', 'busy', 'unknown', 'tentative'];
+const GRAVEST: BusyState[] = ['away', 'busy', 'barred', 'unknown', 'tentative'];

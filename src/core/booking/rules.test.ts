@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { brokenBySlowRules } from '../../../tests/twins/slowRules.ts';
-import { HOUR, MINUTE } from '../time/interval.ts';
+import { DAY, HOUR, MINUTE, overlaps } from '../time/interval.ts';
 import { resolveWallTime } from '../time/wall.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { brokenInWords, openWords, rulesInWords } from './ruleWords.ts';
-import { brokenRules, NO_RULES, type Booker, type PlaceRules } from './rules.ts';
+import { barredTime, brokenRules, NO_RULES, type Booker, type PlaceRules } from './rules.ts';
 
 const OSLO = 'Europe/Oslo';
 const NOW = Date.UTC(2026, 10, 24, 8, 12);
@@ -17,6 +17,10 @@ const at = (from: string, to: string, zone = OSLO) => ({
 const OPEN = weekOf({ start: 480, end: 1080 });
 const judge = (rules: Partial<PlaceRules>, span: { start: number; end: number }, by = ANYBODY) =>
   brokenRules({ ...NO_RULES, ...rules }, span, by, { zone: OSLO, now: NOW });
+
+/** What bars every booking of a time, however long. */
+const bars = (rule: string) =>
+  ['closed', 'too-late', 'too-early', 'not-for-you', 'somebodys'].includes(rule);
 
 describe('the rules of a place', () => {
   it('name what a booking breaks, and nothing else', () => {
@@ -179,6 +183,16 @@ describe('the rules of a place', () => {
             (one) => one.rule,
           );
           expect(kinds).toEqual(brokenBySlowRules({ ...NO_RULES, ...rules }, span, booker, where));
+
+          const window = { start: start - 3 * DAY, end: start + 4 * DAY };
+          const isBarred = (by: Partial<PlaceRules>) =>
+            barredTime({ ...NO_RULES, ...by }, window, booker, where).some((one) =>
+              overlaps(one, span),
+            );
+          // A booking may run on past midnight of the last day on which it may begin.
+          const at = kinds.includes('too-early') ? rules : { ...rules, horizonDays: null };
+          expect(isBarred(at)).toBe(kinds.some(bars));
+          if (kinds.some(bars)) expect(isBarred(rules)).toBe(true);
         },
       ),
       { numRuns: 100 },

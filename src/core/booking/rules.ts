@@ -1,6 +1,6 @@
-import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { clip, DAY, gaps, merge, MINUTE, type Interval } from '../time/interval.ts';
 import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
-import type { Shift, WorkingHours } from '../time/workingHours.ts';
+import { workingIntervals, type Shift, type WorkingHours } from '../time/workingHours.ts';
 import { offsetAt, zoneTable } from '../time/zoneTable.ts';
 
 /**
@@ -126,6 +126,41 @@ export function brokenRules(
       broken.push({ rule: 'too-much', most: rules.weeklyMinutes, had: had.without });
   }
   return broken;
+}
+
+/**
+ * When a place's rules give it to none of somebody's bookings, however long: while it is closed or
+ * somebody else's, and before and after the time for which it can be booked now. A booking that breaks
+ * none of those rules overlaps nothing of it, unless it runs on past midnight of the last such day.
+ * @param window what is looked at, half-open; nothing else is answered
+ * @returns disjoint, sorted, within the window
+ */
+export function barredTime(
+  rules: PlaceRules,
+  window: Interval,
+  { id, isSteward, teams }: Omit<Booker, 'has'>,
+  { zone, now }: { zone: string; now: number },
+): Interval[] {
+  if (isSteward) return [];
+  if (rules.teams !== null && !rules.teams.some((team) => teams.includes(team))) return [window];
+  const { open, noticeMinutes, horizonDays, assigned } = rules;
+  const barred: Interval[] = [];
+  if (open) barred.push(...gaps(workingIntervals(open, zoneTable(zone, window), window), window));
+  if (noticeMinutes !== null)
+    barred.push({ start: window.start, end: now + noticeMinutes * MINUTE });
+  if (horizonDays !== null) {
+    const after = addDays(dateAt(now, zone), horizonDays + 1);
+    barred.push({ start: startOfDay(after, zone), end: window.end });
+  }
+  if (assigned && assigned.ownerId !== (id ?? null)) {
+    const days = daysOf(window, zone).filter((day) => assigned.freeDays.includes(day));
+    const free = days.map((day) => ({
+      start: startOfDay(day, zone),
+      end: startOfDay(addDays(day, 1), zone),
+    }));
+    barred.push(...gaps(merge(free), window));
+  }
+  return merge(barred.flatMap((one) => clip(one, window) ?? []));
 }
 
 /** As many days as a booking is looked through; one that is longer has none that is free throughout. */

@@ -97,7 +97,7 @@ export function composeFreeBusy(
   part.addPropertyWithValue('dtstart', utc(covers.start));
   part.addPropertyWithValue('dtend', utc(covers.end));
   for (const { start, end, occupancy } of busy) {
-    if (occupancy === 'unknown') continue;
+    if (occupancy === 'unknown' || occupancy === 'barred') continue;
     const period = ICAL.Period.fromData({ start: utc(start), end: utc(end) });
     part.addPropertyWithValue('freebusy', period).setParameter('fbtype', TYPES[occupancy]);
   }

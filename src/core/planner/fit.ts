@@ -4,7 +4,8 @@ import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
 import { outsideHours } from './hours.ts';
 import { prepareLineUp, type LineUpMember, type PreparedMember } from './lineUp.ts';
 
-export type FitState = 'free' | 'outside' | 'holiday' | 'tentative' | 'busy' | 'away' | 'unknown';
+export type FitState =
+  'free' | 'outside' | 'holiday' | 'tentative' | 'busy' | 'away' | 'unknown' | 'barred';
 
 /** What a proposed time means for one member of the line-up. */
 export interface Fit {
@@ -17,7 +18,7 @@ export interface Fit {
   holiday: string | null;
 }
 
-const ORDER = ['tentative', 'unknown', 'busy', 'away'] as const;
+const ORDER = ['tentative', 'unknown', 'barred', 'busy', 'away'] as const;
 
 /**
  * Answers how times fit a line-up, member by member; laid out once, so that asking is cheap.

@@ -1,5 +1,5 @@
 import { BlockedCounter, type SlotGrid } from '../availability/slots.ts';
-import { overlaps, type Interval } from '../time/interval.ts';
+import { merge, overlaps, type Interval } from '../time/interval.ts';
 import { spansOf } from '../time/spans.ts';
 import { activeMembers, type LineUpMember } from './lineUp.ts';
 import { ROOM_WEIGHTS } from './weights.ts';
@@ -15,6 +15,20 @@ export interface SiteNeed {
   fitting: { room: RoomCandidate; cost: number }[];
   /** Where none fits: the condition that the last of them failed. */
   lacking: 'seats' | 'features' | 'name' | null;
+}
+
+/** Half-open, in epoch milliseconds. */
+type Pair = readonly [start: number, end: number];
+
+/** A room of which is told apart when it is taken and when its rules bar it. */
+export type RoomTimes = Omit<RoomCandidate, 'busy' | 'barred'> & { busy: Pair[]; barred: Pair[] };
+
+/** The same as the planner weighs it: no meeting can be in it at either. */
+export function roomCandidate({ busy, barred, ...room }: RoomTimes): RoomCandidate {
+  const [taken, closed] = [busy, barred].map((pairs) =>
+    pairs.map(([start, end]) => ({ start, end })),
+  ) as [Interval[], Interval[]];
+  return { ...room, busy: merge([...taken, ...closed]), barred: closed };
 }
 
 /**

@@ -78,6 +78,8 @@ export interface RoomCandidate {
   features: readonly string[];
   /** When no meeting can be in it, preparing and clearing included; sorted by start. */
   busy: readonly Interval[];
+  /** What of that is so by its rules, whoever has it. */
+  barred?: readonly Interval[];
 }
 
 /** What the planner may use beyond the line-up itself. */

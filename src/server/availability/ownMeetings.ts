@@ -30,7 +30,7 @@ export async function movableMeetings(
     ...new Set(meetings.flatMap((one) => [...one.people.map(({ id }) => id), ...one.resources])),
   ];
   const { subjects } = ids.length
-    ? await busyTimes(db, actor, { subjects: ids, from, to })
+    ? await busyTimes(db, actor, { subjects: ids, from, to }, now)
     : { subjects: [] };
   return { meetings, subjects };
 }

@@ -24,12 +24,12 @@ export function availabilityRoutes(platform: Platform): Router {
 
   router.post('/busy', async (ctx) => {
     const actor = requireActor(ctx);
-    ctx.body = await busyTimes(pool, actor, readBody(busyRequest, ctx));
+    ctx.body = await busyTimes(pool, actor, readBody(busyRequest, ctx), clock.now());
   });
 
   router.post('/rooms', async (ctx) => {
     const actor = requireActor(ctx);
-    ctx.body = await roomTimes(pool, actor, readBody(roomsRequest, ctx));
+    ctx.body = await roomTimes(pool, actor, readBody(roomsRequest, ctx), clock.now());
   });
 
   router.post('/movable', async (ctx) => {

@@ -12,6 +12,7 @@ import { claimedTime, type Buffers } from '../../core/booking/booking.ts';
 import { allUnitsTaken, changeovers, type UnitClaim } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings } from '../../core/planner/openings.ts';
+import { roomCandidate } from '../../core/planner/rooms.ts';
 import { whyNothing } from '../../core/planner/refusals.ts';
 import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
@@ -24,6 +25,7 @@ import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
 import { readPublished, type PublishedTimes } from '../published/index.ts';
+import { readBarred, type Asking } from './barred.ts';
 import { pastMeetings } from './history.ts';
 import {
   readBusy,
@@ -43,16 +45,21 @@ export async function busyTimes(
   db: Database,
   actor: PersonActor,
   request: BusyRequest,
+  now: number,
 ): Promise<BusyResponse> {
   if (request.except) await changeableMeeting(db, actor, request.except.eventId);
-  return readTimes(db, actor, request);
+  return readTimes(db, actor, request, { actor, now });
 }
 
-/** The same, for whoever was let leave that event out. */
+/**
+ * The same, for whoever was let leave that event out.
+ * @param asking who would book the places, where somebody would: what their rules bar counts as well
+ */
 export async function readTimes(
   db: Database,
   viewer: Viewer,
   { subjects: ids, from, to, except }: BusyRequest,
+  asking: Asking | null = null,
 ): Promise<BusyResponse> {
   const [subjects, levels, hours, published] = await Promise.all([
     readSubjects(db, ids),
@@ -67,8 +74,10 @@ export async function readTimes(
   );
   const window = { start: from, end: to };
   const around = withBuffers(window, [...subjects.values()]);
-  const [busy, holidays] = await Promise.all([
+  const places = ids.filter((id) => subjects.get(id)!.kind === 'resource');
+  const [busy, barred, holidays] = await Promise.all([
     readBusy(db, visible, around.start, around.end, except),
+    asking ? readBarred(db, places, window, asking) : null,
     readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
   ]);
   const seen = new Set(visible);
@@ -81,7 +90,9 @@ export async function readTimes(
       const known = seen.has(id) && (!subject.isPartner || !!times?.covers);
       const claims = known ? busy.get(id) : undefined;
       const taken = isPerson || !claims ? [] : takenUnits(subject, claims);
-      const spans = within(window, isPerson ? (claims?.spans ?? []) : spansOf(subject, taken));
+      const spans = isPerson
+        ? within(window, claims?.spans ?? [])
+        : withBarred(within(window, spansOf(subject, taken)), barred?.get(id));
       return {
         id,
         kind: subject.kind,
@@ -160,6 +171,12 @@ const widened = (
   { prepareMinutes, clearMinutes }: Pick<SubjectRow, 'prepareMinutes' | 'clearMinutes'>,
 ): Interval => claimedTime(claim, { prepareMinutes: clearMinutes, clearMinutes: prepareMinutes });
 
+/** When a place is taken, and when its rules do not give it away, by start. */
+const withBarred = (taken: BusySpan[], barred: readonly Interval[] = []): BusySpan[] =>
+  [...taken, ...barred.map(({ start, end }): BusySpan => [start, end, 'barred'])].sort(
+    (a, b) => a[0] - b[0],
+  );
+
 /** Busy times with those that somebody publishes, and where that says nothing, `unknown`. */
 function withPublished(spans: BusySpan[], times: PublishedTimes, window: Interval): BusySpan[] {
   const silent = gaps(times.covers ?? [], window);
@@ -175,18 +192,17 @@ export async function roomTimes(
   db: Database,
   actor: PersonActor,
   { siteIds, from, to, except }: RoomsRequest,
+  now: number,
 ): Promise<RoomsResponse> {
   if (except) await changeableMeeting(db, actor, except.eventId);
   const rooms = await readRooms(db, siteIds);
   const window = { start: from, end: to };
   const around = withBuffers(window, rooms);
-  const busy = await readBusy(
-    db,
-    rooms.map((room) => room.id),
-    around.start,
-    around.end,
-    except,
-  );
+  const ids = rooms.map((room) => room.id);
+  const [busy, barred] = await Promise.all([
+    readBusy(db, ids, around.start, around.end, except),
+    readBarred(db, ids, window, { actor, now }),
+  ]);
   return {
     rooms: rooms.map(({ prepareMinutes, clearMinutes, ...room }) => {
       const spans = busy.get(room.id)?.spans ?? [];
@@ -194,10 +210,13 @@ export async function roomTimes(
         widened({ start, end }, { prepareMinutes, clearMinutes }),
       );
       const reaching = merge(taken).filter((span) => overlaps(span, window));
-      return { ...room, busy: reaching.map(({ start, end }) => [start, end]) };
+      return { ...room, busy: pairsOf(reaching), barred: pairsOf(barred.get(room.id) ?? []) };
     }),
   };
 }
+
+const pairsOf = (spans: readonly Interval[]) =>
+  spans.map(({ start, end }): [start: number, end: number] => [start, end]);
 
 /** Subjects' busy times as members of a line-up. */
 export const membersOf = (
@@ -221,22 +240,19 @@ export async function findOpenings(
 ): Promise<OpeningsResponse> {
   const { from, to, lineUp, features, leadMinutes, ...asked } = request;
   const ids = lineUp.map((member) => member.id);
-  const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to });
+  const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to }, now);
   const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
   const members = membersOf(subjects, (id) => roles.get(id)!);
   const siteIds = [...new Set(members.flatMap((one) => one.siteId ?? []))];
   const { rooms } =
     request.places === 'fitting'
-      ? await roomTimes(db, actor, { siteIds, from, to })
+      ? await roomTimes(db, actor, { siteIds, from, to }, now)
       : { rooms: [] };
   const people = members.filter((one) => one.kind === 'person').map((one) => one.id);
   const { meetings: history } = await pastMeetings(db, actor, people, now);
   const surroundings = {
     history,
-    rooms: rooms.map((room) => ({
-      ...room,
-      busy: room.busy.map(([start, end]) => ({ start, end })),
-    })),
+    rooms: rooms.map(roomCandidate),
   };
   const wishes: Wishes = {
     ...asked,

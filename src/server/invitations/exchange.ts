@@ -56,7 +56,7 @@ export function candidatesFor(
 /** The people and candidate places of a meeting with their times, as if it were not there. */
 export async function membersIn(
   db: Database,
-  actor: PersonActor,
+  { actor, now }: { actor: PersonActor; now: number },
   { meeting, at, people = true }: Pick<Meant, 'meeting' | 'at'> & { people?: boolean },
   candidates: ReadonlyMap<number, ResourceFacts[]>,
   window: Interval,
@@ -64,12 +64,13 @@ export async function membersIn(
   const places = [...candidates.values()].flat().map((one) => one.id);
   const subjects = [...new Set([...(people ? personIds(meeting.participants) : []), ...places])];
   if (subjects.length === 0) return [];
-  const times = await readTimes(db, actor, {
+  const request = {
     subjects,
     from: window.start,
     to: window.end,
     except: { eventId: meeting.id, ...(at !== null && { occurrence: at }) },
-  });
+  };
+  const times = await readTimes(db, actor, request, { actor, now });
   const optional = new Set(
     meeting.participants.flatMap((one) => (one.role === 'optional' ? one.personId : [])),
   );

@@ -63,7 +63,7 @@ export async function otherTimes(
   const known = await Promise.all(
     windows.map(async (window) => ({
       window,
-      members: await membersIn(db, actor, meant, candidates, window),
+      members: await membersIn(db, { actor, now }, meant, candidates, window),
     })),
   );
   const inWindow = (span: Interval) => known.find(({ window }) => contains(window, span))!;

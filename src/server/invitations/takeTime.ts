@@ -27,7 +27,7 @@ export async function takeTime(
   const { present, at } = meant;
   const catalogue = present.resources.length ? await readCatalogue(tx, null) : [];
   const candidates = candidatesFor(present.resources, catalogue, comers(meeting.participants));
-  const members = await membersIn(tx, actor, { ...meant, people: false }, candidates, {
+  const members = await membersIn(tx, { actor, now }, { ...meant, people: false }, candidates, {
     start,
     end,
   });

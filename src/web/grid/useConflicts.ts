@@ -8,7 +8,7 @@ import { nameOf, type GridItem, type Lane } from './gridItems.ts';
 
 interface Others {
   key: string;
-  subjects: { name: string; busy: Interval[] }[];
+  subjects: { name: string; taken: Interval[]; barred: Interval[] }[];
 }
 
 const MOST_NAMED = 2;
@@ -52,10 +52,11 @@ export function useConflicts(
           key,
           subjects: subjects.map(({ name, busy, changeovers }) => ({
             name,
-            busy: [...busy, ...changeovers]
-              .map(([start, end]) => ({ start, end }))
-              // What they keep free for this very thing is not in its way.
+            // What they keep free for this very thing is not in its way.
+            taken: [...busy.filter((one) => one[2] !== 'barred'), ...changeovers]
+              .map(spanOf)
               .filter((span) => !(span.start <= item.start && span.end >= item.end)),
+            barred: busy.filter((one) => one[2] === 'barred').map(spanOf),
           })),
         };
       })
@@ -70,10 +71,10 @@ export function useConflicts(
         one.occurrenceId !== item?.occurrenceId &&
         overlaps(one, span),
     );
-    const taken =
-      asked.current && asked.current.key === item?.key
-        ? asked.current.subjects.filter((one) => one.busy.some((busy) => overlaps(busy, span)))
-        : [];
+    const known = asked.current?.key === item?.key ? (asked.current?.subjects ?? []) : [];
+    const within = (spans: readonly Interval[]) => spans.some((one) => overlaps(one, span));
+    const taken = known.filter((one) => within(one.taken));
+    const barred = known.filter((one) => within(one.barred) && !within(one.taken));
     // What is shown of others is in the way of something new; of what is moved, its own people are.
     const shown = item
       ? []
@@ -90,10 +91,16 @@ export function useConflicts(
         `${named(others.map((one) => one.name))} ${others.length === 1 ? 'is' : 'are'} taken.`,
       );
     }
+    if (barred.length) said.push(`${named(barred.map((one) => one.name))} cannot be booked then.`);
     return said.join(' ');
   };
   return { ask, conflict };
 }
+
+const spanOf = ([start, end]: readonly [number, number, ...unknown[]]): Interval => ({
+  start,
+  end,
+});
 
 const named = (names: readonly string[]): string =>
   names.length <= MOST_NAMED

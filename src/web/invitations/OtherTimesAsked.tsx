@@ -20,6 +20,7 @@ const LOOK: Record<FitState, string> = {
   unknown: 'unknown',
   busy: 'rock',
   away: 'rock-away',
+  barred: 'border border-edge bg-closed',
 };
 const WORDS: Record<FitState, string> = {
   free: 'free',
@@ -29,6 +30,7 @@ const WORDS: Record<FitState, string> = {
   unknown: 'not known',
   busy: 'taken',
   away: 'away',
+  barred: 'cannot be booked',
 };
 
 /** The present time, those asked for and Plan's best: who could come to each, and taking it. */

@@ -149,6 +149,7 @@ const STATE_WORDS: Record<StateNow['state'], string> = {
   tentative: 'Perhaps taken',
   away: 'Away',
   unknown: 'Not known',
+  barred: 'Cannot be booked',
 };
 const STATE_LOOKS: Record<StateNow['state'], string> = {
   free: 'bg-lichen',
@@ -156,6 +157,7 @@ const STATE_LOOKS: Record<StateNow['state'], string> = {
   tentative: 'rock-tentative border border-edge',
   away: 'rock-away',
   unknown: 'unknown border border-edge',
+  barred: 'bg-closed border border-edge',
 };
 
 function PersonRow({ person, state }: { person: Person; state: StateNow | 'unshared' | null }) {

@@ -136,6 +136,7 @@ function Zones({ plan }: { plan: Pick<Plan, 'me' | 'members' | 'chosen'> }) {
 
 const TROUBLES: [FitState, string][] = [
   ['busy', 'taken'],
+  ['barred', 'cannot be booked then'],
   ['away', 'away'],
   ['tentative', 'tentative'],
   ['holiday', 'a public holiday'],

@@ -15,12 +15,14 @@ const PATTERN = {
   tentative: 'rock-tentative',
   away: 'rock-away',
   unknown: 'unknown',
+  barred: 'bg-closed',
 } as const;
 const WORDS = {
   busy: 'taken',
   tentative: 'tentative',
   away: 'away',
   unknown: 'not known',
+  barred: 'cannot be booked',
 } as const;
 
 /** In less than this part of the lane "away" cannot be read. */

@@ -1,4 +1,5 @@
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import type { BusyState } from '../../core/availability/busy.ts';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
@@ -216,9 +217,17 @@ const SAMPLES: [Kind, string, string][] = [
   ['taken', 'rock', 'taken'],
   ['tentative', 'rock-tentative', 'tentative'],
   ['away', 'rock-away', 'away'],
-  ['closed', 'bg-closed', 'outside their hours'],
+  ['closed', 'bg-closed', 'outside their hours, or not to be booked'],
   ['unknown', 'unknown border border-edge', 'not known'],
 ];
+
+const KIND_OF: Record<BusyState, Kind> = {
+  busy: 'taken',
+  tentative: 'tentative',
+  away: 'away',
+  unknown: 'unknown',
+  barred: 'closed',
+};
 
 /** What of all that a picture could hold is in this one. */
 function kindsShown({
@@ -245,7 +254,7 @@ function kindsShown({
   for (const { busy, knowledge } of members) {
     if (knowledge === 'none') kinds.add('unknown');
     for (const span of busy) {
-      if (overlaps(span, window)) kinds.add(span.occupancy === 'busy' ? 'taken' : span.occupancy);
+      if (overlaps(span, window)) kinds.add(KIND_OF[span.occupancy]);
     }
   }
   return kinds;

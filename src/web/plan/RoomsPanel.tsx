@@ -110,6 +110,7 @@ function Site({
 function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; small: boolean }) {
   const { lineUp, setLineUp, me, chosen } = plan;
   const listed = lineUp.some((one) => one.id === room.id);
+  const isBarred = chosen && room.barred?.some((span) => overlaps(span, chosen));
   const taken = chosen && room.busy.find((span) => overlaps(span, chosen));
   const toggle = () =>
     setLineUp(
@@ -124,9 +125,11 @@ function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; sm
         <span className={`font-medium ${taken ? 'text-alpenglow' : 'text-lichen-ink'}`}>
           {chosen === null
             ? ''
-            : taken
-              ? `taken until ${formatNear(taken.end, chosen.start, me)}`
-              : 'free'}
+            : isBarred
+              ? 'cannot be booked then'
+              : taken
+                ? `taken until ${formatNear(taken.end, chosen.start, me)}`
+                : 'free'}
         </span>
         <span className="block text-ink-2">
           floor {room.floor}, {room.seats} seats

@@ -26,6 +26,8 @@ export function absenceWords(fit: Fit, member: Member, from: number, reader: Rea
       return `tentative${until}`;
     case 'away':
       return `away${until}`;
+    case 'barred':
+      return 'cannot be booked';
     case 'holiday':
       return fit.holiday!;
     case 'outside':

@@ -24,6 +24,8 @@ export function fitWords(
       return clash ? `perhaps “${clash}”${until}` : `perhaps taken${until}`;
     case 'away':
       return `away${until}`;
+    case 'barred':
+      return 'cannot be booked then';
     case 'holiday':
       return fit.holiday ?? 'a public holiday';
     case 'unknown':

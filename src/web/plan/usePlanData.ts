@@ -9,6 +9,7 @@ import type {
 } from '../../contract/availability.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import type { OwnMeeting } from '../../core/planner/moves.ts';
+import { roomCandidate } from '../../core/planner/rooms.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import { clip, type Interval } from '../../core/time/interval.ts';
 import { sendApi, useShown } from '../app/index.ts';
@@ -153,10 +154,7 @@ export function usePlanData(
         ...(busyData?.subjects ?? []).map(known),
         ...strangers.map(([id, email]) => strangerMember(Number(id), email, zone)),
       ],
-      rooms: (rooms.data?.rooms ?? []).map((room) => ({
-        ...room,
-        busy: room.busy.map(([start, end]) => ({ start, end })),
-      })),
+      rooms: (rooms.data?.rooms ?? []).map(roomCandidate),
       history: history.data?.meetings ?? [],
       own: movable.data ? ownMeetings(movable.data, moving) : [],
     };
