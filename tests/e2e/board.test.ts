@@ -161,6 +161,8 @@ test('on a phone a tap picks a time, and two more book it', async ({ browser }) 
     hasTouch: true,
   });
   await board(page);
+  // It may lie below what is seen, where other tests have added places.
+  await lane(page, 'Guillemot').scrollIntoViewIfNeeded();
   await page.touchscreen.tap(...(await at(page, 'Guillemot', 17.1)));
   const panel = page.getByRole('dialog', { name: /^Guillemot, 17:00/ });
   await panel.getByRole('button', { name: 'Book Guillemot' }).click();
