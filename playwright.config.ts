@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { findChromium } from './scripts/lib/programs.mjs';
 
 export default defineConfig({
   testDir: 'tests/e2e',
@@ -16,7 +17,7 @@ export default defineConfig({
     timezoneId: 'Europe/Oslo',
     contextOptions: { reducedMotion: 'reduce' },
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: findChromium(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

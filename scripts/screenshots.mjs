@@ -5,6 +5,7 @@
  */
 import { chromium } from '@playwright/test';
 import path from 'node:path';
+import { findChromium } from './lib/programs.mjs';
 import { projectDir } from './lib/run.mjs';
 
 const address = process.argv[2] ?? 'http://localhost:4270';
@@ -13,7 +14,7 @@ const DESK = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: findChromium(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-quic'],
 });
 
