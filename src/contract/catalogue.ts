@@ -126,10 +126,22 @@ export interface RowProblem {
   message: string;
 }
 
+/** What a file would do to the bookings of a place that it changes; they stay as they are. */
+export interface PlaceAgainst {
+  name: string;
+  site: string;
+  total: number;
+  /** The earliest of them. */
+  first: StandsAgainst;
+}
+
 export interface ImportResponse {
   added: number;
   changed: number;
+  retired: number;
   same: number;
+  /** Bookings that stand against rules that it changes, by place. */
+  against: PlaceAgainst[];
   /** While there is any, nothing is done. */
   problems: RowProblem[];
 }

@@ -64,6 +64,18 @@ test('places come from a file, which is looked at first', async ({ browser }) =>
   await expect(panel.getByText('2 to be added, 0 to be changed, 0 as they are.')).toBeVisible();
   await panel.getByRole('button', { name: 'Take 2 places from it' }).click();
   await expect(page.getByText('2 places added, 0 changed.').first()).toBeVisible();
+  // What a rule of a file does to bookings is said before it is taken.
+  await page.getByRole('button', { name: 'From a file' }).click();
+  await choosing(
+    'Name,Site,Open,Retired\nGannet,Skerry House,Mon-Fri 9-10,\nStint,Skerry House,,yes\n',
+  );
+  await expect(panel.getByText('1 to be changed, 1 to be retired')).toBeVisible();
+  const against = panel.getByRole('region', { name: 'What stands against the new rules' });
+  await expect(against).toContainText(/Gannet, Skerry House: \d+ bookings, the first .* is open/);
+  await choosing('Name,Site,Retired\nStint,Skerry House,yes\n');
+  await panel.getByRole('button', { name: 'Take 1 place from it' }).click();
+  await expect(page.getByText('0 places added, 0 changed, 1 retired.').first()).toBeVisible();
   await page.goto(address('/places?kind=desk&q=sti'));
+  await expect(page.getByRole('button', { name: /^Stint/ })).toHaveCount(0);
   await expect(page.getByRole('button', { name: /^Stilt/ })).toBeVisible();
 });

@@ -184,17 +184,18 @@ describe('a file of places', () => {
   const read = (rows: Record<string, string>[], check: boolean) =>
     send<ImportResponse>('POST', '/import', { rows, check });
   const site = 'Skerry House';
+  const nothing = { added: 0, changed: 0, retired: 0, same: 0, against: [], problems: [] };
 
   it('is looked at first, then all of it is taken, and the same again changes nothing', async () => {
     const rows: Record<string, string>[] = [
       { name: 'Knot', kind: 'room', site, floor: '1', seats: '5', features: 'screen; video' },
       { name: 'Ruff', kind: 'desk', site, seats: '1', description: 'By the window' },
     ];
-    expect((await read(rows, true)).body).toEqual({ added: 2, changed: 0, same: 0, problems: [] });
+    expect((await read(rows, true)).body).toEqual({ ...nothing, added: 2 });
     const { body: none } = await (await steward()).get<PlacesResponse>('/api/places?q=knot');
     expect(none.total).toBe(0);
     expect((await read(rows, false)).body).toMatchObject({ added: 2 });
-    expect((await read(rows, false)).body).toEqual({ added: 0, changed: 0, same: 2, problems: [] });
+    expect((await read(rows, false)).body).toEqual({ ...nothing, same: 2 });
     const later = [{ name: 'knot', site, floor: '2' }];
     expect((await read(later, false)).body).toMatchObject({ changed: 1, problems: [] });
     const { body } = await (await steward()).get<PlacesResponse>('/api/places?q=knot');
@@ -209,7 +210,8 @@ describe('a file of places', () => {
         { name: 'Whimbrel', kind: 'room', site },
         { name: '', kind: 'cellar', site: 'Nowhere', seats: 'many', colour: 'red' },
         { name: 'whimbrel', kind: 'room', site },
-        { name: 'Gannet', site, units: '2' },
+        { name: 'Gannet', site, open: 'Mon to Fri', teams: 'Nobody', 'price an hour': 'much' },
+        { name: 'Dotterel', site, retired: 'yes', approval: 'perhaps', 'days ahead': '-1' },
       ],
       false,
     );
@@ -220,9 +222,107 @@ describe('a file of places', () => {
       [2, 'site'],
       [2, 'seats'],
       [3, 'name'],
-      [4, 'units'],
+      [4, 'open'],
+      [4, 'teams'],
+      [4, 'price an hour'],
+      [5, 'approval'],
+      [5, 'days ahead'],
     ]);
     const { body: none } = await (await steward()).get<PlacesResponse>('/api/places?q=whimbrel');
     expect(none.total).toBe(0);
+  });
+
+  it('changes units and what is kept free of several places at once, as far as bookings leave room', async () => {
+    const [buoy, raft, hut] = [
+      await add({ name: 'Buoy', kind: 'equipment', units: 3 }),
+      await add({ name: 'Raft', kind: 'equipment', units: 1 }),
+      await add({ name: 'Hut' }),
+    ];
+    for (const mailbox of ['tomas.okafor', 'clara.weiss'])
+      await book(mailbox, buoy, START, START + HOUR);
+    await book('hal.teague', hut, START, START + HOUR);
+    await book('grace.paul', hut, START + 2 * HOUR, START + 3 * HOUR);
+    const row = (name: string, more: Record<string, string>) => ({ name, site, ...more });
+    const refused = await read(
+      [
+        row('Buoy', { units: '1' }),
+        row('Raft', { units: '4' }),
+        row('Hut', { 'minutes before': '90' }),
+      ],
+      false,
+    );
+    expect(refused.body.problems).toMatchObject([
+      { row: 1, field: 'units', message: expect.stringMatching(/1 booking would have no unit/) },
+      { row: 3, field: 'minutes before', message: expect.stringMatching(/1 booking would be too/) },
+    ]);
+    expect((await placeOf(raft)).units).toBe(1);
+
+    const rows = [
+      row('Buoy', { units: '2' }),
+      row('Raft', { units: '4' }),
+      row('Hut', { 'minutes before': '30', 'minutes after': '15' }),
+    ];
+    expect((await read(rows, false)).body).toEqual({ ...nothing, changed: 3 });
+    expect((await claimsOf(buoy)).map((one) => one.unit)).toEqual([1, 2]);
+    expect((await placeOf(raft)).units).toBe(4);
+    expect(await claimsOf(hut)).toEqual([
+      { unit: 1, start: START - 30 * MINUTE, end: START + 75 * MINUTE },
+      { unit: 1, start: START + 90 * MINUTE, end: START + 195 * MINUTE },
+    ]);
+  });
+
+  it('changes rules, says first what stands against them, and leaves those it says nothing of', async () => {
+    const id = await add({ name: 'Greenshank' });
+    const early = await book('tomas.okafor', id, START - 3 * HOUR, START - 2 * HOUR);
+    const [team] = await server.sql<{ name: string }>('select name from team order by id limit 1');
+    const rows = [
+      {
+        ...{ name: 'Greenshank', site, open: 'Mon–Fri 09:00–17:00; Sat 9–12', approval: 'yes' },
+        ...{ 'longest minutes': '240', 'days ahead': '', 'price an hour': '600.50 nok' },
+        teams: team!.name,
+      },
+    ];
+    const seen = await read(rows, true);
+    expect(seen.body).toMatchObject({
+      ...{ changed: 1, problems: [] },
+      against: [
+        {
+          ...{ name: 'Greenshank', site, total: 1 },
+          first: { start: early.start, holder: 'Tomas Okafor' },
+        },
+      ],
+    });
+    expect((await placeOf(id)).rules.open).toBeNull();
+    await read(rows, false);
+    const open = weekOf({ start: 540, end: 1020 }).map((day) => [...day]);
+    open[5] = [{ start: 540, end: 720 }];
+    const { rules } = await placeOf(id);
+    expect(rules).toMatchObject({ open, approval: true, longestMinutes: 240, horizonDays: null });
+    expect(rules.hourlyPrice).toEqual({ hundredths: 60_050, currency: 'NOK' });
+    expect(rules.teams).toHaveLength(1);
+    // Its booking stands as it was made.
+    expect(await claimsOf(id)).toHaveLength(1);
+    const lifted = [{ name: 'Greenshank', site, open: 'none', approval: 'no', teams: 'None' }];
+    expect((await read(lifted, false)).body).toMatchObject({ changed: 1, against: [] });
+    expect((await placeOf(id)).rules).toMatchObject({
+      ...{ open: null, approval: null, teams: null, longestMinutes: 240 },
+    });
+  });
+
+  it('retires places in which nothing is booked any more', async () => {
+    const [free, taken] = [await add({ name: 'Redshank' }), await add({ name: 'Pratincole' })];
+    await book('tomas.okafor', taken, START, START + HOUR);
+    const rows = [
+      { name: 'Redshank', site, retired: 'yes' },
+      { name: 'Pratincole', site, retired: 'yes' },
+    ];
+    const refused = await read(rows, false);
+    expect(refused.body.problems).toMatchObject([{ row: 2, field: 'retired' }]);
+    expect(refused.body.problems[0]!.message).toMatch(/^must be no while it has 1 booking to come/);
+    expect(await placeOf(free)).toMatchObject({ name: 'Redshank' });
+    const done = await read(rows.slice(0, 1), false);
+    expect(done.body).toEqual({ ...nothing, retired: 1 });
+    const { body: gone } = await (await steward()).get<PlacesResponse>('/api/places?q=redshank');
+    expect(gone.total).toBe(0);
   });
 });

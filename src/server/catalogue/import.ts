@@ -1,114 +1,106 @@
-import { z } from 'zod';
-import {
-  newPlaceRequest,
-  type ImportRequest,
-  type ImportResponse,
-  type NewPlace,
-  type RowProblem,
+import type {
+  ImportRequest,
+  ImportResponse,
+  NewPlace,
+  PlaceAgainst,
+  RowProblem,
 } from '../../contract/catalogue.ts';
-import { NO_RULES } from '../../core/booking/rules.ts';
+import { counted } from '../../core/counted.ts';
+import { grouped } from '../../core/grouped.ts';
 import { same } from '../../core/same.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { allRules } from '../reservations/index.ts';
+import { columnOf, keyOf, readRow, type ReadRow } from './fileRows.ts';
 import {
   insertPlaces,
+  lockPlaces,
   lockSites,
   readChoices,
+  readComing,
   readPlacesOf,
+  retirePlaces,
   updatePlaces,
+  type Coming,
   type KeptPlace,
 } from './queries.ts';
+import {
+  newlyAgainst,
+  readTouched,
+  readWords,
+  settle,
+  touchesBookings,
+  whyNot,
+  type Turn,
+} from './turns.ts';
 
-const COLUMNS = [
-  'name',
-  'kind',
-  'site',
-  'floor',
-  'seats',
-  'units',
-  'features',
-  'description',
-  'minutes before',
-  'minutes after',
-] as const;
-type Column = (typeof COLUMNS)[number];
+/** So many bookings to come are looked at for one file. */
+const MOST_COMING = 20_000;
 
-/** How the fields of a place are called in a file. */
-const COLUMN_OF: Record<string, Column> = {
-  name: 'name',
-  kind: 'kind',
-  siteId: 'site',
-  floor: 'floor',
-  capacity: 'seats',
-  units: 'units',
-  features: 'features',
-  description: 'description',
-  prepareMinutes: 'minutes before',
-  clearMinutes: 'minutes after',
-};
-
-/** What is looked at with the bookings that stand, and so on the place's card. */
-const WITH_BOOKINGS = ['units', 'prepareMinutes', 'clearMinutes'] as const;
-
-interface Read {
+/** A row about a place that is there. */
+interface Change extends Turn {
   row: number;
-  place: NewPlace;
-  before: KeptPlace | undefined;
+  isRetired: boolean;
 }
 
 /**
- * Adds the places of a file, and changes those that are there already by their site and name. While
- * anything is wrong with any row nothing is done.
+ * Adds the places of a file, changes those that are there already by their site and name, and retires
+ * those that it says are. While anything is wrong with any row nothing is done.
  */
 export async function importPlaces(
   tx: Transaction,
   actor: PersonActor,
   { rows, check = true }: ImportRequest,
+  now: number,
 ): Promise<ImportResponse> {
   requireSteward(actor);
-  const { sites } = await readChoices(tx);
-  const siteOf = new Map(sites.map((one) => [one.name.toLowerCase(), one.id]));
-  await lockSites(
-    tx,
-    sites.map((one) => one.id),
-  );
-  const there = new Map(
-    (await readPlacesOf(tx, [...siteOf.values()])).map((one) => [keyOf(one), one]),
-  );
+  const { sites, teams } = await readChoices(tx);
+  const byName = (some: typeof sites) =>
+    new Map(some.map((one) => [one.name.toLowerCase(), one.id]));
+  const names = { siteOf: byName(sites), teamOf: byName(teams) };
+  const siteIds = sites.map((one) => one.id);
+  await lockSites(tx, siteIds);
+  const there = new Map((await readPlacesOf(tx, siteIds)).map((one) => [keyOf(one), one]));
   const problems: RowProblem[] = [];
-  const read: Read[] = [];
-  const seen = new Set<string>();
-  rows.forEach((cells, k) => {
-    const row = k + 1;
-    const add = (field: string, message: string) => problems.push({ row, field, message });
-    for (const column of Object.keys(cells))
-      if (!(COLUMNS as readonly string[]).includes(column))
-        add(column, `is no column; there are ${COLUMNS.join(', ')}`);
-    const before = there.get(keyOf({ siteId: siteOf.get(cell(cells, 'site')), name: cells.name }));
-    const parsed = newPlaceRequest.safeParse(placeOf(cells, siteOf, before));
-    if (!parsed.success) {
-      for (const { path, message } of parsed.error.issues) {
-        const column = COLUMN_OF[String(path[0])] ?? String(path[0]);
-        add(column, column === 'site' ? 'must be the name of a site' : message);
-      }
-      return;
-    }
-    const place = parsed.data;
-    if (seen.has(keyOf(place))) add('name', 'must stand once for its site in the file');
-    seen.add(keyOf(place));
-    for (const field of WITH_BOOKINGS)
-      if (before && before[field] !== place[field])
-        add(
-          COLUMN_OF[field]!,
-          `must be ${before[field]}, as it is; it is changed on the place’s card`,
-        );
-    read.push({ row, place, before });
+  const read = rows.flatMap((cells, k): ReadRow[] => {
+    const found = readRow(cells, k + 1, names, there);
+    if (!Array.isArray(found)) return [found];
+    problems.push(...found);
+    return [];
   });
+  problems.push(...twice(read));
   const added = read.filter((one) => !one.before);
-  const changed = read.filter((one) => one.before && !isSame(one.before, one.place));
+  const changes = read.flatMap(({ row, before, place: after, isRetired }): Change[] =>
+    before && (isRetired || !isSame(before, after)) ? [{ row, before, after, isRetired }] : [],
+  );
+  const retired = changes.filter((one) => one.isRetired);
+  const changed = changes.filter((one) => !one.isRetired);
+  // What was read of a place that others change meanwhile does not hold any more.
+  lockPlaces(
+    tx,
+    changes.map(({ before }) => before.id),
+  );
+  const asked = changes.filter((one) => one.isRetired || touchesBookings(one) || !isSameRules(one));
+  const bookings = await readComing(
+    tx,
+    asked.map(({ before }) => before.id),
+    now,
+    MOST_COMING + 1,
+  );
+  const isTooMuch = bookings.length > MOST_COMING;
+  if (isTooMuch)
+    problems.push({
+      row: asked[0]!.row,
+      field: 'name',
+      message: `must be of fewer places at once: they have more than ${MOST_COMING} bookings to come`,
+    });
+  const coming = grouped(bookings, (one) => one.placeId);
+  problems.push(...stillBooked(retired, coming));
+  const touching = isTooMuch ? [] : changed.filter(touchesBookings);
+  const touched = await readTouched(tx, touching, now);
+  problems.push(...refused(touching, touched, actor));
   if (problems.length === 0 && !check) {
     const ids =
       added.length > 0
@@ -117,71 +109,85 @@ export async function importPlaces(
             added.map((one) => one.place),
           )
         : [];
-    const updated = changed.map(({ place, before }) => ({ ...place, id: before!.id }));
+    settle(tx, touching, touched, now);
+    const updated = changed.map(({ before, after }) => ({ ...after, id: before.id }));
     if (updated.length > 0) updatePlaces(tx, updated);
+    const gone = retired.map(({ before }) => before.id);
+    if (gone.length > 0) retirePlaces(tx, gone, now);
     announce(
       tx,
-      [...ids, ...updated.map((one) => one.id)].map((id) => subjectOf('resource', id)),
+      [...ids, ...changes.map(({ before }) => before.id)].map((id) => subjectOf('resource', id)),
     );
   }
   return {
     added: added.length,
     changed: changed.length,
-    same: read.length - added.length - changed.length,
-    problems,
+    retired: retired.length,
+    same: read.length - added.length - changes.length,
+    against: await againstIn(tx, changed, coming, sites, actor),
+    problems: problems.sort((a, b) => a.row - b.row),
   };
 }
 
-const keyOf = ({ siteId, name }: { siteId?: number | undefined; name?: string | undefined }) =>
-  `${siteId} ${(name ?? '').trim().toLowerCase()}`;
+/** Rows about a place that another one before is about. */
+function twice(read: readonly ReadRow[]): RowProblem[] {
+  const seen = new Set<string>();
+  return read.flatMap(({ row, place }) => {
+    const key = keyOf(place);
+    if (seen.has(key))
+      return [{ row, field: 'name', message: 'must stand once for its site in the file' }];
+    seen.add(key);
+    return [];
+  });
+}
 
-const cell = (cells: Record<string, string>, column: Column): string =>
-  (cells[column] ?? '').trim().toLowerCase();
+const stillBooked = (
+  retired: readonly Change[],
+  coming: ReadonlyMap<number, readonly Coming[]>,
+): RowProblem[] =>
+  retired.flatMap(({ row, before }) => {
+    const count = coming.get(before.id)?.length ?? 0;
+    const message = `must be no while it has ${counted(count, 'booking')} to come; retire it on its card, where each is given another place`;
+    return count > 0 ? [{ row, field: 'retired', message }] : [];
+  });
 
-const isSame = ({ rules, ...before }: KeptPlace, place: NewPlace): boolean =>
+const refused = (
+  turns: readonly Change[],
+  touched: Parameters<typeof whyNot>[1],
+  actor: PersonActor,
+): RowProblem[] =>
+  turns.flatMap((one) => {
+    const refusal = whyNot(one, touched, actor);
+    if (!refusal) return [];
+    const field = columnOf(refusal.facts.fields?.[0]?.field ?? 'name');
+    return [{ row: one.row, field, message: `cannot be so: ${refusal.message}` }];
+  });
+
+async function againstIn(
+  tx: Transaction,
+  changed: readonly Change[],
+  coming: ReadonlyMap<number, readonly Coming[]>,
+  sites: readonly { id: number; name: string }[],
+  actor: PersonActor,
+): Promise<PlaceAgainst[]> {
+  const words = await readWords(tx, changed, actor);
+  return changed.flatMap((turn) => {
+    const [first, ...others] = newlyAgainst(turn, coming.get(turn.before.id) ?? [], words);
+    if (!first) return [];
+    const site = sites.find((one) => one.id === turn.after.siteId)!.name;
+    return [{ name: turn.after.name, site, total: others.length + 1, first }];
+  });
+}
+
+const isSameRules = ({ before, after }: Turn): boolean => same(allRules(before.rules), after.rules);
+
+const isSame = (before: KeptPlace, place: NewPlace): boolean =>
   same(
-    { ...place, rules: allRules(rules) },
+    place,
     Object.fromEntries(
       Object.keys(place).map((key) => [
         key,
-        key === 'rules' ? allRules(rules) : before[key as keyof typeof before],
+        key === 'rules' ? allRules(before.rules) : before[key as keyof NewPlace],
       ]),
     ),
   );
-
-/** A row as a place: what its file does not say stays as it is, or is as usual. */
-function placeOf(
-  cells: Record<string, string>,
-  siteOf: ReadonlyMap<string, number>,
-  before: KeptPlace | undefined,
-): z.input<typeof newPlaceRequest> {
-  const amount = (column: Column, usual: number) => {
-    const text = cell(cells, column);
-    return text === '' ? usual : Number(text);
-  };
-  const words = (column: Column, usual: string) =>
-    column in cells ? cells[column]!.trim() : usual;
-  return {
-    name: cells.name ?? '',
-    kind: (cell(cells, 'kind') || before?.kind || 'room') as NewPlace['kind'],
-    siteId: siteOf.get(cell(cells, 'site')) ?? 0,
-    floor: words('floor', before?.floor ?? ''),
-    capacity: amount('seats', before?.capacity ?? 0),
-    units: amount('units', before?.units ?? 1),
-    description: words('description', before?.description ?? ''),
-    features:
-      'features' in cells
-        ? cells
-            .features!.split(';')
-            .map((one) => one.trim())
-            .filter(Boolean)
-        : (before?.features ?? []),
-    prepareMinutes: amount('minutes before', before?.prepareMinutes ?? 0),
-    clearMinutes: amount('minutes after', before?.clearMinutes ?? 0),
-    rules: copyOf(allRules(before?.rules ?? NO_RULES)),
-  };
-}
-
-/** The rules in the form in which they are asked for, whose lists can be written. */
-const copyOf = (rules: unknown): z.input<typeof newPlaceRequest>['rules'] =>
-  structuredClone(rules) as z.input<typeof newPlaceRequest>['rules'];

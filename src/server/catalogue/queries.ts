@@ -21,9 +21,17 @@ const KEPT_SQL = `
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id`;
 
+/** Holds places against other changes until the transaction ends. */
+export function lockPlaces(tx: Transaction, ids: readonly number[]): void {
+  tx.send(
+    'select 1 from resource where subject_id = any($1) order by subject_id for no key update',
+    [ids],
+  );
+}
+
 /** A place, held against other changes until the transaction ends. */
 export async function lockPlace(tx: Transaction, id: number): Promise<KeptPlace | null> {
-  tx.send('select 1 from resource where subject_id = $1 for no key update', [id]);
+  lockPlaces(tx, [id]);
   return readPlace(tx, id);
 }
 
@@ -109,26 +117,36 @@ export function updatePlaces(
   );
 }
 
-/** Marks a place as retired. */
-export function retirePlace(tx: Transaction, id: number, now: number): void {
-  tx.send('update resource set retired_at = $2, version = version + 1 where subject_id = $1', [
-    id,
+/** Marks places as retired. */
+export function retirePlaces(tx: Transaction, ids: readonly number[], now: number): void {
+  tx.send('update resource set retired_at = $2, version = version + 1 where subject_id = any($1)', [
+    ids,
     new Date(now),
   ]);
 }
 
 /** A booking to come, as far as a change of its place asks. */
 export interface Coming extends Standing {
+  placeId: number;
   title: string;
   isPrivate: boolean;
   holder: string;
   teams: number[];
 }
 
-/** The bookings of a place that end after an instant, the earliest first. */
-export async function readComing(db: Database, id: number, now: number): Promise<Coming[]> {
+/**
+ * The bookings of places that end after an instant, the earliest first.
+ * @param most no more of them are read
+ */
+export async function readComing(
+  db: Database,
+  ids: readonly number[],
+  now: number,
+  most: number | null = null,
+): Promise<Coming[]> {
+  if (ids.length === 0) return [];
   const { rows } = await db.query<Coming>(
-    `select reservation.id, reservation.unit, occurrence.starts_at as start,
+    `select reservation.id, claim.subject_id as "placeId", reservation.unit, occurrence.starts_at as start,
             coalesce(reservation.left_at, occurrence.ends_at) as "end", occurrence.title,
             occurrence.visibility = 'private' as "isPrivate",
             coalesce(holder.name, 'somebody outside') as holder,
@@ -138,82 +156,90 @@ export async function readComing(db: Database, id: number, now: number): Promise
      join reservation on reservation.id = claim.reservation_id
      join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      left join subject holder on holder.id = occurrence.organizer_id
-     where claim.subject_id = $1 and claim.during && tstzrange($2, null)
-     order by occurrence.starts_at, reservation.id`,
-    [id, new Date(now)],
+     where claim.subject_id = any($1) and claim.during && tstzrange($2, null)
+     order by occurrence.starts_at, reservation.id limit $3`,
+    [ids, new Date(now), most],
   );
   return rows;
 }
 
-/** What is claimed of a place from an instant on, out of use left out. */
+/** What is claimed of one of a place's units. */
+export type ComingClaim = UnitClaim & { id: number; placeId: number };
+
+/** What is claimed of places from an instant on, out of use left out. */
 export async function readComingClaims(
   db: Database,
-  id: number,
+  ids: readonly number[],
   now: number,
-): Promise<(UnitClaim & { id: number })[]> {
-  const { rows } = await db.query<UnitClaim & { id: number }>(
-    `select reservation_id as id, unit, lower(during) as start, upper(during) as "end"
+): Promise<ComingClaim[]> {
+  if (ids.length === 0) return [];
+  const { rows } = await db.query<ComingClaim>(
+    `select reservation_id as id, subject_id as "placeId", unit, lower(during) as start,
+            upper(during) as "end"
      from claim
-     where subject_id = $1 and reservation_id is not null and during && tstzrange($2, null)`,
-    [id, new Date(now)],
+     where subject_id = any($1) and reservation_id is not null and during && tstzrange($2, null)`,
+    [ids, new Date(now)],
   );
   return rows;
 }
 
-/** Gives reservations other units; those units are gone for what is out of use as well. */
+/** Gives reservations other units; the units above are gone for what is out of use as well. */
 export function moveUnits(
   tx: Transaction,
-  id: number,
-  units: number,
+  places: readonly { id: number; units: number }[],
   moved: readonly { id: number; unit: number }[],
 ): void {
+  if (places.length === 0) return;
   tx.send(
     `with moved as materialized (
        select * from jsonb_to_recordset($1) as new (id bigint, unit int)
      ), reserved as (
        update reservation set unit = moved.unit from moved where reservation.id = moved.id
      ), gone as (
-       delete from claim where subject_id = $2 and closure_id is not null and unit > $3
+       delete from claim using jsonb_to_recordset($2) as place (id int, units int)
+       where subject_id = place.id and closure_id is not null and unit > place.units
      )
      update claim set unit = moved.unit from moved
      where claim.reservation_id = moved.id`,
-    [JSON.stringify(moved), id, units],
+    [JSON.stringify(moved), JSON.stringify(places)],
   );
 }
 
-/** Claims new units for the times at which their place is out of use. */
+/** Claims the new units of places, from one to another, for the times at which these are out of use. */
 export function closeNewUnits(
   tx: Transaction,
-  id: number,
-  { from, to }: { from: number; to: number },
+  places: readonly { id: number; first: number; last: number }[],
   now: number,
 ): void {
+  if (places.length === 0) return;
   tx.send(
     `insert into claim (subject_id, unit, during, occupancy, exclusive, closure_id)
-     select $1, unit, tstzrange(starts_at, ends_at), 'busy', true, closure.id
-     from closure, generate_series($2::int, $3::int) as unit
-     where closure.resource_id = $1 and closure.ends_at > $4`,
-    [id, from, to, new Date(now)],
+     select place.id, unit, tstzrange(starts_at, ends_at), 'busy', true, closure.id
+     from jsonb_to_recordset($1) as place (id int, first int, last int)
+     join closure on closure.resource_id = place.id and closure.ends_at > $2
+     cross join generate_series(place.first, place.last) as unit`,
+    [JSON.stringify(places), new Date(now)],
   );
 }
 
-/** Keeps as much free around the bookings to come of a place as is given. Minutes. */
+/** Keeps as much free around the bookings to come of places as is given. Minutes. */
 export function widenClaims(
   tx: Transaction,
-  id: number,
-  { prepareMinutes, clearMinutes }: { prepareMinutes: number; clearMinutes: number },
+  places: readonly { id: number; prepareMinutes: number; clearMinutes: number }[],
   now: number,
 ): void {
+  if (places.length === 0) return;
   tx.send(
     `update claim
-     set during = tstzrange(occurrence.starts_at - make_interval(mins => $2),
+     set during = tstzrange(occurrence.starts_at - make_interval(mins => place."prepareMinutes"),
                             coalesce(reservation.left_at, occurrence.ends_at)
-                              + make_interval(mins => $3))
-     from reservation
+                              + make_interval(mins => place."clearMinutes"))
+     from jsonb_to_recordset($1) as place (id int, "prepareMinutes" int, "clearMinutes" int),
+          reservation
      join occurrence on occurrence.id = reservation.occurrence_id
-     where reservation.id = claim.reservation_id and claim.subject_id = $1
-       and claim.during && tstzrange($4, null)`,
-    [id, prepareMinutes, clearMinutes, new Date(now)],
+     where reservation.id = claim.reservation_id and claim.subject_id = place.id
+       and claim.during && tstzrange($2, null)`,
+    [JSON.stringify(places), new Date(now)],
   );
 }
 

@@ -67,7 +67,7 @@ export function catalogueRoutes(platform: Platform): Router {
     const request = read(importRequest, ctx.request.body);
     await act(ctx, platform, async (tx, actor) => ({
       status: 200,
-      body: await importPlaces(tx, actor, request),
+      body: await importPlaces(tx, actor, request, clock.now()),
     }));
   });
 

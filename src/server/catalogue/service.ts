@@ -5,12 +5,7 @@ import {
   type PlacePreview,
   type RetireRequest,
 } from '../../contract/catalogue.ts';
-import { brokenInWords } from '../../core/booking/ruleWords.ts';
-import { reseat, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
-import { counted } from '../../core/counted.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { formatSpan } from '../../core/time/format.ts';
-import type { Interval } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../actions/index.ts';
 import { closePlace, previewClosure } from '../closures/index.ts';
@@ -19,21 +14,17 @@ import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { allRules, readTeamNames } from '../reservations/index.ts';
 import {
-  closeNewUnits,
   insertPlaces,
   lockPlace,
   lockSites,
-  moveUnits,
   readComing,
-  readComingClaims,
   readPlace,
   readPlacesOf,
-  retirePlace,
+  retirePlaces,
   updatePlaces,
-  widenClaims,
-  type Coming,
   type KeptPlace,
 } from './queries.ts';
+import { newlyAgainst, readTouched, readWords, settle, whyNot } from './turns.ts';
 
 /** What is retired is out of use until then: as long as instants are known. */
 const FOREVER = Date.UTC(2199, 0, 1);
@@ -79,18 +70,11 @@ export async function changePlace(
   }
   const after = changed(before, change);
   await refuseUnknown(tx, after, id);
-  if (after.units < before.units) {
-    const { moved, stuck } = reseat(await readComingClaims(tx, id, now), after.units);
-    if (stuck.length > 0) throw stuckUnits(stuck, after.units, actor);
-    moveUnits(tx, id, after.units, moved);
-  } else if (after.units > before.units) {
-    closeNewUnits(tx, id, { from: before.units + 1, to: after.units }, now);
-  }
-  if (buffersOf(after) !== buffersOf(before)) {
-    const close = tooClose(await readComing(tx, id, now), after);
-    if (close.length > 0) throw tooCloseTogether(close, actor);
-    widenClaims(tx, id, after, now);
-  }
+  const turn = { before, after };
+  const touched = await readTouched(tx, [turn], now);
+  const refusal = whyNot(turn, touched, actor);
+  if (refusal) throw refusal;
+  settle(tx, [turn], touched, now);
   updatePlaces(tx, [{ id, ...after }]);
   announce(tx, [subjectOf('resource', id)]);
   return { version: version + 1 };
@@ -107,47 +91,18 @@ export async function previewChange(
   requireSteward(actor);
   const before = await readPlace(db, id);
   if (!before || before.isRetired) throw noSuchPlace();
-  const after = changed(before, change);
-  const coming = await readComing(db, id, now);
-  const teamNames = await readTeamNames(db, after.rules.teams ?? []);
-  const words = { clock: actor.me.clock, rules: after.rules, teamNames };
-  const against = coming.flatMap((one) => {
-    const broken = standsAgainst(after.rules, one, one.teams, before.zone);
-    // What it stands against already is no news.
-    const known = standsAgainst(allRules(before.rules), one, one.teams, before.zone);
-    const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
-    if (news.length === 0) return [];
-    const { start, end, title, isPrivate, holder } = one;
-    return [
-      {
-        ...{ start, end, holder },
-        title: isPrivate ? null : title,
-        broken: news.map((rule) => brokenInWords(rule, words)),
-      },
-    ];
-  });
+  const turn = { before, after: changed(before, change) };
+  const [coming, words, touched] = await Promise.all([
+    readComing(db, [id], now),
+    readWords(db, [turn], actor),
+    readTouched(db, [turn], now),
+  ]);
+  const against = newlyAgainst(turn, coming, words);
   return {
     against: against.slice(0, MOST_AGAINST),
     total: against.length,
-    impossible: (await whyNot(db, before, after, coming, actor, now))?.message ?? null,
+    impossible: whyNot(turn, touched, actor)?.message ?? null,
   };
-}
-
-async function whyNot(
-  db: Database,
-  before: KeptPlace,
-  after: NewPlace,
-  coming: readonly Coming[],
-  actor: PersonActor,
-  now: number,
-): Promise<Refusal | null> {
-  if (after.units < before.units) {
-    const { stuck } = reseat(await readComingClaims(db, before.id, now), after.units);
-    if (stuck.length > 0) return stuckUnits(stuck, after.units, actor);
-  }
-  if (buffersOf(after) === buffersOf(before)) return null;
-  const close = tooClose(coming, after);
-  return close.length > 0 ? tooCloseTogether(close, actor) : null;
 }
 
 /** Where its bookings could go, if nobody booked a place from now on. */
@@ -175,7 +130,7 @@ export async function retire(
       fields: [{ field: 'version', message: `must be ${held?.version}, the present version` }],
     });
   }
-  retirePlace(tx, id, now);
+  retirePlaces(tx, [id], now);
   return { moved: done.moved, without: done.without };
 }
 
@@ -184,9 +139,6 @@ function changed(before: KeptPlace, change: Omit<PlaceChange, 'version'>): NewPl
   const given = Object.entries(change).filter(([, value]) => value !== undefined);
   return { ...facts, rules: allRules(rules), ...Object.fromEntries(given) };
 }
-
-const buffersOf = ({ prepareMinutes, clearMinutes }: NewPlace | KeptPlace): string =>
-  `${prepareMinutes} ${clearMinutes}`;
 
 /** @throws Refusal where a site, a team or a currency is none, or the name is another place's there */
 async function refuseUnknown(tx: Transaction, place: NewPlace, own?: number): Promise<void> {
@@ -202,31 +154,3 @@ async function refuseUnknown(tx: Transaction, place: NewPlace, own?: number): Pr
   if ((place.rules.teams ?? []).some((id) => !teams.has(id)))
     throw invalid([{ field: 'rules.teams', message: 'must be numbers of teams' }]);
 }
-
-const firstOf = (some: readonly Interval[], { me }: PersonActor): string =>
-  formatSpan(
-    some.reduce((first, one) => (one.start < first.start ? one : first)),
-    me.zone,
-    me.clock,
-  );
-
-const stuckUnits = (stuck: readonly Interval[], units: number, actor: PersonActor): Refusal =>
-  new Refusal(
-    'units-in-use',
-    `${counted(stuck.length, 'booking')} would have no unit left, the first ${firstOf(stuck, actor)}. Nothing was changed.`,
-    { fields: [{ field: 'units', message: `must be more than ${units} for what is booked` }] },
-  );
-
-const tooCloseTogether = (close: readonly Interval[], actor: PersonActor): Refusal =>
-  new Refusal(
-    'too-close',
-    `${counted(close.length, 'booking')} would be too close to the one before, the first ${firstOf(close, actor)}. Nothing was changed.`,
-    {
-      fields: [
-        {
-          field: 'prepareMinutes',
-          message: 'must leave room, with clearMinutes, between bookings',
-        },
-      ],
-    },
-  );

@@ -1,15 +1,40 @@
-import { useId, useState } from 'react';
+import { Fragment, useId, useState } from 'react';
 import { MOST_ROWS, type ImportResponse } from '../../contract/catalogue.ts';
+import { RESOURCE_KINDS } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
-import { Failure } from '../app/index.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import { Failure, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useImport } from './useCatalogue.ts';
 
 const MOST_BYTES = 1_000_000;
 const MOST_PROBLEMS = 20;
-const COLUMNS =
-  'name, kind, site, floor, seats, units, features, description, minutes before, minutes after';
+/** The columns that a file may have, with what stands in them. */
+const COLUMNS: [column: string, cell: string][] = [
+  ['name', 'Gannet'],
+  ['kind', RESOURCE_KINDS.join(', ')],
+  ['site', 'the name of a site'],
+  ['floor', '2'],
+  ['seats', '12'],
+  ['units', '1'],
+  ['features', 'screen; video'],
+  ['description', 'By the lift'],
+  ['minutes before', '15'],
+  ['minutes after', '15'],
+  ['open', 'Mon–Fri 08:00–18:00; Sat 9–12'],
+  ['shortest minutes', '30'],
+  ['longest minutes', '240'],
+  ['step minutes', '15'],
+  ['notice minutes', '60'],
+  ['days ahead', '90'],
+  ['teams', 'names of teams; with semicolons'],
+  ['minutes a week', '600'],
+  ['approval', 'yes, no'],
+  ['grace minutes', '10'],
+  ['price an hour', '600 NOK'],
+  ['retired', 'yes, no'],
+];
 
 type Row = Record<string, string>;
 
@@ -41,14 +66,27 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
     look.mutate({ rows: read, check: true });
   };
   const found = look.data;
-  const count = (found?.added ?? 0) + (found?.changed ?? 0);
+  const count = found ? found.added + found.changed + found.retired : 0;
   return (
     <div className="grid gap-3">
       <p>
-        A table with commas, its first row naming the columns: {COLUMNS}. Features stand with a
-        semicolon between them. A place that is there by its site and name is changed, others are
-        added.
+        A table with commas, its first row naming the columns. A place that is there by its site and
+        name is changed, others are added. What a cell leaves empty stays as it is; “none” lifts a
+        rule.
       </p>
+      <details>
+        <summary className="cursor-pointer font-semibold text-gentian">
+          The columns, of which name and site are needed
+        </summary>
+        <dl className="mt-2 grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-[13px]">
+          {COLUMNS.map(([column, cell]) => (
+            <Fragment key={column}>
+              <dt className="font-semibold">{column}</dt>
+              <dd className="text-ink-2">{cell}</dd>
+            </Fragment>
+          ))}
+        </dl>
+      </details>
       <p className="flex flex-wrap items-center gap-3">
         <input
           id={id}
@@ -83,8 +121,8 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
               take.mutate(
                 { rows, check: false },
                 {
-                  onSuccess: ({ added, changed }) => {
-                    tellUser(`${counted(added, 'place')} added, ${changed} changed.`);
+                  onSuccess: (done) => {
+                    tellUser(`${counted(done.added, 'place')} added, ${furtherWords(done)}.`);
                     onDone();
                   },
                 },
@@ -99,12 +137,22 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
   );
 }
 
-function Found({ found: { added, changed, same, problems } }: { found: ImportResponse }) {
+/** `3 changed`, or `3 changed, 1 retired`. */
+const furtherWords = ({ changed, retired }: ImportResponse): string =>
+  `${changed} changed${retired > 0 ? `, ${retired} retired` : ''}`;
+
+function Found({ found }: { found: ImportResponse }) {
+  const { added, changed, retired, same, problems, against } = found;
   if (problems.length === 0) {
     return (
-      <p role="status">
-        {added} to be added, {changed} to be changed, {same} as they are.
-      </p>
+      <>
+        <p role="status">
+          {added} to be added, {changed} to be changed,{' '}
+          {retired > 0 && `${retired} to be retired, `}
+          {same} as they are.
+        </p>
+        {against.length > 0 && <Against against={against} />}
+      </>
     );
   }
   return (
@@ -122,6 +170,28 @@ function Found({ found: { added, changed, same, problems } }: { found: ImportRes
       </ul>
       {problems.length > MOST_PROBLEMS && <p>and {problems.length - MOST_PROBLEMS} more</p>}
     </div>
+  );
+}
+
+/** Bookings that would not be made so any more; they stay. */
+function Against({ against }: { against: ImportResponse['against'] }) {
+  const me = useMe();
+  return (
+    <section aria-label="What stands against the new rules">
+      <p className="font-semibold">
+        Some bookings stand against the new rules. They stay as they are.
+      </p>
+      <ul>
+        {against.slice(0, MOST_PROBLEMS).map(({ name, site, total, first }) => (
+          <li key={`${site} ${name}`}>
+            {name}, {site}: {counted(total, 'booking')}, the first{' '}
+            {formatSpan(first, me.zone, me.clock)} of {first.holder}, though it{' '}
+            {first.broken.join(' and ')}
+          </li>
+        ))}
+      </ul>
+      {against.length > MOST_PROBLEMS && <p>and {against.length - MOST_PROBLEMS} more places</p>}
+    </section>
   );
 }
 

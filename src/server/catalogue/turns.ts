@@ -1,0 +1,163 @@
+import type { NewPlace, StandsAgainst } from '../../contract/catalogue.ts';
+import { brokenInWords } from '../../core/booking/ruleWords.ts';
+import { reseat, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
+import { counted } from '../../core/counted.ts';
+import { grouped } from '../../core/grouped.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { formatSpan } from '../../core/time/format.ts';
+import type { Interval } from '../../core/time/interval.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { allRules, readTeamNames } from '../reservations/index.ts';
+import {
+  closeNewUnits,
+  moveUnits,
+  readComing,
+  readComingClaims,
+  widenClaims,
+  type Coming,
+  type ComingClaim,
+  type KeptPlace,
+} from './queries.ts';
+
+/** A place that changes, as it is and as it is to be. */
+export interface Turn {
+  before: KeptPlace;
+  after: NewPlace;
+}
+
+/** The bookings to come of places that change, as far as the changes touch them. */
+export interface Touched {
+  coming: ReadonlyMap<number, readonly Coming[]>;
+  claims: ReadonlyMap<number, readonly ComingClaim[]>;
+}
+
+const buffersOf = ({ prepareMinutes, clearMinutes }: NewPlace | KeptPlace): string =>
+  `${prepareMinutes} ${clearMinutes}`;
+const isSpread = ({ before, after }: Turn) => buffersOf(before) !== buffersOf(after);
+const isFewer = ({ before, after }: Turn) => after.units < before.units;
+
+/** Whether a change asks which bookings stand. */
+export const touchesBookings = (turn: Turn): boolean => isSpread(turn) || isFewer(turn);
+
+export async function readTouched(
+  db: Database,
+  turns: readonly Turn[],
+  now: number,
+): Promise<Touched> {
+  const idsOf = (some: Turn[]) => some.map(({ before }) => before.id);
+  const [coming, claims] = await Promise.all([
+    readComing(db, idsOf(turns.filter(isSpread)), now),
+    readComingClaims(db, idsOf(turns.filter(isFewer)), now),
+  ]);
+  return {
+    coming: grouped(coming, (one) => one.placeId),
+    claims: grouped(claims, (one) => one.placeId),
+  };
+}
+
+/** Why the bookings of a place leave no way to change it so; null where they do. */
+export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusal | null {
+  const { before, after } = turn;
+  if (isFewer(turn)) {
+    const { stuck } = reseat(touched.claims.get(before.id) ?? [], after.units);
+    if (stuck.length > 0) return stuckUnits(stuck, after.units, actor);
+  }
+  if (!isSpread(turn)) return null;
+  const close = tooClose(touched.coming.get(before.id) ?? [], after);
+  return close.length > 0 ? tooCloseTogether(close, actor) : null;
+}
+
+/**
+ * Gives bookings other units where theirs are no more, and keeps as much free around them as their places
+ * say now. Three statements, however many places change.
+ */
+export function settle(
+  tx: Transaction,
+  turns: readonly Turn[],
+  { claims }: Touched,
+  now: number,
+): void {
+  const fewer = turns.filter(isFewer);
+  moveUnits(
+    tx,
+    fewer.map(({ before, after }) => ({ id: before.id, units: after.units })),
+    fewer.flatMap(({ before, after }) => reseat(claims.get(before.id) ?? [], after.units).moved),
+  );
+  closeNewUnits(
+    tx,
+    turns
+      .filter(({ before, after }) => after.units > before.units)
+      .map(({ before, after }) => ({ id: before.id, first: before.units + 1, last: after.units })),
+    now,
+  );
+  widenClaims(
+    tx,
+    turns.filter(isSpread).map(({ before: { id }, after: { prepareMinutes, clearMinutes } }) => ({
+      id,
+      prepareMinutes,
+      clearMinutes,
+    })),
+    now,
+  );
+}
+
+/** How rules are said to an actor. */
+export const readWords = async (db: Database, turns: readonly Turn[], { me }: PersonActor) => ({
+  clock: me.clock,
+  teamNames: await readTeamNames(
+    db,
+    turns.flatMap(({ after }) => after.rules.teams ?? []),
+  ),
+});
+
+/** The bookings of a place that stand against what it is to be bound by, and not against what binds it now. */
+export function newlyAgainst(
+  { before, after }: Turn,
+  coming: readonly Coming[],
+  words: Awaited<ReturnType<typeof readWords>>,
+): StandsAgainst[] {
+  return coming.flatMap((one) => {
+    const broken = standsAgainst(after.rules, one, one.teams, before.zone);
+    // What it stands against already is no news.
+    const known = standsAgainst(allRules(before.rules), one, one.teams, before.zone);
+    const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
+    if (news.length === 0) return [];
+    const { start, end, title, isPrivate, holder } = one;
+    return [
+      {
+        ...{ start, end, holder },
+        title: isPrivate ? null : title,
+        broken: news.map((rule) => brokenInWords(rule, { ...words, rules: after.rules })),
+      },
+    ];
+  });
+}
+
+const firstOf = (some: readonly Interval[], { me }: PersonActor): string =>
+  formatSpan(
+    some.reduce((first, one) => (one.start < first.start ? one : first)),
+    me.zone,
+    me.clock,
+  );
+
+const stuckUnits = (stuck: readonly Interval[], units: number, actor: PersonActor): Refusal =>
+  new Refusal(
+    'units-in-use',
+    `${counted(stuck.length, 'booking')} would have no unit left, the first ${firstOf(stuck, actor)}. Nothing was changed.`,
+    { fields: [{ field: 'units', message: `must be more than ${units} for what is booked` }] },
+  );
+
+const tooCloseTogether = (close: readonly Interval[], actor: PersonActor): Refusal =>
+  new Refusal(
+    'too-close',
+    `${counted(close.length, 'booking')} would be too close to the one before, the first ${firstOf(close, actor)}. Nothing was changed.`,
+    {
+      fields: [
+        {
+          field: 'prepareMinutes',
+          message: 'must leave room, with clearMinutes, between bookings',
+        },
+      ],
+    },
+  );
