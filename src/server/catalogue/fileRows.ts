@@ -81,7 +81,7 @@ export function readRow(
   const problems: RowProblem[] = [];
   const add = (field: string, message: string) => problems.push({ row, field, message });
   for (const column of Object.keys(cells))
-    if (!(column in FIELD_OF))
+    if (!Object.hasOwn(FIELD_OF, column))
       add(column, `is no column; there are ${Object.keys(FIELD_OF).join(', ')}`);
   const siteId = names.siteOf.get(cell(cells, 'site'));
   const before = there.get(keyOf({ siteId, name: cells.name ?? '' }));
