@@ -71,7 +71,7 @@ test('places come from a file, which is looked at first', async ({ browser }) =>
   );
   await expect(panel.getByText('1 to be changed, 1 to be retired')).toBeVisible();
   const against = panel.getByRole('region', { name: 'What stands against the new rules' });
-  await expect(against).toContainText(/Gannet, Skerry House: \d+ bookings, the first .* is open/);
+  await expect(against).toContainText(/Gannet, Skerry House: \d+ bookings.*first .*: it is open/);
   await choosing('Name,Site,Retired\nStint,Skerry House,yes\n');
   await panel.getByRole('button', { name: 'Take 1 place from it' }).click();
   await expect(page.getByText('0 places added, 0 changed, 1 retired.').first()).toBeVisible();

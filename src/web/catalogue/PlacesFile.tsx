@@ -181,12 +181,16 @@ function Against({ against }: { against: ImportResponse['against'] }) {
       <p className="font-semibold">
         Some bookings stand against the new rules. They stay as they are.
       </p>
-      <ul>
+      <ul className="mt-1 grid gap-2">
         {against.slice(0, MOST_PROBLEMS).map(({ name, site, total, first }) => (
           <li key={`${site} ${name}`}>
-            {name}, {site}: {counted(total, 'booking')}, the first{' '}
-            {formatSpan(first, me.zone, me.clock)} of {first.holder}, though it{' '}
-            {first.broken.join(' and ')}
+            <span className="font-semibold">
+              {name}, {site}: {counted(total, 'booking')}
+            </span>
+            <span className="block text-ink-2">
+              first {formatSpan(first, me.zone, me.clock)}, {first.holder}: it{' '}
+              {first.broken.join(' and ')}
+            </span>
           </li>
         ))}
       </ul>
