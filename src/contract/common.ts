@@ -55,7 +55,7 @@ export const versionRead = z
   .max(LARGEST_ID, 'must be the version you have read');
 
 /** Control characters but for tabs and line breaks: they are nobody's text, and some cannot be kept. */
-// eslint-disable-next-line no-control-regex
+// eslint-disable-next-line no-control-regex -- they are what is looked for
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
 
 /** Text as it is, line breaks and all. */

@@ -52,7 +52,7 @@ export function faultsOf(texts: readonly string[]): string[] {
     const faults = [
       !text.endsWith('END:VCALENDAR\r\n') && 'does not end with END:VCALENDAR and CRLF',
       /[^\r]\n/.test(text) && 'has a line feed without a carriage return',
-      // eslint-disable-next-line no-control-regex
+      // eslint-disable-next-line no-control-regex -- they are what is looked for
       /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/.test(text) && 'holds control characters',
       lines.some((line) => Buffer.byteLength(line) > 75) && 'has a line of over 75 octets',
     ].filter((one) => one !== false);

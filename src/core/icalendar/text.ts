@@ -5,7 +5,7 @@ const LINE_OCTETS = 75;
 /** Nobody's meeting needs more; a larger text is not looked at. */
 const MOST_CHARACTERS = 2 * 1024 * 1024;
 
-// eslint-disable-next-line no-control-regex
+// eslint-disable-next-line no-control-regex -- they are what is looked for
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f]/g;
 
 /**

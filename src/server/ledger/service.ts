@@ -232,7 +232,7 @@ function readCursor(text: string, { sort }: Pick<LedgerQuery, 'sort'>): Cursor {
       throw wrong();
     return [value, id];
   }
-  // eslint-disable-next-line no-control-regex
+  // eslint-disable-next-line no-control-regex -- they are what is looked for
   if (typeof value !== 'string' || /\u0000/.test(value)) throw wrong();
   return [value, id];
 }

@@ -19,7 +19,6 @@ export function useStable<Functions extends Record<string, (...args: any[]) => u
       (...args: unknown[]) => latest.current[name]!(...args),
     ]);
     return Object.fromEntries(entries) as Functions;
-    // The names never change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the names never change
   }, []);
 }

@@ -246,8 +246,7 @@ export function useGridDrag(parts: Parts) {
       window.removeEventListener('keydown', escape);
       window.removeEventListener('touchmove', touch);
     };
-    // The handlers read everything through refs.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- handlers read all through refs
   }, []);
 
   return {

@@ -113,8 +113,7 @@ export function useMonthDrag(parts: {
       window.removeEventListener('keydown', keys, { capture: true });
       window.removeEventListener('touchmove', touch);
     };
-    // The handlers read everything through refs.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- handlers read all through refs
   }, []);
 
   const begin = (
