@@ -98,7 +98,7 @@ export async function agree(
   now: number,
 ): Promise<number> {
   const { rowCount } = await tx.query(
-    `update reservation set state = 'held', since = $3
+    `update reservation set state = 'held', since = $3, agreed = null
      from occurrence
      where reservation.occurrence_id = occurrence.id and occurrence.event_id = $1
        and reservation.resource_id = $2 and reservation.state = 'requested'

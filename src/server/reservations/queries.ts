@@ -76,22 +76,29 @@ export interface HeldReservation extends Presence {
   /** Null where nothing is claimed for it. */
   start: number | null;
   end: number | null;
+  /** For which time a steward agreed to it, where that is another than its own. */
+  agreed: Interval | null;
 }
 
 /** The reservations of an event's occurrences. */
 export async function readReservations(db: Database, eventId: string): Promise<HeldReservation[]> {
-  const { rows } = await db.query<HeldReservation>(
+  type Row = Omit<HeldReservation, 'agreed'> & { agreedStart: number | null; agreedEnd: number };
+  const { rows } = await db.query<Row>(
     `select reservation.id, reservation.occurrence_id as "occurrenceId",
             reservation.resource_id as "resourceId", reservation.unit, reservation.state,
             used_at as "usedAt", left_at as "leftAt",
-            lower(claim.during) as start, upper(claim.during) as "end"
+            lower(claim.during) as start, upper(claim.during) as "end",
+            lower(reservation.agreed) as "agreedStart", upper(reservation.agreed) as "agreedEnd"
      from occurrence
      join reservation on reservation.occurrence_id = occurrence.id
      left join claim on claim.reservation_id = reservation.id
      where occurrence.event_id = $1`,
     [eventId],
   );
-  return rows;
+  return rows.map(({ agreedStart: start, agreedEnd: end, ...row }) => ({
+    ...row,
+    agreed: start === null ? null : { start, end },
+  }));
 }
 
 /** The resources of an event to which a steward has yet to agree. */
@@ -137,7 +144,7 @@ export interface Placed extends Interval {
 export interface ReservationChanges {
   made: Placed[];
   /** Kept, at another time or with another unit. */
-  moved: (Placed & { id: number; leftAt: number | null })[];
+  moved: (Placed & { id: number; leftAt: number | null; agreesAnew: boolean })[];
   /** Not wanted any more. */
   dropped: number[];
   /** Kept without a claim, since the meeting is cancelled. */
@@ -178,18 +185,28 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
     `with dropped as (
        delete from reservation where id = any($3::bigint[])
      ), released as (
-       update reservation set state = 'released', since = $5 where id = any($4::bigint[])
+       update reservation
+       set state = 'released', since = $5,
+           agreed = case when state = 'requested' then agreed
+                         else coalesce(agreed, tstzrange(starts_at, ends_at)) end
+       where id = any($4::bigint[])
      ), unclaimed as (
        -- Here and not by cascade, which would come after the constraint has looked.
        delete from claim where reservation_id = any($3::bigint[] || $4::bigint[])
      ), moved as (
-       select * from jsonb_to_recordset($2) as new (id bigint, left_at timestamptz, ${columns})
+       select * from jsonb_to_recordset($2)
+         as new (id bigint, left_at timestamptz, agrees_anew boolean, ${columns})
      ), reserved as (
        update reservation
        set unit = moved.unit, state = moved.state, left_at = moved.left_at, warned_at = null,
            used_at = case when moved.state = 'in-use' then used_at end,
            since = case when reservation.state = moved.state then since else $5 end,
-           starts_at = occurrence.starts_at, ends_at = occurrence.ends_at
+           starts_at = occurrence.starts_at, ends_at = occurrence.ends_at,
+           -- What was agreed to as it stood is agreed to for that time still.
+           agreed = case when moved.agrees_anew then null
+                         when reservation.state in ('held', 'in-use') then
+                           coalesce(agreed, tstzrange(reservation.starts_at, reservation.ends_at))
+                         else agreed end
        from moved join occurrence on occurrence.id = moved.occurrence_id
        where reservation.id = moved.id and reservation.id = any($6::bigint[])
      ), reclaimed as (
@@ -222,6 +239,7 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
         moved.map((one) => ({
           id: one.id,
           left_at: one.leftAt === null ? null : new Date(one.leftAt).toISOString(),
+          agrees_anew: one.agreesAnew,
           ...row(one),
         })),
       ),

@@ -3,7 +3,7 @@ import { stateAfter, timeKept } from '../../core/booking/presence.ts';
 import { freeUnit, type UnitClaim } from '../../core/booking/units.ts';
 import type { Actor } from '../actions/index.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { DAY, type Interval } from '../../core/time/interval.ts';
+import { contains, DAY, type Interval } from '../../core/time/interval.ts';
 import type { Transaction } from '../db/transaction.ts';
 import {
   lockResources,
@@ -119,7 +119,7 @@ export async function reserve(
     {
       made: standing.filter((one) => !one.held).map((one) => one.placed),
       moved: standing.flatMap(({ held: one, leftAt, placed: at }) =>
-        one ? [{ id: one.id, leftAt, ...at }] : [],
+        one ? [{ id: one.id, leftAt, agreesAnew: agrees(at.resourceId), ...at }] : [],
       ),
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
@@ -171,7 +171,8 @@ function withState(
     held.start <= span.start &&
     span.end <= held.end;
   const isLater = held?.start !== span.start;
-  const agreed = agrees(wish.resourceId);
+  const before = held?.agreed ?? null;
+  const agreed = agrees(wish.resourceId) || (before !== null && contains(before, wish));
   return { ...placed, state: stateAfter(held ?? null, { isPart, isLater, agreed }) };
 }
 
