@@ -66,6 +66,33 @@ test('Enter acts on what stands in the field, however fast it was typed', async 
   ).toBeVisible();
 });
 
+test('Enter takes what is found for what stands in a field, and not for its first letter', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  await page.route(/\/api\/search\?q=(gannet|mika)$/, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 700));
+    await route.continue();
+  });
+  await page.keyboard.press('/');
+  await page.keyboard.type('g');
+  await expect(page.locator('[cmdk-item]', { hasText: 'Grace Paul' })).toBeVisible();
+  await page.keyboard.type('annet');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Gannet' })).toBeVisible();
+
+  await page.goto(address('/plan'));
+  const field = page.getByRole('combobox', { name: 'Add a person, team or place' });
+  await field.pressSequentially('m');
+  await expect(page.locator('[cmdk-item]', { hasText: 'Marcus Yee' })).toBeVisible();
+  await page.keyboard.type('ika');
+  await page.keyboard.press('Enter');
+  const lineUp = page.getByRole('region', { name: 'Line-up' });
+  await expect(lineUp.getByText('Mika Sandoval')).toBeVisible();
+  await expect(lineUp.getByText('Marcus Yee')).toHaveCount(0);
+  await expect(field).toHaveValue('');
+});
+
 test('a panel leaves its week visible and alive, and the field within reach', async ({
   browser,
 }) => {

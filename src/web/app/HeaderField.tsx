@@ -46,7 +46,7 @@ export function HeaderField({
   const [open, setOpen] = useState(false);
   const input = useRef<HTMLTextAreaElement>(null);
   const navigate = useNavigate();
-  const { found } = useFound(text);
+  const { found, isBehind, whenFound } = useFound(text);
   const [chosen, setChosen] = useChosenEntry(found);
   const [sentence, understand, sought] = useSentence(text);
   const isSentence = sentence !== null;
@@ -85,6 +85,12 @@ export function HeaderField({
     if (address) go(address);
     else if (first) go(addressOf(first));
   };
+  const takeFirst = async () => {
+    const [first] = await whenFound().catch(() => []);
+    if (input.current?.value !== text) return;
+    if (first) go(addressOf(first));
+    else if (views[0]) go(views[0][1]);
+  };
   const views = PLACES_TO_GO.filter(([name]) =>
     name.toLowerCase().includes(text.trim().toLowerCase()),
   );
@@ -107,9 +113,14 @@ export function HeaderField({
         } else if (event.key === 'Enter' && event.target === input.current) {
           const elsewhere =
             (sentence !== null || sought !== null) && chosen !== (sought ? 'place' : 'sentence');
-          if (!isWordy(text) || elsewhere) return;
-          event.preventDefault();
-          void plan();
+          if (isWordy(text) && !elsewhere) {
+            event.preventDefault();
+            void plan();
+          } else if (isBehind && (found[0] ? chosen === valueOf(found[0]) : views.length === 0)) {
+            // What was found for less than what is typed is not meant.
+            event.preventDefault();
+            void takeFirst();
+          }
         }
       }}
     >

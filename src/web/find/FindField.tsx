@@ -1,5 +1,5 @@
 import { Command } from 'cmdk';
-import { useState, type ClipboardEvent } from 'react';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { ListField } from '../design/ListField.tsx';
 import { useChosenEntry, useFound, valueOf } from './useFound.ts';
@@ -47,8 +47,10 @@ export function FindField({
   const [own, setOwn] = useState('');
   const { value: text, onChange: setText } = kept ?? { value: own, onChange: setOwn };
   const [open, setOpen] = useState(false);
-  const { found: all, searching } = useFound(kinds?.length === 0 ? '' : text);
-  const found = kinds ? all.filter((one) => kinds.includes(one.kind)) : all;
+  const { found: all, searching, isBehind, whenFound } = useFound(kinds?.length === 0 ? '' : text);
+  const fitting = (some: readonly Found[]) =>
+    kinds ? some.filter((one) => kinds.includes(one.kind)) : some;
+  const found = fitting(all);
   const [chosen, setChosen] = useChosenEntry(found);
   const typed = text.trim();
   const other = typed ? (onText?.(typed) ?? null) : null;
@@ -59,6 +61,21 @@ export function FindField({
     pick();
     setText('');
     setOpen(false);
+  };
+  const latest = useRef(text);
+  latest.current = text;
+  /** Enter on what was found for less than what is typed waits for what is meant. */
+  const take = (event: KeyboardEvent) => {
+    const isPicked = found[0] !== undefined && chosen !== valueOf(found[0]);
+    if (event.key !== 'Enter' || !isBehind || isPicked || other) return;
+    event.preventDefault();
+    void whenFound().then(
+      (some) => {
+        const [first] = fitting(some);
+        if (first && latest.current === text) done(() => onFound(first));
+      },
+      () => undefined,
+    );
   };
   const paste = (event: ClipboardEvent) => {
     if (!onPaste?.(event.clipboardData.getData('text'))) return;
@@ -72,6 +89,7 @@ export function FindField({
       onValueChange={setChosen}
       label={label}
       className="relative"
+      onKeyDown={take}
     >
       <ListField
         isOpen={isListed}

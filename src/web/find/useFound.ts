@@ -1,19 +1,39 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { readApi } from '../app/index.ts';
 
-/** People, teams and places whose names begin with what is typed. */
-export function useFound(text: string): { found: Found[]; searching: boolean } {
-  const q = text.trim();
-  const query = useQuery({
+const search = (q: string) =>
+  queryOptions({
     queryKey: ['search', q],
     queryFn: ({ signal }) =>
       readApi<{ found: Found[] }>(`/search?q=${encodeURIComponent(q)}`, signal),
+  });
+
+interface Finding {
+  found: Found[];
+  searching: boolean;
+  /** Whether what is found is not yet for what is typed, but for less of it. */
+  isBehind: boolean;
+  /** What is found for what is typed, once it is there. */
+  whenFound: () => Promise<Found[]>;
+}
+
+/** People, teams and places whose names begin with what is typed. */
+export function useFound(text: string): Finding {
+  const q = text.trim();
+  const client = useQueryClient();
+  const query = useQuery({
+    ...search(q),
     enabled: q.length > 0,
     placeholderData: keepPreviousData,
   });
-  return { found: q ? (query.data?.found ?? []) : [], searching: query.isFetching };
+  return {
+    found: q ? (query.data?.found ?? []) : [],
+    searching: query.isFetching,
+    isBehind: q !== '' && (query.isPlaceholderData || query.isLoading),
+    whenFound: async () => (await client.fetchQuery(search(q))).found,
+  };
 }
 
 /** The name by which a list knows what was found. */
