@@ -277,49 +277,6 @@ describe('a place to which a steward agrees', () => {
     expect(version).toBe(3);
   });
 
-  it('is had again where what was agreed to is taken back to, and asked of nobody', async () => {
-    const { id, start } = await placeWith({ approval: true });
-    setNow(start - 24 * HOUR);
-    const { body: event, client } = await book('tomas.okafor', id, start, start + 2 * HOUR);
-    await decide({ eventId: event.id, placeId: id, agreed: true });
-    const asked = async () =>
-      (await newsOf('ines.aldabe')).filter((one) => one.what === 'place-asked');
-    const change = async (version: number, from: number, end: number) =>
-      client.patch<EventDetail>(`/api/events/${event.id}`, {
-        version,
-        times: { startsAt: wall(from), endsAt: wall(end), zone: 'UTC' },
-      });
-    const undo = async (version: number) => {
-      const before = await asked();
-      const done = await client.post<EventDetail>(`/api/events/${event.id}/undo`, { version });
-      expect(done.status).toBe(200);
-      // What was asked meanwhile may be gone; nothing is asked anew.
-      expect(before).toEqual(expect.arrayContaining(await asked()));
-      return done.body.version;
-    };
-    // Made shorter, moved away, and cancelled: each is taken back.
-    let { body: now } = await change(event.version, start, start + HOUR);
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'held' }]);
-    let version = await undo(now.version);
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'held', to: start + 2 * HOUR }]);
-    ({ body: now } = await change(version, start + 3 * HOUR, start + 5 * HOUR));
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'requested' }]);
-    version = await undo(now.version);
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'held', from: start }]);
-    expect(await waiting()).not.toContainEqual(expect.objectContaining({ eventId: event.id }));
-    const { body: gone } = await client.post<EventDetail>(`/api/events/${event.id}/cancel`, {
-      version,
-    });
-    version = await undo(gone.version);
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'held', to: start + 2 * HOUR }]);
-    // Beyond it a steward is asked, and what they agree to then is what counts.
-    ({ body: now } = await change(version, start + HOUR, start + 3 * HOUR));
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'requested' }]);
-    await decide({ eventId: event.id, placeId: id, agreed: true });
-    await change(now.version, start, start + 2 * HOUR);
-    expect(await stateOf(event.id)).toMatchObject([{ state: 'requested', from: start }]);
-  });
-
   it('is others’ when nobody agrees, and whoever asked is told', async () => {
     const { id, start } = await placeWith({ approval: true });
     setNow(start - 24 * HOUR);

@@ -99,7 +99,7 @@ export async function importPlaces(
   const coming = grouped(bookings, (one) => one.placeId);
   problems.push(...stillBooked(retired, coming));
   const touching = isTooMuch ? [] : changed.filter(touchesBookings);
-  const touched = await readTouched(tx, touching, now);
+  const touched = await readTouched(tx, touching, now, coming);
   problems.push(...refused(touching, touched, actor));
   if (problems.length === 0 && !check) {
     const ids =

@@ -92,11 +92,11 @@ export async function previewChange(
   const before = await readPlace(db, id);
   if (!before || before.isRetired) throw noSuchPlace();
   const turn = { before, after: changed(before, change) };
-  const [coming, words, touched] = await Promise.all([
+  const [coming, words] = await Promise.all([
     readComing(db, [id], now),
     readWords(db, [turn], actor),
-    readTouched(db, [turn], now),
   ]);
+  const touched = await readTouched(db, [turn], now, new Map([[id, coming]]));
   const against = newlyAgainst(turn, coming, words);
   return {
     against: against.slice(0, MOST_AGAINST),

@@ -40,21 +40,23 @@ const isFewer = ({ before, after }: Turn) => after.units < before.units;
 /** Whether a change asks which bookings stand. */
 export const touchesBookings = (turn: Turn): boolean => isSpread(turn) || isFewer(turn);
 
+/** @param known the bookings to come of these places, where they are read already */
 export async function readTouched(
   db: Database,
   turns: readonly Turn[],
   now: number,
+  known: Touched['coming'] | null = null,
 ): Promise<Touched> {
   const idsOf = (some: Turn[]) => some.map(({ before }) => before.id);
   const [coming, claims] = await Promise.all([
-    readComing(db, idsOf(turns.filter(isSpread)), now),
-    readComingClaims(db, idsOf(turns.filter(isFewer)), now),
+    known ?? byPlace(readComing(db, idsOf(turns.filter(isSpread)), now)),
+    byPlace(readComingClaims(db, idsOf(turns.filter(isFewer)), now)),
   ]);
-  return {
-    coming: grouped(coming, (one) => one.placeId),
-    claims: grouped(claims, (one) => one.placeId),
-  };
+  return { coming, claims };
 }
+
+const byPlace = async <One extends { placeId: number }>(some: Promise<One[]>) =>
+  grouped(await some, (one) => one.placeId);
 
 /** Why the bookings of a place leave no way to change it so; null where they do. */
 export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusal | null {

@@ -149,6 +149,8 @@ export interface ReservationChanges {
   dropped: number[];
   /** Kept without a claim, since the meeting is cancelled. */
   released: number[];
+  /** Whether what a steward agreed to of those stays agreed to; not where one takes it away. */
+  staysAgreed: boolean;
 }
 
 /** The bookings that a meeting has, the first of them, as a change of several names them. */
@@ -168,7 +170,7 @@ export async function readBookingsOf(
 
 /** Writes them in one statement; the constraint refuses what is taken, and with it the transaction. */
 export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
-  const { made, moved, dropped, released } = changes;
+  const { made, moved, dropped, released, staysAgreed } = changes;
   if (made.length + moved.length + dropped.length + released.length === 0) return;
   const row = ({ occurrenceId, resourceId, unit, state, start, end }: Placed) => ({
     occurrence_id: occurrenceId,
@@ -187,7 +189,8 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
      ), released as (
        update reservation
        set state = 'released', since = $5,
-           agreed = case when state = 'requested' then agreed
+           agreed = case when not $7 then null
+                         when state = 'requested' then agreed
                          else coalesce(agreed, tstzrange(starts_at, ends_at)) end
        where id = any($4::bigint[])
      ), unclaimed as (
@@ -247,6 +250,7 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
       released,
       new Date(now),
       moved.map((one) => one.id),
+      staysAgreed,
     ],
   );
 }

@@ -84,11 +84,9 @@ export async function reserve(
 ): Promise<Reserved> {
   const held = isNew ? [] : await readReservations(tx, eventId);
   if (released) {
-    writeReservations(
-      tx,
-      { made: [], moved: [], dropped: [], released: held.map((one) => one.id) },
-      now,
-    );
+    const ids = held.map((one) => one.id);
+    const staysAgreed = by.actor.kind === 'person' && by.actor.me.role === 'staff';
+    writeReservations(tx, { made: [], moved: [], dropped: [], released: ids, staysAgreed }, now);
     return { taken: [], asked: [] };
   }
   const keyOf = (one: { occurrenceId: number; resourceId: number }) =>
@@ -124,6 +122,7 @@ export async function reserve(
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
       released: [],
+      staysAgreed: true,
     },
     now,
   );
