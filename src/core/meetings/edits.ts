@@ -91,7 +91,7 @@ export function editsBetween(before: Meeting, after: Meeting): Edit[] {
   const paths = new Set([...old.keys(), ...next.keys()]);
   const renames = renamesDates(old.get('shape') as Shape, next.get('shape') as Shape);
   return [...paths]
-    .filter((path) => !path.endsWith('/repliesFrom'))
+    .filter((path) => !isRepliesFrom(path))
     .filter((path) => !same(old.get(path), next.get(path)) || (renames && isShape({ path })))
     .map((path) => ({ path, from: old.get(path) ?? null, to: next.get(path) ?? null }));
 }
@@ -133,6 +133,8 @@ const dateIn = (path: string): WallTime | undefined =>
 const isShape = ({ path }: Pick<Edit, 'path'>) =>
   path === 'shape' || path.startsWith('except/') || path.startsWith('override/');
 
+const isRepliesFrom = (path: string): boolean => path.endsWith('/repliesFrom');
+
 /**
  * Takes edits back: each value that still is what the change made of it becomes what it was. What
  * has been changed since is left alone.
@@ -156,6 +158,9 @@ export function takeBack(
     else if (edit.from === null || edit.from === undefined) values.delete(edit.path);
     else values.set(edit.path, edit.from);
   }
+  // From when answers to a date count says nothing once the date has another name.
+  if (reshaped && shapeStands)
+    for (const path of [...values.keys()]) if (isRepliesFrom(path)) values.delete(path);
   const restored = meetingOf(meeting, values);
   return {
     meeting: reshaped && shapeStands ? withRenamedAnswers(meeting, restored) : restored,
@@ -200,8 +205,7 @@ function withRenamedAnswers(present: Meeting, restored: Meeting): Meeting {
 function addedSince(values: Values, edits: readonly Edit[]): boolean {
   const known = new Set(edits.map((edit) => edit.path));
   return [...values.keys()].some(
-    (path) =>
-      isShape({ path }) && path !== 'shape' && !path.endsWith('/repliesFrom') && !known.has(path),
+    (path) => isShape({ path }) && path !== 'shape' && !isRepliesFrom(path) && !known.has(path),
   );
 }
 

@@ -44,6 +44,16 @@ const steps = fc.array(
 );
 type Step = typeof steps extends fc.Arbitrary<(infer T)[]> ? T : never;
 
+/** What was asked of a date by itself is no date any more once the series goes back to its old time. */
+const TAKEN_BACK_TWICE: Step[] = (['move all', 'move one', 'undo', 'undo'] as const).map(
+  (kind) => ({
+    kind,
+    date: 2,
+    minutes: -60,
+    part: 0,
+  }),
+);
+
 it('a whole life of messages leaves a calendar elsewhere as it is here', async () => {
   const ines = await server.as('ines.aldabe');
   const { clock } = server.running.platform;
@@ -166,7 +176,7 @@ it('a whole life of messages leaves a calendar elsewhere as it is here', async (
         expect(store.entries()).toEqual(here);
       }
     }),
-    { numRuns: 40 },
+    { numRuns: 40, examples: [[TAKEN_BACK_TWICE, true]] },
   );
   expect(Object.keys(done).length).toBeGreaterThan(12);
 }, 240_000);
