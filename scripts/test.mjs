@@ -4,6 +4,7 @@
  */
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 import { runChecks } from './lib/checks.mjs';
 import { ensureBuild, ensurePackages } from './lib/packages.mjs';
 import {
@@ -13,36 +14,38 @@ import {
   requireNode,
 } from './lib/programs.mjs';
 import { giveUp, step } from './lib/report.mjs';
+import { readPlaywright, readReport, readVitest } from './lib/reports.mjs';
 import { bin, run, stateDir } from './lib/run.mjs';
 
-const total = { passed: 0, failed: 0 };
+const total = { passed: 0, failed: 0, faults: [] };
 
-function count(name, { passed, failed }) {
+function count(name, { passed, failed, faults }) {
   total.passed += passed;
   total.failed += failed;
+  total.faults.push(...faults);
   process.stdout.write(`  ${name}: ${passed} passed, ${failed} failed\n`);
 }
 
-/** Reads a runner's report; one that wrote none has failed as a whole. */
-function readReport(file, read, code) {
-  let counts;
-  try {
-    counts = read(JSON.parse(readFileSync(file, 'utf8')));
-  } catch {
-    counts = { passed: 0, failed: 1 };
+const MOST_FAULTS = 10;
+const MOST_FAULT_LINES = 30;
+const MOST_FAULT_LETTERS = 3000;
+
+/** What failed once more, shortened, where the last lines are all that somebody has. */
+function printFaults() {
+  for (const fault of total.faults.slice(0, MOST_FAULTS)) {
+    const plain = stripVTControlCharacters(fault).slice(0, MOST_FAULT_LETTERS).trimEnd();
+    const lines = plain.split('\n').slice(0, MOST_FAULT_LINES);
+    process.stdout.write(`\nFAILED ${lines.join('\n  ')}\n`);
   }
-  return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
+  if (total.faults.length > MOST_FAULTS)
+    process.stdout.write(`\nand ${total.faults.length - MOST_FAULTS} more\n`);
 }
 
 async function vitest() {
   const file = path.join(stateDir, 'reports', 'vitest.json');
   const args = ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${file}`];
   const { code } = await run(bin('vitest'), args);
-  return readReport(
-    file,
-    (report) => ({ passed: report.numPassedTests, failed: report.numFailedTests }),
-    code,
-  );
+  return readReport(file, readVitest, code);
 }
 
 async function playwright() {
@@ -50,11 +53,7 @@ async function playwright() {
   const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file };
   const { code } = await run(bin('playwright'), ['test', '--reporter=list,json'], { env });
   if (code !== 0) printPages();
-  return readReport(
-    file,
-    ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky }),
-    code,
-  );
+  return readReport(file, readPlaywright, code);
 }
 
 const MOST_PAGES = 5;
@@ -85,6 +84,7 @@ try {
   count('checks', await step('Checks', runChecks));
   count('unit and server tests', await step('Unit and server tests', vitest));
   count('browser tests', await step('Browser tests', playwright));
+  printFaults();
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`);
   process.exitCode = total.failed ? 1 : 0;
 } catch (error) {

@@ -13,13 +13,16 @@ const CHECKS = [
 /** Runs every check, two at a time, and shows what the failing ones print. */
 export async function runChecks() {
   const waiting = [...CHECKS];
-  const counts = { passed: 0, failed: 0 };
+  const counts = { passed: 0, failed: 0, faults: [] };
   const work = async () => {
     for (let check = waiting.shift(); check; check = waiting.shift()) {
       const [name, command, args] = check;
       const { code, output } = await run(command, args, { quiet: true });
       if (code === 0) counts.passed++;
-      else counts.failed++;
+      else {
+        counts.failed++;
+        counts.faults.push(`${name}\n${output}`);
+      }
       process.stdout.write(`  ${code === 0 ? 'passed' : 'FAILED'}: ${name}\n`);
       if (code !== 0 || name.startsWith('size')) process.stdout.write(output);
     }
