@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { BusyState } from '../core/availability/busy.ts';
+import type { BookingTerms } from '../core/booking/terms.ts';
 import type { Holiday } from '../core/planner/lineUp.ts';
 import type { RoomTimes } from '../core/planner/rooms.ts';
 import type { PastMeeting } from '../core/planner/wishes.ts';
@@ -71,6 +72,8 @@ export interface SubjectBusy {
    * is not before it, would have to change units.
    */
   changeovers: [start: number, end: number][];
+  /** Of a resource: what its rules ask of the asker's bookings besides; null where nothing. */
+  terms: BookingTerms | null;
 }
 
 export interface BusyResponse {

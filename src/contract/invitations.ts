@@ -139,7 +139,7 @@ export interface OtherTime {
   /** How each of the people fits, in their order. */
   states: FitState[];
   /** For each place: free, taken, or another one that is had in its place. */
-  places: ('free' | 'taken' | { instead: { id: number; name: string } })[];
+  places: ('free' | 'taken' | 'barred' | { instead: { id: number; name: string } })[];
   free: number;
   /** What it costs, in words; empty for the present time. */
   reasons: string[];

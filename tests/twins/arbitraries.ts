@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { BookingTerms } from '../../src/core/booking/terms.ts';
 import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
 import type { RoomCandidate } from '../../src/core/planner/wishes.ts';
 import { MINUTE, sorted, type Interval } from '../../src/core/time/interval.ts';
@@ -58,6 +59,32 @@ const busy = (window: Interval) =>
 
 const SITES = [1, 2];
 
+/** What places ask of bookings, most of them nothing; weeks begin anywhere in the window. */
+export const terms = (window: Interval): fc.Arbitrary<BookingTerms | null> =>
+  fc.oneof(
+    { weight: 3, arbitrary: fc.constant(null) },
+    {
+      weight: 1,
+      arbitrary: fc
+        .record({
+          shortestMinutes: fc.constantFrom(null, null, 15, 45),
+          longestMinutes: fc.constantFrom(null, null, 60, 90),
+          stepMinutes: fc.constantFrom(null, null, 5, 15, 30, 60),
+          weeklyMinutes: fc.constantFrom(null, null, 30, 60, 120),
+          zone: zones,
+          monday: fc.integer({ min: -168, max: 0 }),
+          had: fc.array(fc.constantFrom(0, 0, 30, 75, 500), { minLength: 4, maxLength: 4 }),
+        })
+        .map(({ monday, had, ...bounds }) => ({
+          ...bounds,
+          weeks: had.map((minutes, k) => {
+            const start = window.start + (monday + k * 168) * 60 * MINUTE;
+            return { start, end: start + 168 * 60 * MINUTE, had: minutes };
+          }),
+        })),
+    },
+  );
+
 /** Days around the windows' clock changes that are off at a site. */
 const holidays = fc.subarray(
   ['2026-10-24', '2026-10-26', '2026-11-24', '2026-11-25', '2027-03-29'].map((date) => ({
@@ -83,6 +110,7 @@ export const lineUps = (window: Interval, maxLength = 4): fc.Arbitrary<LineUpMem
         changeovers: fc
           .array(busy(window), { maxLength: 3 })
           .map((spans) => spans.map(({ start, end }) => ({ start: end, end: start }))),
+        terms: terms(window),
         knowledge: fc.constantFrom(
           'known' as const,
           'known' as const,
@@ -99,6 +127,7 @@ export const lineUps = (window: Interval, maxLength = 4): fc.Arbitrary<LineUpMem
         name: `Member ${k + 1}`,
         isRoom: member.kind === 'resource' && member.isRoom && member.siteId !== null,
         hours: member.kind === 'resource' ? null : member.hours,
+        terms: member.kind === 'resource' ? member.terms : null,
         changeovers:
           member.kind === 'resource' && member.knowledge === 'known' ? member.changeovers : [],
         // Holidays belong to a site, so that those of one site have the same.
@@ -121,6 +150,7 @@ export const rooms = (window: Interval): fc.Arbitrary<RoomCandidate[]> =>
         seats: fc.integer({ min: 1, max: 4 }),
         features: fc.subarray(FEATURES),
         busy: fc.array(busy(window), { maxLength: 6 }).map((spans) => [...sorted(spans)]),
+        terms: terms(window),
       }),
       { maxLength: 5 },
     )

@@ -2,6 +2,7 @@ import { Temporal } from 'temporal-polyfill';
 import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
 import type { RoomCandidate, Wishes } from '../../src/core/planner/wishes.ts';
 import type { Interval } from '../../src/core/time/interval.ts';
+import { plainlyRefused } from './plainTerms.ts';
 
 const MINUTE_MS = 60_000;
 const TICK_MS = 5 * MINUTE_MS;
@@ -66,7 +67,8 @@ function naiveSites(
           room.siteId === site &&
           room.seats >= people &&
           wishes.rooms.features.every((feature) => room.features.includes(feature)) &&
-          room.busy.every((span) => span.end <= meeting.start || span.start >= meeting.end),
+          room.busy.every((span) => span.end <= meeting.start || span.start >= meeting.end) &&
+          !plainlyRefused(room.terms, meeting),
       );
     })
     .map((site) => `site ${site}`);
@@ -79,6 +81,7 @@ export function naivelyPossible(
   wishes: Pick<Wishes, 'tentativeIsFree' | 'stretchMinutes' | 'stretches' | 'unknown'>,
 ): boolean {
   if (naivelyTaken(member, meeting, wishes)) return false;
+  if (plainlyRefused(member.terms, meeting)) return false;
   if (!member.hours) return true;
   const more = wishes.stretches[member.zone] ?? { early: 0, late: 0 };
   const shifts = naiveShifts(member, meeting, {

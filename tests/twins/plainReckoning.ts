@@ -7,6 +7,7 @@ import type {
   Wishes,
 } from '../../src/core/planner/wishes.ts';
 import { plainMinutes, type PlainMinutes } from './plainMinutes.ts';
+import { plainlyRefused } from './plainTerms.ts';
 
 const MINUTE_MS = 60_000;
 
@@ -99,7 +100,11 @@ export class PlainReckoning {
     }
     if (this.wishes.places !== 'ignored')
       for (const one of this.places)
-        if (some(one.taken, from, to) || changesUnits(one.member, start, this.wishes.lengthMinutes))
+        if (
+          some(one.taken, from, to) ||
+          changesUnits(one.member, start, this.wishes.lengthMinutes) ||
+          plainlyRefused(one.member.terms, { start, end: start + (to - from) * MINUTE_MS })
+        )
           inTheWay += 1;
     for (const site of this.sitesInNeed()) {
       const room = this.cheapest(site, start);
@@ -155,7 +160,8 @@ export class PlainReckoning {
       room.seats >= people.length &&
       this.wishes.rooms.features.every((one) => room.features.includes(one)) &&
       room.name.toLowerCase().includes(this.wishes.rooms.text.toLowerCase()) &&
-      !room.busy.some((span) => span.start < end && start < span.end);
+      !room.busy.some((span) => span.start < end && start < span.end) &&
+      !plainlyRefused(room.terms, { start, end });
     const costs = this.surroundings.rooms.filter(fits).map((room) => {
       const walks = people
         .map((one) => Math.abs(storey(one.member.floor ?? '') - storey(room.floor)))

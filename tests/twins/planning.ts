@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import type { BookingTerms } from '../../src/core/booking/terms.ts';
 import type { Question } from '../../src/core/planner/blockers.ts';
 import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
 import { NO_ROOM_WISHES, type Wishes } from '../../src/core/planner/wishes.ts';
@@ -23,6 +24,16 @@ export const member = (changes: Partial<LineUpMember> = {}): LineUpMember => ({
   knowledge: 'known',
   ...changes,
 });
+
+/** A place in UTC that asks nothing of bookings. */
+export const NO_TERMS: BookingTerms = {
+  shortestMinutes: null,
+  longestMinutes: null,
+  stepMinutes: null,
+  weeklyMinutes: null,
+  zone: 'UTC',
+  weeks: [],
+};
 
 export const wishes = (changes: Partial<Wishes> = {}): Wishes => ({
   window: { start: DAY_START, end: at(24) },

@@ -45,6 +45,11 @@ export function brokenBySlowRules(
       'off-step',
       step !== null && ((first.hour * 60 + first.minute) % step !== 0 || length % step !== 0),
     ],
+    [
+      'too-much',
+      rules.weeklyMinutes !== null &&
+        [...touched].some((monday) => weeks.get(monday)! > rules.weeklyMinutes!),
+    ],
     ['too-late', rules.noticeMinutes !== null && (span.start - now) / MINUTE < rules.noticeMinutes],
     ['too-early', rules.horizonDays !== null && daysAhead > rules.horizonDays],
     ['not-for-you', rules.teams !== null && !rules.teams.some((id) => booker.teams.includes(id))],
@@ -53,11 +58,6 @@ export function brokenBySlowRules(
       rules.assigned !== undefined &&
         rules.assigned.ownerId !== booker.id &&
         !minutes.every((at) => rules.assigned!.freeDays.includes(at.toPlainDate().toString())),
-    ],
-    [
-      'too-much',
-      rules.weeklyMinutes !== null &&
-        [...touched].some((monday) => weeks.get(monday)! > rules.weeklyMinutes!),
     ],
   ];
   return broken.flatMap(([rule, isBroken]) => (isBroken ? [rule] : []));

@@ -4,6 +4,7 @@ import type { Shift, WorkingHours } from '../time/workingHours.ts';
 import type { Buffers } from './booking.ts';
 import { counted } from '../counted.ts';
 import type { Assignment, BrokenRule, PlaceRules, Price } from './rules.ts';
+import type { BrokenTerm } from './terms.ts';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
@@ -128,12 +129,6 @@ export function brokenInWords(
         ? `is open ${hoursWords(broken.hours, clock)} on ${day}`
         : `is closed on ${day}`;
     }
-    case 'too-short':
-      return `is booked for ${length(broken.least)} at least`;
-    case 'too-long':
-      return `is booked for ${length(broken.most)} at most`;
-    case 'off-step':
-      return `is booked in steps of ${length(broken.step)}, counted from midnight`;
     case 'too-late':
       return `is booked ${length(broken.notice)} ahead at least`;
     case 'too-early':
@@ -142,6 +137,20 @@ export function brokenInWords(
       return `is for ${teamsWords(rules.teams ?? [], teamNames)} alone`;
     case 'somebodys':
       return `is ${broken.owner}’s, who has not given it free on ${dayWords(broken.date)}`;
+    default:
+      return termInWords(broken);
+  }
+}
+
+/** The same of one that asks something of a booking's length or beginning: `is booked for 2 h at most`. */
+export function termInWords(broken: BrokenTerm): string {
+  switch (broken.rule) {
+    case 'too-short':
+      return `is booked for ${length(broken.least)} at least`;
+    case 'too-long':
+      return `is booked for ${length(broken.most)} at most`;
+    case 'off-step':
+      return `is booked in steps of ${length(broken.step)}, counted from midnight`;
     case 'too-much':
       return `is had ${length(broken.most)} a week at most by each${broken.had > 0 ? `, of which ${length(broken.had)} are had already` : ''}`;
   }

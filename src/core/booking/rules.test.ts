@@ -5,7 +5,15 @@ import { DAY, HOUR, MINUTE, overlaps } from '../time/interval.ts';
 import { resolveWallTime } from '../time/wall.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { brokenInWords, openWords, rulesInWords } from './ruleWords.ts';
-import { barredTime, brokenRules, NO_RULES, type Booker, type PlaceRules } from './rules.ts';
+import {
+  barredTime,
+  bookingTerms,
+  brokenRules,
+  NO_RULES,
+  type Booker,
+  type PlaceRules,
+} from './rules.ts';
+import { keepsTerms } from './terms.ts';
 
 const OSLO = 'Europe/Oslo';
 const NOW = Date.UTC(2026, 10, 24, 8, 12);
@@ -193,6 +201,9 @@ describe('the rules of a place', () => {
           const at = kinds.includes('too-early') ? rules : { ...rules, horizonDays: null };
           expect(isBarred(at)).toBe(kinds.some(bars));
           if (kinds.some(bars)) expect(isBarred(rules)).toBe(true);
+          // What bars no booking of that time asks something of it.
+          const terms = bookingTerms({ ...NO_RULES, ...rules }, window, booker, clock);
+          expect(keepsTerms(terms, span)).toBe(kinds.every(bars));
         },
       ),
       { numRuns: 100 },

@@ -1,7 +1,8 @@
 import { clip, DAY, gaps, merge, MINUTE, type Interval } from '../time/interval.ts';
-import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
+import { addDays, dateAt, startOfDay } from '../time/wall.ts';
 import { workingIntervals, type Shift, type WorkingHours } from '../time/workingHours.ts';
 import { offsetAt, zoneTable } from '../time/zoneTable.ts';
+import { brokenTerms, weeksOf, type BookingTerms, type BrokenTerm } from './terms.ts';
 
 /**
  * What bookings of a place are bound by; null is no bound. They hold for a booking's own time, without
@@ -73,15 +74,12 @@ export interface Booker {
 
 /** A rule that a booking would break, with what it says. */
 export type BrokenRule =
+  | BrokenTerm
   | { rule: 'closed'; date: string; hours: readonly Shift[] }
-  | { rule: 'too-short'; least: number }
-  | { rule: 'too-long'; most: number }
-  | { rule: 'off-step'; step: number }
   | { rule: 'too-late'; notice: number }
   | { rule: 'too-early'; days: number; last: string }
   | { rule: 'not-for-you' }
-  | { rule: 'somebodys'; owner: string; date: string }
-  | { rule: 'too-much'; most: number; had: number };
+  | { rule: 'somebodys'; owner: string; date: string };
 
 /**
  * Which of a place's rules a booking would break, each once; none where it breaks none.
@@ -96,16 +94,11 @@ export function brokenRules(
   { zone, now }: { zone: string; now: number },
 ): BrokenRule[] {
   if (booker.isSteward) return [];
-  const minutes = (span.end - span.start) / MINUTE;
   const broken: BrokenRule[] = [];
   const closed = rules.open && firstClosedDay(rules.open, span, zone);
   if (closed) broken.push({ rule: 'closed', ...closed });
-  if (rules.shortestMinutes !== null && minutes < rules.shortestMinutes)
-    broken.push({ rule: 'too-short', least: rules.shortestMinutes });
-  if (rules.longestMinutes !== null && minutes > rules.longestMinutes)
-    broken.push({ rule: 'too-long', most: rules.longestMinutes });
-  if (rules.stepMinutes !== null && !isOnStep(span, rules.stepMinutes, zone))
-    broken.push({ rule: 'off-step', step: rules.stepMinutes });
+  const terms = bookingTerms(rules, span, booker, zone);
+  if (terms) broken.push(...brokenTerms(terms, span));
   if (rules.noticeMinutes !== null && span.start < now + rules.noticeMinutes * MINUTE)
     broken.push({ rule: 'too-late', notice: rules.noticeMinutes });
   if (rules.horizonDays !== null) {
@@ -120,12 +113,23 @@ export function brokenRules(
     const date = daysOf(span, zone).find((day) => !assigned.freeDays.includes(day));
     if (date) broken.push({ rule: 'somebodys', owner: assigned.owner, date });
   }
-  if (rules.weeklyMinutes !== null) {
-    const had = mostInAWeek(span, booker.has, zone);
-    if (had.with > rules.weeklyMinutes)
-      broken.push({ rule: 'too-much', most: rules.weeklyMinutes, had: had.without });
-  }
   return broken;
+}
+
+/**
+ * What a place's rules ask of the length and the beginning of somebody's bookings; null where nothing.
+ * @param window where the bookings lie that are judged by it, half-open
+ */
+export function bookingTerms(
+  rules: PlaceRules,
+  window: Interval,
+  { isSteward, has }: Pick<Booker, 'isSteward' | 'has'>,
+  zone: string,
+): BookingTerms | null {
+  const { shortestMinutes, longestMinutes, stepMinutes, weeklyMinutes } = rules;
+  const bounds = { shortestMinutes, longestMinutes, stepMinutes, weeklyMinutes };
+  if (isSteward || Object.values(bounds).every((bound) => bound === null)) return null;
+  return { ...bounds, zone, weeks: weeklyMinutes === null ? [] : weeksOf(window, has, zone) };
 }
 
 /**
@@ -230,27 +234,3 @@ function isCovered(shifts: readonly Shift[], from: number, to: number): boolean 
   }
   return covered >= to;
 }
-
-function isOnStep({ start, end }: Interval, step: number, zone: string): boolean {
-  const table = zoneTable(zone, { start, end });
-  const minute = ((start + offsetAt(table, start)) % DAY) / MINUTE;
-  return minute % step === 0 && ((end - start) / MINUTE) % step === 0;
-}
-
-/** What somebody would have in the week in which they would have most, with and without a booking. Minutes. */
-function mostInAWeek(span: Interval, has: readonly Interval[], zone: string) {
-  const most = { with: 0, without: 0 };
-  let monday = startOfWeek(dateAt(span.start, zone));
-  for (let start = startOfDay(monday, zone); start < span.end;) {
-    monday = addDays(monday, 7);
-    const week = { start, end: startOfDay(monday, zone) };
-    const without = has.reduce((sum, one) => sum + minutesIn(one, week), 0);
-    const all = without + minutesIn(span, week);
-    if (all > most.with) Object.assign(most, { with: all, without });
-    start = week.end;
-  }
-  return most;
-}
-
-const minutesIn = (one: Interval, week: Interval): number =>
-  Math.max(0, Math.min(one.end, week.end) - Math.max(one.start, week.start)) / MINUTE;

@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { naiveBlockers, naiveStarts } from '../../../tests/twins/naiveOpenings.ts';
-import { at, DAY_START, member, question, questions } from '../../../tests/twins/planning.ts';
+import {
+  at,
+  DAY_START,
+  member,
+  NO_TERMS,
+  question,
+  questions,
+} from '../../../tests/twins/planning.ts';
+import type { BookingTerms } from '../booking/terms.ts';
 import { DAY, MINUTE } from '../time/interval.ts';
 import { smallestAbsences } from './absences.ts';
 import { conceded, concessions, type Question } from './blockers.ts';
@@ -150,6 +158,17 @@ describe('concessions', () => {
     );
     const silent = question([ines, member({ id: 2, knowledge: 'none', hours: null })]);
     expect(kinds(silent)).toContain('unknown');
+
+    // A room that is booked for three quarters of an hour at most opens where the hour is cut.
+    const brief = { ...skua, terms: { ...NO_TERMS, longestMinutes: 45 } };
+    const short = {
+      ...question([ines], { places: 'fitting' }),
+      surroundings: { rooms: [brief], history: [] },
+    };
+    expect(whyNothing(short)).toBe('No room at Bergen can be booked for 1 h.');
+    expect(concessions(short)).toContainEqual(
+      expect.objectContaining({ concession: { kind: 'shorten', minutes: 45 }, gains: 30 }),
+    );
   });
 
   it('look a week further, but no further than is known', () => {
@@ -196,6 +215,15 @@ describe('moving one of my own meetings', () => {
   });
 });
 
+const gannet = (asked: Partial<BookingTerms>) =>
+  member({
+    id: 9,
+    name: 'Gannet',
+    kind: 'resource',
+    hours: null,
+    terms: { ...NO_TERMS, ...asked },
+  });
+
 describe('why there is nothing', () => {
   it.each<[string, LineUpMember[], Parameters<typeof question>[1], RegExp | null]>([
     ['an empty line-up', [], {}, /line-up is empty/],
@@ -220,6 +248,24 @@ describe('why there is nothing', () => {
       [member({ name: 'Oskar Lindqvist', knowledge: 'none' })],
       {},
       /Oskar Lindqvist shares nothing/,
+    ],
+    [
+      'a place that is not booked for so long',
+      [member(), gannet({ longestMinutes: 45 })],
+      {},
+      /^Gannet is booked for 45 min at most, and this lasts 1 h\.$/,
+    ],
+    [
+      'a place of which nothing is left this week',
+      [
+        member(),
+        gannet({
+          weeklyMinutes: 120,
+          weeks: [{ start: DAY_START - DAY, end: DAY_START + 6 * DAY, had: 90 }],
+        }),
+      ],
+      {},
+      /^Gannet has no free 1 h in these days\.$/,
     ],
     [
       'one who never can',

@@ -1,3 +1,4 @@
+import { brokenTerms, type BrokenTerm } from '../booking/terms.ts';
 import { DAY, overlaps, type Interval } from '../time/interval.ts';
 import { dateAt } from '../time/wall.ts';
 import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
@@ -16,6 +17,8 @@ export interface Fit {
   until: number | null;
   /** The name of the public holiday, for that state. */
   holiday: string | null;
+  /** What a place asks of bookings that a meeting at that time would not keep, where it is that. */
+  broken?: BrokenTerm;
 }
 
 const ORDER = ['tentative', 'unknown', 'barred', 'busy', 'away'] as const;
@@ -38,7 +41,10 @@ export class LineUpFit {
     );
   }
 
-  /** How a time fits everyone, the gravest state of each. The time lies inside the window. */
+  /**
+   * How a time fits everyone, the gravest state of each. The time lies inside the window; it may be a
+   * moment, of which nothing is asked that a place asks of bookings.
+   */
   at(span: Interval): Fit[] {
     return this.prepared.map((member) => this.fit(member, span));
   }
@@ -69,6 +75,12 @@ export class LineUpFit {
   }
 }
 
-/** How one time fits everyone who is not set aside. */
-export const fitOf = (members: readonly LineUpMember[], span: Interval): Fit[] =>
-  new LineUpFit(members, span).at(span);
+/** How a meeting at one time fits everyone who is not set aside, what places ask of bookings included. */
+export function fitOf(members: readonly LineUpMember[], meeting: Interval): Fit[] {
+  const terms = new Map(members.map((one) => [one.id, one.terms]));
+  return new LineUpFit(members, meeting).at(meeting).map((fit) => {
+    const asked = terms.get(fit.id);
+    const [broken] = asked && fit.state === 'free' ? brokenTerms(asked, meeting) : [];
+    return broken ? { ...fit, state: 'barred', broken } : fit;
+  });
+}

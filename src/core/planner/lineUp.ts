@@ -1,4 +1,5 @@
 import type { BusyInterval } from '../availability/busy.ts';
+import { keepsTerms, type BookingTerms } from '../booking/terms.ts';
 import { DAY, gaps, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { overBreaks } from './hours.ts';
 import { NO_SPANS, overlapsAny, spansOf, type Spans } from '../time/spans.ts';
@@ -35,6 +36,8 @@ export interface LineUpMember {
   busy: readonly BusyInterval[];
   /** Of a resource of several units: where a meeting would have to change them; see `changeovers`. */
   changeovers?: readonly Interval[];
+  /** Of a resource: what its rules ask of the asker's bookings besides when it is taken and barred. */
+  terms?: BookingTerms | null;
   /** `none`: nothing is shared, which never counts as free. */
   knowledge: 'known' | 'none';
 }
@@ -87,6 +90,7 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
       isRoom: member.isRoom ?? false,
       busy: member.busy,
       changeovers: member.changeovers ?? [],
+      terms: member.terms ?? null,
       knowledge: member.knowledge,
       taken,
       blocks: withChangeovers(taken, member.changeovers),
@@ -100,16 +104,24 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
   });
 }
 
-/** Whether what a member has excludes a meeting, be it that it would have to change units. */
+/** Whether a member cannot have a meeting: for what it has, for its units or for its terms. */
 export const isTaken = (
-  { taken, changeovers = [] }: Pick<PreparedMember, 'taken' | 'changeovers'>,
+  { taken, changeovers = [], terms }: Pick<PreparedMember, 'taken' | 'changeovers' | 'terms'>,
   meeting: Interval,
-): boolean => overlapsAny(taken, meeting) || changeovers.some((one) => overlaps(one, meeting));
+): boolean =>
+  overlapsAny(taken, meeting) ||
+  changeovers.some((one) => overlaps(one, meeting)) ||
+  !keepsTerms(terms, meeting);
 
-function withChangeovers(taken: Spans, changeovers: readonly Interval[] = []): Spans {
-  if (changeovers.length === 0) return taken;
-  const both: Interval[] = [...changeovers];
-  for (let k = 0; k < taken.length; k += 2) both.push({ start: taken[k]!, end: taken[k + 1]! });
+const withChangeovers = (taken: Spans, changeovers: readonly Interval[] = []): Spans =>
+  inOrder(taken, Float64Array.from(changeovers.flatMap(({ start, end }) => [start, end])));
+
+/** Two lists in one by start, for `BlockedCounter`; spans that end before they begin stay as they are. */
+export function inOrder(spans: Spans, more: Spans): Spans {
+  if (more.length === 0) return spans;
+  const both: Interval[] = [];
+  for (const list of [spans, more])
+    for (let k = 0; k < list.length; k += 2) both.push({ start: list[k]!, end: list[k + 1]! });
   both.sort((a, b) => a.start - b.start);
   return Float64Array.from(both.flatMap(({ start, end }) => [start, end]));
 }

@@ -1,3 +1,5 @@
+import { termInWords } from '../booking/ruleWords.ts';
+import { brokenByLength } from '../booking/terms.ts';
 import { formatBetween, formatLength } from '../time/format.ts';
 import { MINUTE } from '../time/interval.ts';
 import type { Question } from './blockers.ts';
@@ -6,6 +8,7 @@ import { survey } from './survey.ts';
 import { givenName, listNames } from './words.ts';
 
 const LACKING = {
+  length: (_: number, length: string) => `can be booked for ${length}`,
   seats: (people: number) => `has ${people} seats`,
   features: () => 'has all that was asked for',
   name: () => 'has such a name',
@@ -25,9 +28,10 @@ export function whyNothing(question: Question): string | null {
       : 'Everyone is set aside. Bring somebody back to see when they can.';
   }
   if (found.candidates.length > 0) return null;
+  const length = formatLength(wishes.lengthMinutes * MINUTE);
   if (wishes.notBefore >= wishes.window.end) return 'These days are over. Look from today on.';
   if (found.from >= found.to) {
-    return `${formatLength(wishes.lengthMinutes * MINUTE)} do not fit into the days looked at. Look at more days, or shorten it.`;
+    return `${length} do not fit into the days looked at. Look at more days, or shorten it.`;
   }
   if (
     wishes.between &&
@@ -36,9 +40,13 @@ export function whyNothing(question: Question): string | null {
     return `Nothing suits all ${formatBetween(wishes.between, '24')}; at other times of the day something does.`;
   const noRoom = found.choices.find(({ need }) => need.fitting.length === 0)?.need;
   if (noRoom) {
-    return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](noRoom.people)}.`;
+    return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](noRoom.people, length)}.`;
   }
   const needed = found.prepared.filter((one) => isNeeded(one, wishes));
+  for (const { name, terms } of needed) {
+    const [broken] = terms ? brokenByLength(terms, wishes.lengthMinutes) : [];
+    if (broken) return `${name} ${termInWords(broken)}, and this lasts ${length}.`;
+  }
   const silent = needed.filter((one) => one.knowledge === 'none');
   if (silent.length > 0 && wishes.unknown === 'busy') {
     const names = listNames(silent.map((one) => one.name));
@@ -49,7 +57,8 @@ export function whyNothing(question: Question): string | null {
 
 /** Said where the length fits between nobody's hours, whatever they have on. */
 function tooLong({ members, wishes, surroundings }: Question): string | null {
-  const idle = members.map((one) => ({ ...one, busy: [], knowledge: 'known' as const }));
+  const nothing = { busy: [], changeovers: [], terms: null, knowledge: 'known' as const };
+  const idle = members.map((one) => ({ ...one, ...nothing }));
   if (survey(idle, wishes, { ...surroundings, rooms: [] }).candidates.length > 0) return null;
   const alone = idle.filter(
     (one) =>

@@ -40,8 +40,10 @@ export function ridge(
   const required = people.filter((member) => member.role === 'required');
   const listed =
     wishes.places === 'ignored' ? [] : active.filter((member) => member.kind === 'resource');
+  // A quarter of an hour is no booking: what a room asks of those is not asked of it.
+  const free = rooms.map((room) => ({ ...room, terms: null }));
   const needs = wishes.rooms
-    ? siteNeeds(members, { places: wishes.places ?? 'listed', rooms: wishes.rooms }, rooms)
+    ? siteNeeds(members, { places: wishes.places ?? 'listed', rooms: wishes.rooms }, free)
     : [];
   const places = count(listed);
   for (const need of needs) {

@@ -1,9 +1,11 @@
 import { BlockedCounter, type SlotGrid } from '../availability/slots.ts';
-import { merge, overlaps, type Interval } from '../time/interval.ts';
+import { brokenByLength, keepsTerms } from '../booking/terms.ts';
+import { merge, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { spansOf } from '../time/spans.ts';
 import { activeMembers, type LineUpMember } from './lineUp.ts';
 import { ROOM_WEIGHTS } from './weights.ts';
 import type { RoomCandidate, Wishes } from './wishes.ts';
+import { refusedStarts } from './refusedStarts.ts';
 
 /** A site of the line-up that needs a room, and the rooms there that would do. */
 export interface SiteNeed {
@@ -14,7 +16,7 @@ export interface SiteNeed {
   /** Best first: by cost, then by name. */
   fitting: { room: RoomCandidate; cost: number }[];
   /** Where none fits: the condition that the last of them failed. */
-  lacking: 'seats' | 'features' | 'name' | null;
+  lacking: 'length' | 'seats' | 'features' | 'name' | null;
 }
 
 /** Half-open, in epoch milliseconds. */
@@ -31,13 +33,16 @@ export function roomCandidate({ busy, barred, ...room }: RoomTimes): RoomCandida
   return { ...room, busy: merge([...taken, ...closed]), barred: closed };
 }
 
+/** What is wished of rooms; without a length, no room is left out for the lengths it can be booked for. */
+type RoomsWished = Pick<Wishes, 'places' | 'rooms'> & Partial<Pick<Wishes, 'lengthMinutes'>>;
+
 /**
  * The sites that need a room under the wishes: those with people of the line-up, without a room
  * listed there, and not excepted. Sites of which no room is known at all are left out.
  */
 export function siteNeeds(
   members: readonly LineUpMember[],
-  wishes: Pick<Wishes, 'places' | 'rooms'>,
+  wishes: RoomsWished,
   rooms: readonly RoomCandidate[],
 ): SiteNeed[] {
   if (wishes.places !== 'fitting') return [];
@@ -53,7 +58,7 @@ export function siteNeeds(
         siteId,
         people,
         rooms.filter((room) => room.siteId === siteId),
-        wishes.rooms,
+        wishes,
       ),
     ];
   });
@@ -63,19 +68,25 @@ function needOf(
   siteId: number,
   people: readonly LineUpMember[],
   rooms: readonly RoomCandidate[],
-  { features, text }: Wishes['rooms'],
+  { rooms: { features, text }, lengthMinutes }: RoomsWished,
 ): SiteNeed {
   const named = rooms.filter((room) => room.name.toLowerCase().includes(text.trim().toLowerCase()));
   const featured = named.filter((room) => features.every((one) => room.features.includes(one)));
   const seated = featured.filter((room) => room.seats >= people.length);
-  const lacking = seated.length
+  const allowed = seated.filter(
+    ({ terms }) =>
+      !terms || lengthMinutes === undefined || brokenByLength(terms, lengthMinutes).length === 0,
+  );
+  const lacking = allowed.length
     ? null
-    : featured.length
-      ? ('seats' as const)
-      : named.length
-        ? ('features' as const)
-        : ('name' as const);
-  const fitting = seated
+    : seated.length
+      ? ('length' as const)
+      : featured.length
+        ? ('seats' as const)
+        : named.length
+          ? ('features' as const)
+          : ('name' as const);
+  const fitting = allowed
     .map((room) => ({ room, cost: roomCost(room, people) }))
     .sort(
       (a, b) => a.cost - b.cost || (a.room.name < b.room.name ? -1 : 1) || a.room.id - b.room.id,
@@ -103,14 +114,17 @@ export interface RoomChoice {
   best: Int16Array;
 }
 
-/** Picks for every start the cheapest fitting room of a site that is free for the whole length. */
+/**
+ * Picks for every start the cheapest fitting room of a site that is free for the whole length, and that
+ * can be booked for it.
+ */
 export function chooseRooms(need: SiteNeed, grid: SlotGrid, lengthMinutes: number): RoomChoice {
   const best = new Int16Array(grid.count).fill(-1);
   let open = grid.count;
   for (const [k, { room }] of need.fitting.entries()) {
     if (open === 0) break;
     const blocked = new BlockedCounter(grid, lengthMinutes);
-    blocked.add(spansOf(room.busy));
+    blocked.add(spansOf(room.busy), refusedStarts(room.terms, grid, lengthMinutes));
     const counts = blocked.counts();
     for (let slot = 0; slot < grid.count; slot++) {
       if (best[slot] === -1 && counts[slot] === 0) {
@@ -122,9 +136,13 @@ export function chooseRooms(need: SiteNeed, grid: SlotGrid, lengthMinutes: numbe
   return { need, best };
 }
 
+/** Whether a room is free for all of a meeting, and can be booked for it. */
+export const isFreeFor = ({ busy, terms }: RoomCandidate, meeting: Interval): boolean =>
+  !busy.some((span) => overlaps(span, meeting)) && keepsTerms(terms, meeting);
+
 /** The fitting rooms that are free for a meeting, best first. */
 export const freeRooms = (need: SiteNeed, meeting: Interval): SiteNeed['fitting'] =>
-  need.fitting.filter(({ room }) => !room.busy.some((span) => overlaps(span, meeting)));
+  need.fitting.filter(({ room }) => isFreeFor(room, meeting));
 
 /** A room picked for a site together with a time. */
 export interface PickedRoom {
@@ -156,10 +174,14 @@ export function pickRoom(need: SiteNeed, meeting: Interval): PickedRoom {
 /** The rooms that a meeting would get at each site that needs one. */
 export const pickRooms = (
   members: readonly LineUpMember[],
-  wishes: Pick<Wishes, 'places' | 'rooms'>,
+  { places, rooms: wished }: Pick<Wishes, 'places' | 'rooms'>,
   rooms: readonly RoomCandidate[],
   meeting: Interval,
-): PickedRoom[] => siteNeeds(members, wishes, rooms).map((need) => pickRoom(need, meeting));
+): PickedRoom[] => {
+  const lengthMinutes = (meeting.end - meeting.start) / MINUTE;
+  const needs = siteNeeds(members, { places, rooms: wished, lengthMinutes }, rooms);
+  return needs.map((need) => pickRoom(need, meeting));
+};
 
 /** One room for all the dates of a series at a site, and what to take where it is not free. */
 export interface SeriesRoom {
@@ -172,7 +194,7 @@ export interface SeriesRoom {
 /** For each site that needs one, the fitting room that is free on the most dates; cheaper on a tie. */
 export function seriesRooms(
   members: readonly LineUpMember[],
-  wishes: Pick<Wishes, 'places' | 'rooms'>,
+  wishes: RoomsWished,
   rooms: readonly RoomCandidate[],
   dates: readonly Interval[],
 ): SeriesRoom[] {

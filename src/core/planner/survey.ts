@@ -3,11 +3,13 @@ import { DAY, MINUTE } from '../time/interval.ts';
 import { toLocal, zoneTables } from '../time/zoneTable.ts';
 import {
   activeMembers,
+  inOrder,
   isNeeded,
   prepareLineUp,
   type LineUpMember,
   type PreparedMember,
 } from './lineUp.ts';
+import { refusedStarts } from './refusedStarts.ts';
 import { chooseRooms, siteNeeds, type RoomChoice } from './rooms.ts';
 import { NO_SURROUNDINGS, type Surroundings, type Wishes } from './wishes.ts';
 
@@ -49,7 +51,8 @@ export function survey(
   for (const member of prepared) {
     if (!isNeeded(member, wishes)) continue;
     blockers.push({ kind: 'member', id: member.id });
-    counter.add(member.blocks, member.absurd, blockers.length);
+    const refused = refusedStarts(member.terms, grid, wishes.lengthMinutes);
+    counter.add(inOrder(member.blocks, refused), member.absurd, blockers.length);
   }
   const choices = siteNeeds(members, wishes, rooms).map((need) =>
     chooseRooms(need, grid, wishes.lengthMinutes),

@@ -1,3 +1,4 @@
+import type { BookingTerms } from '../booking/terms.ts';
 import type { Interval } from '../time/interval.ts';
 
 /** Others than the asker are given so long, unless something else is wished. Minutes. */
@@ -80,6 +81,8 @@ export interface RoomCandidate {
   busy: readonly Interval[];
   /** What of that is so by its rules, whoever has it. */
   barred?: readonly Interval[];
+  /** What its rules ask of the asker's bookings besides; nothing where it is left out. */
+  terms?: BookingTerms | null;
 }
 
 /** What the planner may use beyond the line-up itself. */

@@ -6,7 +6,14 @@ import {
   naivelyPossible,
   naivelyPressed,
 } from '../../../tests/twins/naiveOpenings.ts';
-import { at, member, question, questions, wishes } from '../../../tests/twins/planning.ts';
+import {
+  at,
+  member,
+  NO_TERMS,
+  question,
+  questions,
+  wishes,
+} from '../../../tests/twins/planning.ts';
 import { formatTime } from '../time/format.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { LineUpFit, fitOf } from './fit.ts';
@@ -161,5 +168,16 @@ describe('how a chosen time fits', () => {
     expect(new LineUpFit(members, question([]).wishes.window).at(span).at(-1)!.holiday).toBe(
       'Day of the Tern',
     );
+  });
+
+  it('tells what a place asks of bookings of a meeting, and not of a moment', () => {
+    const terms = { ...NO_TERMS, shortestMinutes: 90 };
+    const gannet = member({ id: 1, kind: 'resource', hours: null, terms });
+    const meeting = { start: at(10), end: at(11) };
+    expect(fitOf([gannet], meeting)).toMatchObject([
+      { state: 'barred', broken: { rule: 'too-short', least: 90 } },
+    ]);
+    expect(fitOf([gannet], { ...meeting, end: at(12) })).toMatchObject([{ state: 'free' }]);
+    expect(new LineUpFit([gannet], meeting).at(meeting)).toMatchObject([{ state: 'free' }]);
   });
 });

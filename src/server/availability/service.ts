@@ -25,7 +25,7 @@ import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
 import { readPublished, type PublishedTimes } from '../published/index.ts';
-import { readBarred, type Asking } from './barred.ts';
+import { readBounds, type Asking } from './bounds.ts';
 import { pastMeetings } from './history.ts';
 import {
   readBusy,
@@ -75,9 +75,9 @@ export async function readTimes(
   const window = { start: from, end: to };
   const around = withBuffers(window, [...subjects.values()]);
   const places = ids.filter((id) => subjects.get(id)!.kind === 'resource');
-  const [busy, barred, holidays] = await Promise.all([
+  const [busy, bounds, holidays] = await Promise.all([
     readBusy(db, visible, around.start, around.end, except),
-    asking ? readBarred(db, places, window, asking) : null,
+    asking ? readBounds(db, places, window, asking, except) : null,
     readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
   ]);
   const seen = new Set(visible);
@@ -92,7 +92,7 @@ export async function readTimes(
       const taken = isPerson || !claims ? [] : takenUnits(subject, claims);
       const spans = isPerson
         ? within(window, claims?.spans ?? [])
-        : withBarred(within(window, spansOf(subject, taken)), barred?.get(id));
+        : withBarred(within(window, spansOf(subject, taken)), bounds?.get(id)?.barred);
       return {
         id,
         kind: subject.kind,
@@ -112,6 +112,7 @@ export async function readTimes(
         changeovers: changeovers(taken, subject.units)
           .filter((one) => overlaps(one, window))
           .map(({ start, end }) => [start, end]),
+        terms: bounds?.get(id)?.terms ?? null,
       };
     }),
   };
@@ -199,9 +200,9 @@ export async function roomTimes(
   const window = { start: from, end: to };
   const around = withBuffers(window, rooms);
   const ids = rooms.map((room) => room.id);
-  const [busy, barred] = await Promise.all([
+  const [busy, bounds] = await Promise.all([
     readBusy(db, ids, around.start, around.end, except),
-    readBarred(db, ids, window, { actor, now }),
+    readBounds(db, ids, window, { actor, now }, except),
   ]);
   return {
     rooms: rooms.map(({ prepareMinutes, clearMinutes, ...room }) => {
@@ -210,7 +211,8 @@ export async function roomTimes(
         widened({ start, end }, { prepareMinutes, clearMinutes }),
       );
       const reaching = merge(taken).filter((span) => overlaps(span, window));
-      return { ...room, busy: pairsOf(reaching), barred: pairsOf(barred.get(room.id) ?? []) };
+      const { barred = [], terms = null } = bounds.get(room.id) ?? {};
+      return { ...room, busy: pairsOf(reaching), barred: pairsOf(barred), terms };
     }),
   };
 }

@@ -8,8 +8,9 @@ import {
 } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { standingProposals } from '../../core/meetings/propose.ts';
+import { fitOf } from '../../core/planner/fit.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
-import { overlaps, type Interval } from '../../core/time/interval.ts';
+import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { membersOf, readTimes } from '../availability/index.ts';
@@ -77,13 +78,7 @@ export async function membersIn(
   return membersOf(times.subjects, (id) => (optional.has(id) ? 'optional' : 'required'));
 }
 
-const isTaken = (members: readonly LineUpMember[], id: number, span: Interval): boolean =>
-  members.some(
-    (one) =>
-      one.id === id &&
-      [...one.busy, ...(one.changeovers ?? [])].some((busy) => overlaps(busy, span)),
-  );
-
+/** What becomes of each place of a meeting at a time: itself, another, or none. */
 export function placesAt(
   members: readonly LineUpMember[],
   candidates: ReadonlyMap<number, ResourceFacts[]>,
@@ -91,11 +86,14 @@ export function placesAt(
   span: Interval,
 ): OtherTime['places'] {
   const given = new Set<number>();
+  const places = members.filter((one) => one.kind === 'resource');
+  const states = new Map(fitOf(places, span).map((fit) => [fit.id, fit.state]));
   return wanted.map((id) => {
     const [own, ...others] = candidates.get(id)!;
-    if (own && !isTaken(members, own.id, span)) return 'free';
-    const instead = others.find((one) => !given.has(one.id) && !isTaken(members, one.id, span));
-    if (!instead) return 'taken';
+    const state = own && states.get(own.id);
+    if (state === 'free') return 'free';
+    const instead = others.find((one) => !given.has(one.id) && states.get(one.id) === 'free');
+    if (!instead) return state === 'barred' ? 'barred' : 'taken';
     given.add(instead.id);
     return { instead: { id: instead.id, name: instead.name } };
   });

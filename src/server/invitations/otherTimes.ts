@@ -87,7 +87,11 @@ export async function otherTimes(
       end: span.end,
       from,
       states,
-      places: placesAt(members, candidates, present.resources, span),
+      // What it has it keeps, whatever rules say of new bookings.
+      places:
+        kind === 'present'
+          ? present.resources.map(() => 'free')
+          : placesAt(members, candidates, present.resources, span),
       free: states.filter((state) => state === 'free' || state === 'outside').length,
       reasons: opening ? costWords(opening, members, actor) : [],
     };

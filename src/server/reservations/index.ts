@@ -12,6 +12,6 @@ export {
 export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';
 export { deleteClosure, insertClosure, readClosures } from './closures.ts';
 export { holdResources, reserve, ResourcesTaken, type HeldResources } from './reserve.ts';
-export { readTeamNames, readTeams } from './rules.ts';
+export { readHad, readTeamNames, readTeams } from './rules.ts';
 export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
 export type { Wish } from './wish.ts';

@@ -3,6 +3,7 @@ import { brokenRules, type BrokenRule } from '../../core/booking/rules.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, overlaps, type Interval } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
+import type { WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { BookableResource } from './queries.ts';
 import type { Wish } from './wish.ts';
@@ -44,15 +45,19 @@ export async function refuseBroken(
   if (actor.kind !== 'person' || actor.me.role !== 'staff') return;
   const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
   if (bound.length === 0) return;
+  const rulesOf = ({ resourceId }: Wish) => resources.get(resourceId)!.rules;
+  const limited = bound.filter((wish) => rulesOf(wish).weeklyMinutes !== null);
   const [teams, has] = await Promise.all([
-    bound.some(({ resourceId }) => resources.get(resourceId)!.rules.teams !== null)
-      ? readTeams(tx, holderId)
-      : [],
+    bound.some((wish) => rulesOf(wish).teams !== null) ? readTeams(tx, holderId) : [],
     readHad(
       tx,
       holderId,
-      eventId,
-      bound.filter(({ resourceId }) => resources.get(resourceId)!.rules.weeklyMinutes !== null),
+      limited.map((wish) => wish.resourceId),
+      {
+        start: Math.min(...limited.map((wish) => wish.start)),
+        end: Math.max(...limited.map((wish) => wish.end)),
+      },
+      { eventId },
     ),
   ]);
   const refused = bound.flatMap((wish): RefusedDate[] => {
@@ -114,29 +119,36 @@ export async function readTeamNames(
   return new Map(rows.map((row) => [row.id, row.name]));
 }
 
-/** What somebody has of places in other meetings, in the weeks around some wishes; their own times. */
-async function readHad(
-  tx: Transaction,
+/**
+ * What somebody has of places in the weeks around a time, by place; the bookings' own times.
+ * @param except the event that is left out, or one occurrence of it
+ */
+export async function readHad(
+  db: Database,
   holderId: number | null,
-  eventId: string,
-  wishes: readonly Wish[],
+  resourceIds: readonly number[],
+  span: Interval,
+  except: { eventId: string; occurrence?: WallTime | undefined } | null,
 ): Promise<Map<number, Interval[]>> {
   const had = new Map<number, Interval[]>();
-  if (wishes.length === 0 || holderId === null) return had;
-  const { rows } = await tx.query<Interval & { resourceId: number }>(
+  if (resourceIds.length === 0 || holderId === null) return had;
+  const { rows } = await db.query<Interval & { resourceId: number }>(
     `select claim.subject_id as "resourceId", occurrence.starts_at as start,
             occurrence.ends_at as "end"
      from claim
      join occurrence on occurrence.id = claim.occurrence_id
      join event on event.id = occurrence.event_id
      where claim.subject_id = any($1) and claim.exclusive and claim.during && tstzrange($2, $3)
-       and event.organizer_id = $4 and event.id <> $5`,
+       and event.organizer_id = $4
+       and ($5::uuid is null or event.id <> $5
+            or occurrence.recurrence_at <> $6::timestamp)`,
     [
-      [...new Set(wishes.map((one) => one.resourceId))],
-      new Date(Math.min(...wishes.map((one) => one.start)) - 8 * DAY),
-      new Date(Math.max(...wishes.map((one) => one.end)) + 8 * DAY),
+      [...new Set(resourceIds)],
+      new Date(span.start - 8 * DAY),
+      new Date(span.end + 8 * DAY),
       holderId,
-      eventId,
+      except?.eventId ?? null,
+      except?.occurrence ?? null,
     ],
   );
   for (const { resourceId, ...span } of rows)

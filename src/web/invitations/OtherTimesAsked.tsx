@@ -33,6 +33,12 @@ const WORDS: Record<FitState, string> = {
   barred: 'cannot be booked',
 };
 
+const PLACES = {
+  free: { look: 'free', words: 'free' },
+  taken: { look: 'busy', words: 'taken' },
+  barred: { look: 'barred', words: 'cannot be booked' },
+} as const;
+
 /** The present time, those asked for and Plan's best: who could come to each, and taking it. */
 export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
   const me = useMe();
@@ -108,7 +114,7 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
         )}
         <Button
           look={row === best ? 'act' : 'plain'}
-          disabled={busy || row.places.includes('taken')}
+          disabled={busy || !hasPlaces(row)}
           aria-label={`Take it: ${formatSpan(row, me.zone, me.clock)}`}
           onClick={() => take.mutate(row)}
         >
@@ -223,9 +229,13 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
   );
 }
 
+/** Whether every place that the meeting has, or one for it, can be had. */
+const hasPlaces = ({ places }: OtherTime): boolean =>
+  !places.includes('taken') && !places.includes('barred');
+
 /** Of those asked for, the one that most could come to; the sooner on a tie. */
 function bestOf(rows: readonly OtherTime[]): OtherTime | null {
-  const takable = rows.filter((row) => row.kind !== 'present' && !row.places.includes('taken'));
+  const takable = rows.filter((row) => row.kind !== 'present' && hasPlaces(row));
   const asked = takable.filter((row) => row.kind === 'asked');
   const among = asked.length > 0 ? asked : takable;
   return among.reduce<OtherTime | null>(
@@ -246,7 +256,7 @@ function rowWords(row: OtherTime, { people, places }: OtherTimes): string {
     ...row.places.map((state, k) =>
       typeof state === 'object'
         ? `${state.instead.name} instead of ${places[k]!.name}`
-        : `${places[k]!.name} ${state}`,
+        : `${places[k]!.name} ${PLACES[state].words}`,
     ),
     ...row.reasons.slice(0, 2),
   ]
@@ -273,10 +283,11 @@ function PlaceMark({ name, state }: { name: string; state: OtherTime['places'][n
     return (
       <span
         className="text-[12px]"
-        title={`${name} is taken; ${state.instead.name} is had instead`}
+        title={`${name} cannot be had; ${state.instead.name} is had instead`}
       >
         {state.instead.name}
       </span>
     );
-  return <Mark look={LOOK[state === 'free' ? 'free' : 'busy']} words={`${name}: ${state}`} />;
+  const { look, words } = PLACES[state];
+  return <Mark look={LOOK[look]} words={`${name}: ${words}`} />;
 }

@@ -1,4 +1,7 @@
 import { useState } from 'react';
+import { termInWords } from '../../core/booking/ruleWords.ts';
+import { brokenTerms } from '../../core/booking/terms.ts';
+import { isFreeFor } from '../../core/planner/rooms.ts';
 import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import { formatDay, formatNear, formatTime } from '../../core/time/format.ts';
 import { overlaps } from '../../core/time/interval.ts';
@@ -80,8 +83,7 @@ function Site({
   people: number;
 }) {
   const { chosen } = plan;
-  const free = (room: RoomCandidate) =>
-    chosen !== null && !room.busy.some((span) => overlaps(span, chosen));
+  const free = (room: RoomCandidate) => chosen !== null && isFreeFor(room, chosen);
   const ordered = [...rooms].sort(
     (a, b) =>
       Number(free(b)) - Number(free(a)) ||
@@ -112,6 +114,8 @@ function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; sm
   const listed = lineUp.some((one) => one.id === room.id);
   const isBarred = chosen && room.barred?.some((span) => overlaps(span, chosen));
   const taken = chosen && room.busy.find((span) => overlaps(span, chosen));
+  const [broken] = chosen && room.terms ? brokenTerms(room.terms, chosen) : [];
+  const isFree = !taken && !broken;
   const toggle = () =>
     setLineUp(
       listed
@@ -121,15 +125,17 @@ function RoomLine({ room, plan, small }: { room: RoomCandidate; plan: Taking; sm
   return (
     <li className="flex items-baseline gap-2 border-t border-edge py-1 text-xs">
       <span className="min-w-0 flex-1">
-        <b className={`text-[13px] font-semibold ${taken ? 'text-ink-2' : ''}`}>{room.name}</b>{' '}
-        <span className={`font-medium ${taken ? 'text-alpenglow' : 'text-lichen-ink'}`}>
+        <b className={`text-[13px] font-semibold ${isFree ? '' : 'text-ink-2'}`}>{room.name}</b>{' '}
+        <span className={`font-medium ${isFree ? 'text-lichen-ink' : 'text-alpenglow'}`}>
           {chosen === null
             ? ''
             : isBarred
               ? 'cannot be booked then'
               : taken
                 ? `taken until ${formatNear(taken.end, chosen.start, me)}`
-                : 'free'}
+                : broken
+                  ? termInWords(broken)
+                  : 'free'}
         </span>
         <span className="block text-ink-2">
           floor {room.floor}, {room.seats} seats

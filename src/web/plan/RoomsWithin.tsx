@@ -1,4 +1,6 @@
 import { Plus } from 'lucide-react';
+import { keepsTerms } from '../../core/booking/terms.ts';
+import { isFreeFor } from '../../core/planner/rooms.ts';
 import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import { formatTime } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
@@ -28,7 +30,7 @@ export function RoomsWithin({
     if (there.length === 0 || there.some((room) => listed.has(room.id))) return [];
     const count = people.filter((one) => one.siteId === siteId).length;
     const large = there.filter((room) => room.seats >= count).sort((a, b) => a.seats - b.seats);
-    const free = large.filter((room) => !room.busy.some((busy) => overlaps(busy, span)));
+    const free = large.filter((room) => isFreeFor(room, span));
     return [{ siteId, site: there[0]!.site, count, large, free: free.slice(0, MOST_OFFERED) }];
   });
   return (
@@ -66,10 +68,12 @@ function noneWords(
 ): string {
   if (large.length === 0) return `No room in ${site} seats ${count}.`;
   const freed = large
+    .filter((room) => keepsTerms(room.terms, span))
     .map((room) => ({
       room,
       at: Math.max(...room.busy.filter((busy) => overlaps(busy, span)).map((busy) => busy.end)),
     }))
-    .sort((a, b) => a.at - b.at)[0]!;
+    .sort((a, b) => a.at - b.at)[0];
+  if (!freed) return `No room for ${count} in ${site} can be booked so.`;
   return `No room for ${count} is free in ${site} then; ${freed.room.name} is from ${formatTime(freed.at, me.zone, me.clock)}.`;
 }

@@ -1,3 +1,4 @@
+import { termInWords } from '../../core/booking/ruleWords.ts';
 import type { Fit } from '../../core/planner/fit.ts';
 import { formatNear, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
@@ -25,7 +26,7 @@ export function fitWords(
     case 'away':
       return `away${until}`;
     case 'barred':
-      return 'cannot be booked then';
+      return fit.broken ? termInWords(fit.broken) : 'cannot be booked then';
     case 'holiday':
       return fit.holiday ?? 'a public holiday';
     case 'unknown':

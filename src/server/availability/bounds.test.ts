@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { BusyResponse, OpeningsResponse, RoomsResponse } from '../../contract/availability.ts';
 import type { ProblemBody } from '../../contract/common.ts';
+import type { EventDetail } from '../../contract/eventDetail.ts';
 import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
+import { fitOf } from '../../core/planner/fit.ts';
 import { overlaps } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
+import { membersOf } from './service.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -117,5 +120,95 @@ describe('what the rules of a place bar', () => {
       expect(minutes[0]).toBeGreaterThanOrEqual(13 * 60);
       expect(minutes[1]).toBeLessThanOrEqual(15 * 60);
     }
+  });
+});
+
+describe('what the rules of a place ask of bookings', () => {
+  /** Lengths and beginnings on a Saturday and the Monday after it, each tried by itself. */
+  const TRIED = [30, 45, 60, 90, 120].flatMap((minutes) =>
+    [9 * 60, 9 * 60 + 15, 9 * 60 + 30].flatMap((from) =>
+      [2, 4].map((day) => ({ day, from, minutes })),
+    ),
+  );
+
+  it.each<[string, Partial<PlaceRules>]>([
+    ['shortest', { shortestMinutes: 60 }],
+    ['longest', { longestMinutes: 60 }],
+    ['steps', { stepMinutes: 30 }],
+    ['a week’s limit, of which some is had', { weeklyMinutes: 150 }],
+    [
+      'all of it, and opening hours',
+      {
+        ...{ shortestMinutes: 45, longestMinutes: 90, stepMinutes: 15, weeklyMinutes: 135 },
+        open: weekdays(8, 10),
+      },
+    ],
+  ])('is what booking refuses, and nothing else: %s', async (_, rules) => {
+    const skua = await withRules('Skua', {});
+    const grace = await server.as('grace.paul');
+    const book = (start: number, minutes: number) =>
+      grace.post<Partial<Pick<EventDetail, 'id'> & Pick<ProblemBody, 'code'>>>(
+        '/api/events',
+        meetingRequest({
+          times: {
+            startsAt: wallTimeAt(start, 'Europe/Oslo'),
+            endsAt: wallTimeAt(start + minutes * MINUTE, 'Europe/Oslo'),
+            zone: 'Europe/Oslo',
+          },
+          resources: [skua],
+        }),
+      );
+    // An hour of the week that ends on Sunday is had already.
+    expect((await book(THURSDAY + 12 * HOUR, 60)).status).toBe(201);
+    await server.sql('update resource set rules = $2 where subject_id = $1', [skua, rules]);
+    const { body } = await grace.post<BusyResponse>('/api/availability/busy', {
+      subjects: [skua],
+      ...window,
+    });
+    const [known] = membersOf(body.subjects, () => 'required');
+    const rooms = await grace.post<RoomsResponse>('/api/availability/rooms', {
+      siteIds: [1],
+      ...window,
+    });
+    expect(rooms.body.rooms.find((one) => one.id === skua)!.terms).toEqual(known!.terms);
+    const outcomes = new Set<string>();
+    for (const { day, from, minutes } of TRIED) {
+      const start = THURSDAY + day * DAY + from * MINUTE;
+      const [fit] = fitOf([known!], { start, end: start + minutes * MINUTE });
+      const answer = await book(start, minutes);
+      expect([day, from, minutes, answer.status]).toEqual([
+        ...[day, from, minutes],
+        fit!.state === 'free' ? 201 : 409,
+      ]);
+      if (answer.status === 409) expect(answer.body.code).toBe('against-rules');
+      outcomes.add(`${answer.status}`);
+      // What was booked is given back, so that each is judged by itself.
+      if (answer.status === 201)
+        await server.sql('delete from event where id = $1', [answer.body.id]);
+    }
+    expect([...outcomes].sort()).toEqual(['201', '409']);
+  });
+
+  it('counts no meeting to a week’s limit that is moved', async () => {
+    const skua = await withRules('Skua', { weeklyMinutes: 60 });
+    const grace = await server.as('grace.paul');
+    const made = await grace.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        times: { startsAt: '2026-11-27T10:00', endsAt: '2026-11-27T11:00', zone: 'Europe/Oslo' },
+        resources: [skua],
+      }),
+    );
+    expect(made.status).toBe(201);
+    const hadWith = async (except?: { eventId: string }) =>
+      (
+        await grace.post<BusyResponse>('/api/availability/busy', {
+          subjects: [skua],
+          ...window,
+          ...(except && { except }),
+        })
+      ).body.subjects[0]!.terms!.weeks.map((one) => one.had);
+    expect((await hadWith())[0]).toBeGreaterThanOrEqual(60);
+    expect((await hadWith({ eventId: made.body.id }))[0]).toBe((await hadWith())[0]! - 60);
   });
 });

@@ -1,0 +1,94 @@
+import { DAY, MINUTE, type Interval } from '../time/interval.ts';
+import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
+import { offsetAt, zoneTable } from '../time/zoneTable.ts';
+
+/**
+ * What the rules of a place ask of the length and the beginning of somebody's bookings, wherever they
+ * lie; null is no bound. With `barredTime` it tells of any time whether the rules allow a booking then.
+ */
+export interface BookingTerms {
+  shortestMinutes: number | null;
+  longestMinutes: number | null;
+  /** Bookings begin at, and last, whole multiples of it, counted from midnight on the place's clock. */
+  stepMinutes: number | null;
+  /** So long somebody may have it within a week from Monday to Sunday, on the place's clock. */
+  weeklyMinutes: number | null;
+  zone: string;
+  weeks: readonly Week[];
+}
+
+/** A week on a place's clock, and how many of its minutes somebody has in other bookings. */
+export interface Week extends Interval {
+  had: number;
+}
+
+export type BrokenTerm =
+  | { rule: 'too-short'; least: number }
+  | { rule: 'too-long'; most: number }
+  | { rule: 'off-step'; step: number }
+  | { rule: 'too-much'; most: number; had: number };
+
+/**
+ * The weeks that a time touches, and what somebody has in them.
+ * @param has their other bookings, own times
+ */
+export function weeksOf(span: Interval, has: readonly Interval[], zone: string): Week[] {
+  const weeks: Week[] = [];
+  let monday = startOfWeek(dateAt(span.start, zone));
+  for (let start = startOfDay(monday, zone); start < span.end;) {
+    monday = addDays(monday, 7);
+    const week = { start, end: startOfDay(monday, zone) };
+    weeks.push({ ...week, had: has.reduce((sum, one) => sum + minutesIn(one, week), 0) });
+    start = week.end;
+  }
+  return weeks;
+}
+
+/** What of its terms a length breaks, whenever the booking begins. */
+export function brokenByLength(
+  { shortestMinutes, longestMinutes, stepMinutes }: BookingTerms,
+  minutes: number,
+): BrokenTerm[] {
+  const broken: BrokenTerm[] = [];
+  if (shortestMinutes !== null && minutes < shortestMinutes)
+    broken.push({ rule: 'too-short', least: shortestMinutes });
+  if (longestMinutes !== null && minutes > longestMinutes)
+    broken.push({ rule: 'too-long', most: longestMinutes });
+  if (stepMinutes !== null && minutes % stepMinutes !== 0)
+    broken.push({ rule: 'off-step', step: stepMinutes });
+  return broken;
+}
+
+/**
+ * Which of its terms a booking would break, each once.
+ * @param span the booking's own time, half-open, within the weeks of the terms
+ */
+export function brokenTerms(terms: BookingTerms, span: Interval): BrokenTerm[] {
+  const { stepMinutes: step, weeklyMinutes, zone, weeks } = terms;
+  const broken = brokenByLength(terms, (span.end - span.start) / MINUTE);
+  const isOff = broken.some(({ rule }) => rule === 'off-step');
+  if (step !== null && !isOff && minuteOfDay(span.start, zone) % step !== 0)
+    broken.push({ rule: 'off-step', step });
+  if (weeklyMinutes !== null) {
+    const most = { all: 0, had: 0 };
+    for (const week of weeks) {
+      const more = minutesIn(span, week);
+      if (more > 0 && week.had + more > most.all)
+        Object.assign(most, { all: week.had + more, had: week.had });
+    }
+    if (most.all > weeklyMinutes)
+      broken.push({ rule: 'too-much', most: weeklyMinutes, had: most.had });
+  }
+  return broken;
+}
+
+/** Whether a booking of that time keeps the terms; where there are none, every booking does. */
+export const keepsTerms = (terms: BookingTerms | null | undefined, span: Interval): boolean =>
+  !terms || brokenTerms(terms, span).length === 0;
+
+/** Minutes on a clock since its midnight, by the hour that it shows. */
+const minuteOfDay = (instant: number, zone: string): number =>
+  ((instant + offsetAt(zoneTable(zone, { start: instant, end: instant }), instant)) % DAY) / MINUTE;
+
+const minutesIn = (one: Interval, week: Interval): number =>
+  Math.max(0, Math.min(one.end, week.end) - Math.max(one.start, week.start)) / MINUTE;
