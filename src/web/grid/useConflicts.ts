@@ -4,14 +4,8 @@ import type { BusyRequest, BusyResponse } from '../../contract/availability.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { readApi, sendApi, useMe } from '../app/index.ts';
+import { conflictWords, type KnownTime } from './conflictWords.ts';
 import { nameOf, type GridItem, type Lane } from './gridItems.ts';
-
-interface Others {
-  key: string;
-  subjects: { name: string; taken: Interval[]; barred: Interval[] }[];
-}
-
-const MOST_NAMED = 2;
 
 /**
  * Says what a new time of an item would run into: my own calendar at once, its people and places as
@@ -24,85 +18,52 @@ export function useConflicts(
 ) {
   const me = useMe();
   const client = useQueryClient();
-  const asked = useRef<Others | null>(null);
+  const asked = useRef<{ key: string; known: readonly KnownTime[] } | null>(null);
 
   /** Fetches the busy times of whoever takes part in an item, without waiting for them. */
   const ask = (item: GridItem | null) => {
     asked.current = null;
     const needed = item?.mine && item.mine.attendeeCount + item.mine.resources.length > 1;
     if (!item?.eventId || !needed) return;
-    const key = item.key;
+    const { key, eventId, recurrenceId } = item;
     void client
       .fetchQuery({
-        queryKey: ['calendar', 'busy', item.eventId, window.start, window.end],
+        queryKey: ['calendar', 'busy', eventId, recurrenceId, window.start, window.end],
         staleTime: 30_000,
         queryFn: async () => {
-          const event = await readApi<EventDetail>(`/events/${item.eventId}`);
+          const event = await readApi<EventDetail>(`/events/${eventId}`);
           const ids = [
             ...event.attendees.flatMap((one) => (one.personId === null ? [] : [one.personId])),
             ...event.resources.map((one) => one.id),
           ].filter((id) => id !== me.id);
           if (ids.length === 0) return [];
-          const request: BusyRequest = { subjects: ids, from: window.start, to: window.end };
+          // What they keep free for this very thing is not in its way.
+          const except = { eventId, ...(recurrenceId !== null && { occurrence: recurrenceId }) };
+          const { start: from, end: to } = window;
+          const request: BusyRequest = { subjects: ids, from, to, except };
           return (await sendApi<BusyResponse>('POST', '/availability/busy', request)).subjects;
         },
       })
-      .then((subjects) => {
-        asked.current = {
-          key,
-          subjects: subjects.map(({ name, busy, changeovers }) => ({
-            name,
-            // What they keep free for this very thing is not in its way.
-            taken: [...busy.filter((one) => one[2] !== 'barred'), ...changeovers]
-              .map(spanOf)
-              .filter((span) => !(span.start <= item.start && span.end >= item.end)),
-            barred: busy.filter((one) => one[2] === 'barred').map(spanOf),
-          })),
-        };
+      .then((known) => {
+        asked.current = { key, known };
       })
       .catch(() => undefined);
   };
 
   const conflict = (item: GridItem | null, span: Interval): string => {
+    const takes = (one: GridItem) => one.occupancy !== 'free' && overlaps(one, span);
     const own = mine.filter(
-      (one) =>
-        !one.allDay &&
-        one.occupancy !== 'free' &&
-        one.occurrenceId !== item?.occurrenceId &&
-        overlaps(one, span),
+      (one) => !one.allDay && takes(one) && one.occurrenceId !== item?.occurrenceId,
     );
-    const known = asked.current?.key === item?.key ? (asked.current?.subjects ?? []) : [];
-    const within = (spans: readonly Interval[]) => spans.some((one) => overlaps(one, span));
-    const taken = known.filter((one) => within(one.taken));
-    const barred = known.filter((one) => within(one.barred) && !within(one.taken));
+    const known = asked.current?.key === item?.key ? asked.current?.known : undefined;
     // What is shown of others is in the way of something new; of what is moved, its own people are.
-    const shown = item
-      ? []
-      : lanes
-          .slice(1)
-          .filter((lane) =>
-            lane.items.some((one) => one.occupancy !== 'free' && overlaps(one, span)),
-          );
-    const said: string[] = [];
-    if (own.length) said.push(`Overlaps ${named(own.map((one) => nameOf(one)))}.`);
-    const others = [...taken, ...shown];
-    if (others.length) {
-      said.push(
-        `${named(others.map((one) => one.name))} ${others.length === 1 ? 'is' : 'are'} taken.`,
-      );
-    }
-    if (barred.length) said.push(`${named(barred.map((one) => one.name))} cannot be booked then.`);
-    return said.join(' ');
+    const shown = item ? [] : lanes.slice(1).filter((lane) => lane.items.some(takes));
+    return conflictWords(
+      span,
+      own.map((one) => nameOf(one)),
+      shown.map((lane) => lane.name),
+      known ?? [],
+    );
   };
   return { ask, conflict };
 }
-
-const spanOf = ([start, end]: readonly [number, number, ...unknown[]]): Interval => ({
-  start,
-  end,
-});
-
-const named = (names: readonly string[]): string =>
-  names.length <= MOST_NAMED
-    ? names.join(' and ')
-    : `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`;
