@@ -59,6 +59,13 @@ export function brokenByLength(
   return broken;
 }
 
+/** The shortest length, not less than a given one, that its terms allow; null where none is. Minutes. */
+export function leastAllowed(terms: BookingTerms, minutes: number): number | null {
+  const step = terms.stepMinutes ?? 1;
+  const least = Math.ceil(Math.max(minutes, terms.shortestMinutes ?? 0) / step) * step;
+  return brokenByLength(terms, least).length === 0 ? least : null;
+}
+
 /**
  * Which of its terms a booking would break, each once.
  * @param span the booking's own time, half-open, within the weeks of the terms

@@ -167,8 +167,15 @@ describe('concessions', () => {
     };
     expect(whyNothing(short)).toBe('No room at Bergen can be booked for 1 h.');
     expect(concessions(short)).toContainEqual(
-      expect.objectContaining({ concession: { kind: 'shorten', minutes: 45 }, gains: 30 }),
+      expect.objectContaining({ concession: { kind: 'length', minutes: 45 }, gains: 30 }),
     );
+    // One that is booked for an hour and a half at least, in steps of an hour, opens for two.
+    const long = { ...skua, terms: { ...NO_TERMS, shortestMinutes: 90, stepMinutes: 60 } };
+    const longer = { ...short, surroundings: { rooms: [long], history: [] } };
+    expect(concessions(longer).map((one) => [one.concession, one.gains])).toEqual([
+      [{ kind: 'noRoom', siteId: 1 }, 29],
+      [{ kind: 'length', minutes: 120 }, 7],
+    ]);
   });
 
   it('look a week further, but no further than is known', () => {

@@ -1,4 +1,5 @@
 import { slotStart } from '../availability/slots.ts';
+import { leastAllowed } from '../booking/terms.ts';
 import { DAY, HOUR, type Interval } from '../time/interval.ts';
 import { activeMembers, isNeeded, prepareLineUp, type LineUpMember } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
@@ -16,7 +17,8 @@ export interface Question {
 export type Concession =
   | { kind: 'setAside'; memberId: number }
   | { kind: 'optional'; memberId: number }
-  | { kind: 'shorten'; minutes: number }
+  /** Another length, shorter or as long as a place asks. */
+  | { kind: 'length'; minutes: number }
   | { kind: 'later'; until: number }
   | { kind: 'stretch'; minutes: number }
   | { kind: 'early' | 'late'; zone: string; minutes: number }
@@ -67,12 +69,12 @@ export function concessions(
 
 type Counted = Omit<Offer, 'best'>;
 
-/** Whether a shorter meeting opens no more than one that is not cut as much. */
+/** Whether a meeting opens no more than a longer one. */
 const isNeedless = ({ concession: one, gains }: Counted, offers: readonly Counted[]): boolean =>
-  one.kind === 'shorten' &&
+  one.kind === 'length' &&
   offers.some(
     ({ concession: other, gains: theirs }) =>
-      other.kind === 'shorten' && other.minutes > one.minutes && theirs >= gains,
+      other.kind === 'length' && other.minutes > one.minutes && theirs >= gains,
   );
 
 /** Setting a needed member aside opens exactly the starts that it alone blocks. */
@@ -128,9 +130,11 @@ function withoutSeat(question: Question, now: Survey, keep: readonly number[]): 
 /** Concessions that ask less of everybody; each is counted by asking anew. */
 function widened(question: Question, now: Survey, known: Interval | undefined): Counted[] {
   const { members, wishes } = question;
-  const asked: Concession[] = LENGTHS.filter((length) => length < wishes.lengthMinutes)
-    .slice(-3)
-    .map((minutes) => ({ kind: 'shorten', minutes }));
+  const shorter = LENGTHS.filter((length) => length < wishes.lengthMinutes).slice(-3);
+  const asked: Concession[] = [...shorter, ...longerLengths(question)].map((minutes) => ({
+    kind: 'length',
+    minutes,
+  }));
   if (known && known.end > wishes.window.end) {
     asked.push({ kind: 'later', until: Math.min(known.end, wishes.window.end + 7 * DAY) });
   }
@@ -155,6 +159,21 @@ function widened(question: Question, now: Survey, known: Interval | undefined): 
   return asked.map((concession) => ({ concession, gains: gainOf(question, concession, now) }));
 }
 
+const MOST_LONGER = 2;
+
+/** The next lengths for which places are booked that are not booked for the one asked. */
+function longerLengths({ members, wishes, surroundings }: Question): number[] {
+  const places = [
+    ...members.filter((one) => !one.setAside && isNeeded(one, wishes)),
+    ...(wishes.places === 'fitting' ? surroundings.rooms : []),
+  ];
+  const lengths = places.flatMap(({ terms }) => {
+    const least = terms ? leastAllowed(terms, wishes.lengthMinutes) : null;
+    return least !== null && least > wishes.lengthMinutes ? [least] : [];
+  });
+  return [...new Set(lengths)].sort((a, b) => a - b).slice(0, MOST_LONGER);
+}
+
 function gainOf(question: Question, concession: Concession, now: Survey): number {
   const changed = conceded(question, concession);
   const after = survey(changed.members, changed.wishes, changed.surroundings);
@@ -177,7 +196,7 @@ export function conceded(question: Question, concession: Concession): Question {
       return withMember(concession.memberId, { setAside: true });
     case 'optional':
       return withMember(concession.memberId, { role: 'optional' });
-    case 'shorten':
+    case 'length':
       return withWishes({ lengthMinutes: concession.minutes });
     case 'later':
       return withWishes({ window: { start: wishes.window.start, end: concession.until } });

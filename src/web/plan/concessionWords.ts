@@ -27,7 +27,7 @@ export function concessionWords(
       return `Without ${nameOf(concession.memberId, plan)}`;
     case 'optional':
       return `${nameOf(concession.memberId, plan)} optional`;
-    case 'shorten':
+    case 'length':
       return `${formatLength(concession.minutes * MINUTE)} instead of ${formatLength(wishes.lengthMinutes * MINUTE)}`;
     case 'later':
       return `Look on until ${formatDay(concession.until - 1, me.zone)}`;
@@ -68,7 +68,7 @@ export function concede(concession: Concession, plan: Conceding): void {
       return setLineUp(member(concession.memberId, { setAside: true }));
     case 'optional':
       return setLineUp(member(concession.memberId, { role: 'optional' }));
-    case 'shorten':
+    case 'length':
       return set({ minutes: concession.minutes });
     case 'later':
       return set({ dayCount: daysUntil(concession.until, plan) });
