@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
+import { termInWords } from '../../core/booking/ruleWords.ts';
 import { fitOf, type FitState } from '../../core/planner/fit.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
@@ -148,12 +149,14 @@ const TROUBLES: [FitState, string][] = [
 function Fits({ plan }: { plan: Fitting }) {
   const { members, chosen, wishes, data } = plan;
   const fits = useMemo(() => fitOf(members, chosen!), [members, chosen]);
+  const nameOf = (id: number) => members.find((one) => one.id === id)!.name;
   const parts = TROUBLES.flatMap(([state, words]) => {
     const names = fits
-      .filter((fit) => fit.state === state)
-      .map((fit) => members.find((one) => one.id === fit.id)!.name);
+      .filter((fit) => fit.state === state && !fit.broken)
+      .map((fit) => nameOf(fit.id));
     return names.length ? [`${listNames(names)}: ${words}`] : [];
   });
+  for (const { id, broken } of fits) if (broken) parts.push(`${nameOf(id)} ${termInWords(broken)}`);
   const picked = pickRooms(members, wishes, data.rooms, chosen!);
   const rooms = picked.flatMap(({ room, site }) => (room ? [`${room.name} (${site})`] : []));
   const roomless = picked.filter(({ room }) => !room).map(({ site }) => site);
