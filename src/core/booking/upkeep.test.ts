@@ -20,7 +20,7 @@ describe('a place that is changed', () => {
       teams: [1],
     };
     const names = (from: number, to: number, teams: number[]) =>
-      standsAgainst(rules, at(from, to), teams, 'UTC').map((one) => one.rule);
+      standsAgainst(rules, at(from, to), { teams }, 'UTC').map((one) => one.rule);
     expect(names(10, 11, [1])).toEqual([]);
     expect(names(9, 11, [2])).toEqual(['closed', 'not-for-you']);
   });

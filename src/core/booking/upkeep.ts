@@ -1,6 +1,6 @@
 import { overlaps, type Interval } from '../time/interval.ts';
 import { claimedTime, type Buffers } from './booking.ts';
-import { brokenRules, type BrokenRule, type PlaceRules } from './rules.ts';
+import { brokenRules, type Booker, type BrokenRule, type PlaceRules } from './rules.ts';
 import { freeUnit, type UnitClaim } from './units.ts';
 
 /** What a booking has of a place that is changed. */
@@ -22,15 +22,15 @@ const JUDGED: readonly BrokenRule['rule'][] = [
 /**
  * What of a place's rules a booking that stands would break if it were made now.
  * @param span its own time
- * @param teams those of whoever has it
+ * @param holder whoever has it
  */
 export function standsAgainst(
   rules: PlaceRules,
   span: Interval,
-  teams: readonly number[],
+  holder: Pick<Booker, 'id' | 'teams'>,
   zone: string,
 ): BrokenRule[] {
-  const booker = { isSteward: false, teams, has: [] };
+  const booker = { ...holder, isSteward: false, has: [] };
   return brokenRules(rules, span, booker, { zone, now: span.start }).filter(({ rule }) =>
     JUDGED.includes(rule),
   );

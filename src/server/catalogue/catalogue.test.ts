@@ -91,7 +91,7 @@ describe('a steward', () => {
   });
 
   it('keeps more free around bookings where they leave room for it', async () => {
-    const id = await add({ name: 'Sanderling' });
+    const id = await add({ name: 'Dunlin nook' });
     await book('tomas.okafor', id, START, START + HOUR);
     await book('clara.weiss', id, START + 2 * HOUR, START + 3 * HOUR);
     const wide = await send('PATCH', `/places/${id}`, {
@@ -307,6 +307,58 @@ describe('a file of places', () => {
     expect((await placeOf(id)).rules).toMatchObject({
       ...{ open: null, approval: null, teams: null, longestMinutes: 240 },
     });
+  });
+
+  it('gives places to people and to nobody, and says first whose bookings stand there', async () => {
+    const id = await add({ name: 'Ruff nook', kind: 'desk' });
+    const [mika, clara] = await Promise.all([server.id('Mika Sandoval'), server.id('Clara Weiss')]);
+    await book('mika.sandoval', id, START, START + HOUR);
+    await book('tomas.okafor', id, START + 2 * HOUR, START + 3 * HOUR);
+    const rows: Record<string, string>[] = [
+      { name: 'Ruff nook', site, whose: 'Mika.Sandoval@ternrock.example' },
+      { name: 'Whimbrel nook', site, kind: 'desk', whose: 'clara.weiss@ternrock.example' },
+    ];
+    const ownerOf = async (name: string) =>
+      (
+        await server.sql<{ owner_id: number | null; version: number }>(
+          'select owner_id, version from resource join subject on subject.id = subject_id where name = $1',
+          [name],
+        )
+      )[0];
+    const seen = await read(rows, true);
+    expect(seen.body).toMatchObject({
+      ...{ added: 1, changed: 1, problems: [] },
+      against: [
+        {
+          ...{ name: 'Ruff nook', total: 1 },
+          first: { start: START + 2 * HOUR, holder: 'Tomas Okafor' },
+        },
+      ],
+    });
+    expect(seen.body.against[0]!.first.broken[0]).toMatch(/^is Mika Sandoval’s, who has not/);
+    expect(await ownerOf('Ruff nook')).toEqual({ owner_id: null, version: 1 });
+    await read(rows, false);
+    expect(await ownerOf('Ruff nook')).toEqual({ owner_id: mika, version: 2 });
+    expect(await ownerOf('Whimbrel nook')).toMatchObject({ owner_id: clara });
+    // Days that its owner gave free stay with them, and are forgotten with the next.
+    await server.sql(`insert into place_free_day values ($1, '2099-01-01')`, [id]);
+    expect((await read(rows, false)).body).toEqual({ ...nothing, same: 2 });
+    expect(
+      await server.sql('select 1 from place_free_day where resource_id = $1', [id]),
+    ).toHaveLength(1);
+    const others = [
+      { name: 'Ruff nook', site, whose: 'none' },
+      { name: 'Whimbrel nook', site, whose: 'nobody@elsewhere.example' },
+    ];
+    const refused = await read(others, false);
+    expect(refused.body.problems).toEqual([
+      { row: 2, field: 'whose', message: 'must be the address of somebody here, or none' },
+    ]);
+    expect((await read(others.slice(0, 1), false)).body).toEqual({ ...nothing, changed: 1 });
+    expect(await ownerOf('Ruff nook')).toMatchObject({ owner_id: null });
+    expect(await server.sql('select 1 from place_free_day where resource_id = $1', [id])).toEqual(
+      [],
+    );
   });
 
   it('retires places in which nothing is booked any more', async () => {

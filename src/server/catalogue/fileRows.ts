@@ -14,12 +14,16 @@ export interface ReadRow {
   place: NewPlace;
   before: KeptPlace | undefined;
   isRetired: boolean;
+  /** Whose it is to be: null for nobody's, undefined where it says nothing of that. */
+  ownerId: number | null | undefined;
 }
 
 /** What names in a file stand for, in small letters. */
 export interface Names {
   siteOf: ReadonlyMap<string, number>;
   teamOf: ReadonlyMap<string, number>;
+  /** People by their addresses. */
+  personOf: ReadonlyMap<string, number>;
 }
 
 type Given = z.input<typeof newPlaceRequest>;
@@ -56,6 +60,7 @@ const FIELD_OF: Record<string, string> = {
   teams: 'teams',
   approval: 'approval',
   'price an hour': 'hourlyPrice',
+  whose: 'ownerId',
   retired: 'retired',
 };
 const COLUMN_OF = new Map(Object.entries(FIELD_OF).map(([column, field]) => [field, column]));
@@ -92,6 +97,9 @@ export function readRow(
   };
   const isRetired = yesOrNo(cell(cells, 'retired'), false);
   if (isRetired === null) add('retired', 'must be yes or no');
+  const whose = whoseIn(cells);
+  const ownerId = typeof whose === 'string' ? names.personOf.get(whose) : whose;
+  if (whose && ownerId === undefined) add('whose', 'must be the address of somebody here, or none');
   const parsed = newPlaceRequest.safeParse(given);
   for (const { path, message } of parsed.error?.issues ?? []) {
     const column = columnOf(String(path[0] === 'rules' ? path[1] : path[0]));
@@ -99,10 +107,16 @@ export function readRow(
   }
   if (parsed.success && isRetired && !before) add('retired', 'must be no for a place that is new');
   if (!parsed.success || problems.length > 0) return problems;
-  return { row, place: parsed.data, before, isRetired: isRetired === true };
+  return { row, place: parsed.data, before, isRetired: isRetired === true, ownerId };
 }
 
 const cell = (cells: Cells, column: string): string => (cells[column] ?? '').trim().toLowerCase();
+
+/** The address of whoever a row gives a place to: null for nobody, undefined where it says nothing. */
+export function whoseIn(cells: Cells): string | null | undefined {
+  const text = cell(cells, 'whose');
+  return text === '' ? undefined : text === LIFTED ? null : text;
+}
 
 const listOf = (text: string): string[] =>
   text

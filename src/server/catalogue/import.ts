@@ -8,12 +8,15 @@ import type {
 import { counted } from '../../core/counted.ts';
 import { grouped } from '../../core/grouped.ts';
 import { same } from '../../core/same.ts';
+import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
+import { findContacts, type Contact } from '../people/index.ts';
 import { allRules } from '../reservations/index.ts';
-import { columnOf, keyOf, readRow, type ReadRow } from './fileRows.ts';
+import { updateOwners } from '../places/index.ts';
+import { columnOf, keyOf, readRow, whoseIn, type Cells, type ReadRow } from './fileRows.ts';
 import {
   insertPlaces,
   lockPlaces,
@@ -43,6 +46,9 @@ const MOST_COMING = 20_000;
 interface Change extends Turn {
   row: number;
   isRetired: boolean;
+  /** Whether it becomes somebody else's, or nobody's any more. */
+  isOwnedAnew: boolean;
+  ownerId: ReadRow['ownerId'];
 }
 
 /**
@@ -59,7 +65,8 @@ export async function importPlaces(
   const { sites, teams } = await readChoices(tx);
   const byName = (some: typeof sites) =>
     new Map(some.map((one) => [one.name.toLowerCase(), one.id]));
-  const names = { siteOf: byName(sites), teamOf: byName(teams) };
+  const owners = await readOwners(tx, rows);
+  const names = { siteOf: byName(sites), teamOf: byName(teams), personOf: idsOf(owners) };
   const siteIds = sites.map((one) => one.id);
   await lockSites(tx, siteIds);
   const there = new Map((await readPlacesOf(tx, siteIds)).map((one) => [keyOf(one), one]));
@@ -72,9 +79,12 @@ export async function importPlaces(
   });
   problems.push(...twice(read));
   const added = read.filter((one) => !one.before);
-  const changes = read.flatMap(({ row, before, place: after, isRetired }): Change[] =>
-    before && (isRetired || !isSame(before, after)) ? [{ row, before, after, isRetired }] : [],
-  );
+  const changes = read.flatMap(({ row, before, place: after, isRetired, ownerId }): Change[] => {
+    if (!before) return [];
+    const isOwnedAnew = ownerId !== undefined && ownerId !== before.ownerId;
+    if (!isRetired && !isOwnedAnew && isSame(before, after)) return [];
+    return [{ row, before, after, isRetired, isOwnedAnew, ownerId }];
+  });
   const retired = changes.filter((one) => one.isRetired);
   const changed = changes.filter((one) => !one.isRetired);
   // What was read of a place that others change meanwhile does not hold any more.
@@ -82,7 +92,9 @@ export async function importPlaces(
     tx,
     changes.map(({ before }) => before.id),
   );
-  const asked = changes.filter((one) => one.isRetired || touchesBookings(one) || !isSameRules(one));
+  const asked = changes.filter(
+    (one) => one.isRetired || one.isOwnedAnew || touchesBookings(one) || !isSameRules(one),
+  );
   const bookings = await readComing(
     tx,
     asked.map(({ before }) => before.id),
@@ -110,8 +122,25 @@ export async function importPlaces(
           )
         : [];
     settle(tx, touching, touched, now);
-    const updated = changed.map(({ before, after }) => ({ ...after, id: before.id }));
-    if (updated.length > 0) updatePlaces(tx, updated);
+    const updated = changed.filter(({ before, after }) => !isSame(before, after));
+    if (updated.length > 0)
+      updatePlaces(
+        tx,
+        updated.map(({ before, after }) => ({ ...after, id: before.id })),
+      );
+    const owned = [
+      ...added.flatMap(({ ownerId }, k) =>
+        ownerId ? [{ id: ids[k]!, ownerId, zone: 'UTC' }] : [],
+      ),
+      ...changed
+        .filter((one) => one.isOwnedAnew)
+        .map(({ before: { id, zone }, ownerId }) => ({ id, zone, ownerId: ownerId ?? null })),
+    ];
+    if (owned.length > 0)
+      await updateOwners(
+        tx,
+        owned.map(({ id, ownerId, zone }) => ({ id, ownerId, today: dateAt(now, zone) })),
+      );
     const gone = retired.map(({ before }) => before.id);
     if (gone.length > 0) retirePlaces(tx, gone, now);
     announce(
@@ -124,9 +153,32 @@ export async function importPlaces(
     changed: changed.length,
     retired: retired.length,
     same: read.length - added.length - changes.length,
-    against: await againstIn(tx, changed, coming, sites, actor),
+    against: await againstIn(
+      tx,
+      changed.map((one) => withOwner(one, owners)),
+      coming,
+      sites,
+      actor,
+    ),
     problems: problems.sort((a, b) => a.row - b.row),
   };
+}
+
+/** Whoever the rows of a file give places to. */
+async function readOwners(tx: Transaction, rows: readonly Cells[]): Promise<Contact[]> {
+  const emails = [...new Set(rows.flatMap((cells) => whoseIn(cells) ?? []))];
+  return emails.length > 0 ? findContacts(tx, { emails }) : [];
+}
+
+const idsOf = (people: readonly Contact[]) =>
+  new Map(people.map(({ email, id }) => [email.toLowerCase(), id]));
+
+/** A turn whose place is bound by whom it is given to, as its bookings are judged. */
+function withOwner(turn: Change, owners: readonly Contact[]): Change {
+  const owner = turn.isOwnedAnew && owners.find(({ id }) => id === turn.ownerId);
+  if (!owner) return turn;
+  const assigned = { ownerId: owner.id, owner: owner.name, freeDays: [] };
+  return { ...turn, after: { ...turn.after, rules: { ...turn.after.rules, assigned } } };
 }
 
 /** Rows about a place that another one before is about. */

@@ -11,12 +11,15 @@ export interface KeptPlace extends Omit<NewPlace, 'rules'> {
   rules: KeptRules;
   version: number;
   isRetired: boolean;
+  /** Whose it is, where it is somebody's. */
+  ownerId: number | null;
 }
 
 const KEPT_SQL = `
   select subject.id, subject.name, resource.kind, site_id as "siteId", site.zone, floor, capacity,
          units, description, features, prepare_minutes as "prepareMinutes",
-         clear_minutes as "clearMinutes", rules, version, retired_at is not null as "isRetired"
+         clear_minutes as "clearMinutes", rules, version, retired_at is not null as "isRetired",
+         owner_id as "ownerId"
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id`;
@@ -131,6 +134,8 @@ export interface Coming extends Standing {
   title: string;
   isPrivate: boolean;
   holder: string;
+  /** Null for somebody outside. */
+  holderId: number | null;
   teams: number[];
 }
 
@@ -149,7 +154,7 @@ export async function readComing(
     `select reservation.id, claim.subject_id as "placeId", reservation.unit, occurrence.starts_at as start,
             coalesce(reservation.left_at, occurrence.ends_at) as "end", occurrence.title,
             occurrence.visibility = 'private' as "isPrivate",
-            coalesce(holder.name, 'somebody outside') as holder,
+            coalesce(holder.name, 'somebody outside') as holder, holder.id as "holderId",
             array(select team_id from team_member
                   where person_id = occurrence.organizer_id) as teams
      from claim

@@ -135,7 +135,8 @@ export async function retire(
 }
 
 function changed(before: KeptPlace, change: Omit<PlaceChange, 'version'>): NewPlace {
-  const { id: _id, zone: _zone, version: _version, isRetired: _retired, rules, ...facts } = before;
+  const { id: _id, zone: _zone, version: _version, isRetired: _retired, ...kept } = before;
+  const { ownerId: _owner, rules, ...facts } = kept;
   const given = Object.entries(change).filter(([, value]) => value !== undefined);
   return { ...facts, rules: allRules(rules), ...Object.fromEntries(given) };
 }

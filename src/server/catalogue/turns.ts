@@ -120,9 +120,10 @@ export function newlyAgainst(
   words: Awaited<ReturnType<typeof readWords>>,
 ): StandsAgainst[] {
   return coming.flatMap((one) => {
-    const broken = standsAgainst(after.rules, one, one.teams, before.zone);
+    const has = { id: one.holderId, teams: one.teams };
+    const broken = standsAgainst(after.rules, one, has, before.zone);
     // What it stands against already is no news.
-    const known = standsAgainst(allRules(before.rules), one, one.teams, before.zone);
+    const known = standsAgainst(allRules(before.rules), one, has, before.zone);
     const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
     if (news.length === 0) return [];
     const { start, end, title, isPrivate, holder } = one;

@@ -5,7 +5,7 @@ import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { holdResources, readClaims } from '../reservations/index.ts';
-import { deleteFreeDay, insertFreeDay, readHolders, updateOwner } from './queries.ts';
+import { deleteFreeDay, insertFreeDay, readHolders, updateOwners } from './queries.ts';
 
 /** A place that nobody else books meanwhile. */
 async function held(tx: Transaction, id: number) {
@@ -25,7 +25,7 @@ export async function setOwner(
 ): Promise<void> {
   requireSteward(actor);
   const { zone } = await held(tx, id);
-  if (!(await updateOwner(tx, id, personId, dateAt(now, zone))))
+  if (!(await updateOwners(tx, [{ id, ownerId: personId, today: dateAt(now, zone) }])))
     throw invalid([{ field: 'personId', message: 'must be the id of a person' }]);
   announce(tx, [subjectOf('resource', id)]);
 }

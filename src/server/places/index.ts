@@ -1,4 +1,9 @@
 /** Rooms and other resources: their state, their days, and ways out where one is taken. */
-export { readResources as readCatalogue, readSites, type ResourceFacts } from './queries.ts';
+export {
+  readResources as readCatalogue,
+  readSites,
+  updateOwners,
+  type ResourceFacts,
+} from './queries.ts';
 export { explainTaken } from './taken.ts';
 export { placesRoutes } from './routes.ts';

@@ -263,29 +263,34 @@ export async function readClaimsNear(
   return rows;
 }
 
+/** A place that becomes somebody's, or nobody's. */
+export interface Owned {
+  id: number;
+  ownerId: number | null;
+  /** The day on its clock, `YYYY-MM-DD`. */
+  today: string;
+}
+
 /**
- * Makes a place somebody's; days that were given free are its former owner's word, and forgotten.
- * @param today on its clock
- * @returns whether there is such a person
+ * Makes places somebody's; days that were given free are their former owners' word, and forgotten.
+ * @returns whether there are all these people
  */
-export async function updateOwner(
-  tx: Transaction,
-  id: number,
-  personId: number | null,
-  today: string,
-): Promise<boolean> {
+export async function updateOwners(tx: Transaction, owned: readonly Owned[]): Promise<boolean> {
   const { rowCount } = await tx.query(
-    `with forgotten as (
-       delete from place_free_day using resource
-       where place_free_day.resource_id = $1 and resource.subject_id = $1
-         and (day < $3 or resource.owner_id is distinct from $2)
+    `with given as materialized (
+       select * from jsonb_to_recordset($1) as new (id int, "ownerId" int, today date)
+     ), forgotten as (
+       delete from place_free_day using resource, given
+       where place_free_day.resource_id = given.id and resource.subject_id = given.id
+         and (day < today or resource.owner_id is distinct from given."ownerId")
      )
-     update resource set owner_id = $2, version = version + 1
-     where subject_id = $1
-       and ($2::int is null or exists (select 1 from person where subject_id = $2))`,
-    [id, personId, today],
+     update resource set owner_id = "ownerId", version = version + 1
+     from given
+     where resource.subject_id = given.id
+       and ("ownerId" is null or exists (select 1 from person where subject_id = "ownerId"))`,
+    [JSON.stringify(owned)],
   );
-  return rowCount === 1;
+  return rowCount === owned.length;
 }
 
 export function insertFreeDay(tx: Transaction, id: number, date: string): void {

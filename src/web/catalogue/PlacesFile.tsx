@@ -33,6 +33,7 @@ const COLUMNS: [column: string, cell: string][] = [
   ['approval', 'yes, no'],
   ['grace minutes', '10'],
   ['price an hour', '600 NOK'],
+  ['whose', 'an address, or none'],
   ['retired', 'yes, no'],
 ];
 
