@@ -9,14 +9,12 @@ import { receiveAnswer } from './index.ts';
 import {
   ATTENDEES,
   DATES,
-  DATE_VALUES,
   GUEST,
   LENGTH,
   OF_OTHERS,
   RARE,
   START,
   UNITS,
-  answerOf,
   apply,
   begin,
   copy,
@@ -33,7 +31,6 @@ import {
   takeBack,
   tell,
   wallOf,
-  without,
   type Answer,
   type Asks,
   type Attendee,
@@ -44,6 +41,8 @@ import {
   type Step,
   type Twin,
 } from '../../../tests/twins/together.ts';
+import { expectKept } from '../../../tests/twins/togetherState.ts';
+import { movedSets, setsOf } from '../../../tests/twins/togetherSteps.ts';
 
 /* Several people at one series, against a twin that derives nothing; see tests/twins/together.ts. */
 const server = useServer({ works: false });
@@ -124,12 +123,12 @@ it('after any sequence of changes, answers and undos by several people everythin
       const { id, uid } = created.body;
       let twin = begin(asDraft);
       const made: Made[] = [];
-      await check(id, twin);
+      await expectKept(server, ids, id, twin);
       for (const step of list) {
         moment++;
         const outcome = await take(step);
         done[outcome] = (done[outcome] ?? 0) + 1;
-        await check(id, twin);
+        await expectKept(server, ids, id, twin);
         // What was done while it was sent has no place in a draft.
         if (outcome === 'sent no more') return;
       }
@@ -156,7 +155,7 @@ it('after any sequence of changes, answers and undos by several people everythin
         if (step.kind !== 'people' && isGone(twin, k) !== (step.kind === 'restore one'))
           return 'skipped';
         const request = requestOf(step, k);
-        const next = apply(twin, setsOf(step, k));
+        const next = apply(twin, setsOf(twin, step, k, moment));
         outdate(twin, next.twin);
         const sent = await clients[step.by].request<EventDetail & ProblemBody>(...request);
         if (collides(next.twin)) {
@@ -272,7 +271,7 @@ it('after any sequence of changes, answers and undos by several people everythin
         if (!asked) return 'skipped';
         const [k, start] = [Number(asked[0]), asked[1]];
         const wall = shifted(wallOf(twin, k), (start - instant(wallOf(twin, k))) / 60_000);
-        const next = apply(twin, movedSets(k, wall));
+        const next = apply(twin, movedSets(twin, k, wall, moment));
         outdate(twin, next.twin);
         // Another place would be had instead, which the twin does not know.
         if (isGone(twin, k) || collides(next.twin)) return 'skipped';
@@ -304,61 +303,11 @@ it('after any sequence of changes, answers and undos by several people everythin
         }
         expect(sent.status).toBe(200);
         const letters = twin.letters + 1;
-        const next = apply(twin, setsOf({ kind: 'people' } as Step, 0));
+        const next = apply(twin, setsOf(twin, { kind: 'people' } as Step, 0, moment));
         twin = { ...next.twin, letters };
         twin.news.push(heard('hal', 'invited', twin.version));
         made.push({ by: 'ines', version: twin.version, sets: next.made });
         return 'forward';
-      }
-
-      /** One date at another time: whoever is invited is asked about it anew, what they asked for is answered. */
-      function movedSets(k: number, wall: string): Sets {
-        const asked: Answer = { reply: 'needs-action', mark: moment };
-        return [
-          [`${k}.wall`, wall],
-          ...invited(twin).flatMap((who): Sets => [
-            [`${who}.${k}`, asked],
-            [`${who}.asks`, without(twin.values.get(`${who}.asks`) as Asks | null, k)],
-          ]),
-        ];
-      }
-
-      function setsOf({ kind, by, minutes }: Step, k: number): Sets {
-        const asked: Answer = { reply: 'needs-action', mark: moment };
-        switch (kind) {
-          case 'rename':
-            return [['title', `Together, ${by}`]];
-          case 'rename one':
-            return [[`${k}.title`, `Alone, ${by}`]];
-          case 'place':
-            return [['place', `Boathouse of ${by}`]];
-          case 'people': {
-            const comes = twin.values.get('in.hal') !== true;
-            return [
-              ['in.hal', comes],
-              ['hal', comes && !isDraft(twin) ? asked : null],
-              ['hal.asks', null],
-              ...dates.map((one): Sets[number] => [`hal.${one}`, null]),
-            ];
-          }
-          case 'cancel one':
-            return [[`${k}.gone`, moment]];
-          case 'restore one':
-            return [[`${k}.gone`, null]];
-          case 'move one':
-            return movedSets(k, shifted(wallOf(twin, k), minutes));
-          default:
-            return [
-              ['shift', Number(twin.values.get('shift')) + minutes],
-              // A changed rule goes back with everything that dates have of their own.
-              ...DATE_VALUES.map((name): Sets[number] => [name, twin.values.get(name)]),
-              ...invited(twin).flatMap((who): Sets => [
-                [who, asked],
-                [`${who}.asks`, null],
-                ...dates.map((one): Sets[number] => [`${who}.${one}`, null]),
-              ]),
-            ];
-        }
       }
 
       function requestOf({ kind, by, minutes }: Step, k: number): [string, string, object] {
@@ -508,120 +457,4 @@ it('after any sequence of changes, answers and undos by several people everythin
   walked.push('counter', 'take', 'forward', 'by another');
   expect(walked.filter((outcome) => !done[outcome])).toEqual([]);
   expect(done.undo).toBeGreaterThan(10);
-
-  async function check(id: string, twin: Twin) {
-    const live = dates.filter((k) => !isGone(twin, k));
-    const [event] = await server.sql<{ sequence: number; version: number; from: number }>(
-      'select sequence, version, replies_from as from from event where id = $1',
-      [id],
-    );
-    const { sequence, version, from } = twin;
-    expect(event).toEqual({ sequence, version, from });
-    const occurrences = await server.sql(
-      `select recurrence_at as name, starts_at as start, title, place
-       from effective_occurrence where event_id = $1 order by recurrence_at`,
-      [id],
-    );
-    expect(occurrences).toEqual(
-      live.map((k) => ({
-        name: nameOf(twin, k),
-        start: instant(wallOf(twin, k)),
-        title: twin.values.get(`${k}.title`) ?? twin.values.get('title'),
-        place: twin.values.get('place'),
-      })),
-    );
-    const replies = await server.sql<{ who: string; reply: string }>(
-      `select coalesce(participant.person_id::text, 'guest') as who, reply.recurrence_at as name,
-              reply.reply
-       from effective_reply reply join participant on participant.id = reply.attendee_id
-       where reply.event_id = $1 and reply.role <> 'organizer'
-       order by reply.recurrence_at, participant.id`,
-      [id],
-    );
-    const named: Record<string, string> = {
-      [String(ids.tomas)]: 'tomas',
-      [String(ids.mika)]: 'mika',
-      [String(ids.hal)]: 'hal',
-      guest: 'guest',
-    };
-    expect(replies.map((row) => ({ ...row, who: named[row.who] }))).toEqual(
-      live.flatMap((k) =>
-        invited(twin).map((who) => ({
-          who,
-          name: nameOf(twin, k),
-          reply: answerOf(twin, who, k).reply,
-        })),
-      ),
-    );
-    const claims = await server.sql<{ subject: number; start: number; occupancy: string }>(
-      `select subject_id as subject, lower(during) as start, occupancy
-       from claim join occurrence on occurrence.id = claim.occurrence_id
-       where event_id = $1 order by occurrence.recurrence_at, subject_id`,
-      [id],
-    );
-    const OCCUPANCY: Record<Reply, string | null> = {
-      accepted: 'busy',
-      tentative: 'tentative',
-      'needs-action': 'tentative',
-      declined: null,
-    };
-    expect(claims).toEqual(
-      live.flatMap((k) => {
-        const start = instant(wallOf(twin, k));
-        const of = (subject: number, occupancy: string | null) =>
-          occupancy ? [{ subject, start, occupancy }] : [];
-        return [
-          ...of(ids.ines, isDraft(twin) ? 'free' : 'busy'),
-          ...invited(twin).flatMap((who) =>
-            who === 'guest' ? [] : of(ids[who], OCCUPANCY[answerOf(twin, who, k).reply]),
-          ),
-          ...(isDraft(twin) ? [] : of(ids.kit, 'busy')),
-        ].sort((a, b) => a.subject - b.subject);
-      }),
-    );
-    // What stands beside a reservation for the ledger is what its meeting says.
-    const apart = await server.sql(
-      `select 1 from reservation
-       join occurrence on occurrence.id = reservation.occurrence_id
-       join event on event.id = occurrence.event_id
-       where event.id = $1 and reservation.state <> 'released'
-         and (reservation.starts_at, reservation.ends_at, reservation.holder_id)
-           is distinct from (occurrence.starts_at, occurrence.ends_at, event.organizer_id)`,
-      [id],
-    );
-    expect(apart).toEqual([]);
-    const [letters] = await server.sql<{ count: number; sequence: string }>(
-      `select count(*) as count,
-              (array_agg(substring(calendar from 'SEQUENCE:(\\d+)') order by created_at desc))[1]
-                as sequence
-       from mail where event_id = $1`,
-      [id],
-    );
-    expect(letters!.count).toBe(twin.letters);
-    if (!isDraft(twin)) expect(letters!.sequence).toBe(String(sequence));
-    const bell = await server.sql<{ who: string; version: number; isRead: boolean }>(
-      `select person_id::text as who, version, read_at is not null as "isRead"
-       from notification where event_id = $1`,
-      [id],
-    );
-    const bellNames: Record<string, string> = { ...named, [String(ids.ines)]: 'ines' };
-    const lines = (rows: readonly { who: string; version: number; isRead: boolean }[]) =>
-      rows.map((row) => `${row.who} ${row.version} ${row.isRead ? 'read' : 'new'}`).sort();
-    expect(lines(bell.map((row) => ({ ...row, who: bellNames[row.who]! })))).toEqual(
-      lines(twin.news),
-    );
-    const asks = await server.sql<{ who: string; occurrence: string; start: number }>(
-      `select coalesce(person_id::text, 'guest') as who, asked->>'occurrence' as occurrence,
-              (asked->>'start')::float8 as start
-       from participant, jsonb_array_elements(proposals) asked where event_id = $1`,
-      [id],
-    );
-    expect(asks.map((row) => `${named[row.who]} ${row.occurrence} ${row.start}`).sort()).toEqual(
-      ATTENDEES.flatMap((who) =>
-        Object.entries((twin.values.get(`${who}.asks`) as Asks | null) ?? {}).map(
-          ([k, start]) => `${who} ${nameOf(twin, Number(k))} ${start}`,
-        ),
-      ).sort(),
-    );
-  }
 }, 240_000);
