@@ -1,7 +1,7 @@
 import { slotStart } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { standing, type Standing } from '../time/spans.ts';
-import { toLocal, zoneTables, type ZoneTable } from '../time/zoneTable.ts';
+import { toLocal, type ZoneTable } from '../time/zoneTable.ts';
 import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
 import { isNeeded, isTaken, type LineUpMember, type PreparedMember } from './lineUp.ts';
 import { freeRooms, pickRoom, type PickedRoom } from './rooms.ts';
@@ -12,6 +12,7 @@ import {
   slotPoints,
   startPoints,
   touches,
+  weighingOf,
   type Weighing,
 } from './scoring.ts';
 import { survey, type Survey } from './survey.ts';
@@ -107,8 +108,7 @@ export function rank(
   }
   if (among) candidates = candidates.filter(among);
   if (candidates.length === 0) return { best: [], count };
-  const tables = zoneTables(wishes.window);
-  const weighing: Weighing = { prepared, wishes, turns: turnsOf(members, history), tables };
+  const weighing = weighingOf(prepared, wishes, turnsOf(members, history));
   const points = slotPoints(weighing, grid, candidates);
   for (const slot of candidates) {
     let more = blocked[slot]! * WEIGHTS.conflict;
@@ -116,7 +116,7 @@ export function rank(
       if (best[slot] !== -1) more += need.fitting[best[slot]!]!.cost;
     points[slot] = rounded(points[slot]! + more);
   }
-  const chosen = spread(candidates, points, found, wishes, tables(wishes.zone));
+  const chosen = spread(candidates, points, found, wishes, weighing.tables(wishes.zone));
   return { best: chosen.map((slot) => describe(slotStart(grid, slot), found, weighing)), count };
 }
 

@@ -1,7 +1,7 @@
 import { BlockedCounter, SlotSums, slotStart, type SlotGrid } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { forEachGap, unionOf, type Standing } from '../time/spans.ts';
-import { toLocal, type ZoneTable } from '../time/zoneTable.ts';
+import { toLocal, zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
 import { isNeeded, type PreparedMember } from './lineUp.ts';
 import { MOST_TURNS, NO_TURNS, type Turns } from './turns.ts';
@@ -13,7 +13,22 @@ export interface Weighing {
   wishes: Wishes;
   turns: ReadonlyMap<number, Turns>;
   tables: (zone: string) => ZoneTable;
+  /** Whether others than the asker come, for whom short notice weighs. */
+  hasOthers: boolean;
 }
+
+/** What starts are weighed with. */
+export const weighingOf = (
+  prepared: readonly PreparedMember[],
+  wishes: Wishes,
+  turns: ReadonlyMap<number, Turns>,
+): Weighing => ({
+  prepared,
+  wishes,
+  turns,
+  tables: zoneTables(wishes.window),
+  hasOthers: prepared.filter((one) => one.kind === 'person').length > 1,
+});
 
 /** Those whose comfort weighs: people whose conflicts exclude a time. */
 const weighed = ({ prepared, wishes }: Weighing) =>
@@ -27,7 +42,7 @@ export const outsideWeight = (turns: Turns, side: OutsideHours['side']): number 
 /** Points of waiting, of an odd start and of short notice, which hang on the start alone. */
 export function startPoints(
   start: number,
-  { prepared, wishes, tables }: Weighing,
+  { wishes, tables, hasOthers }: Weighing,
 ): [waiting: number, odd: number, notice: number] {
   const local = tables(wishes.zone);
   const shown = toLocal(local, start);
@@ -35,7 +50,7 @@ export function startPoints(
   return [
     Math.max(0, Math.floor(shown / DAY) - first) * WEIGHTS.dayLater,
     shown % (30 * MINUTE) === 0 ? 0 : WEIGHTS.oddStart,
-    prepared.filter((one) => one.kind === 'person').length > 1 && wishes.now !== undefined
+    hasOthers && wishes.now !== undefined
       ? Math.max(0, NOTICE_MINUTES - (start - wishes.now) / MINUTE) * WEIGHTS.noticeMinute
       : 0,
   ];

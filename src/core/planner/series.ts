@@ -5,7 +5,7 @@ import { toInstant, toLocal, zoneTables } from '../time/zoneTable.ts';
 import type { Question } from './blockers.ts';
 import { isNeeded, isTaken } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
-import { rounded, slotPoints, startPoints, type Weighing } from './scoring.ts';
+import { rounded, slotPoints, startPoints, weighingOf } from './scoring.ts';
 import { NOT_ASKED, survey, type Blocker, type Survey } from './survey.ts';
 import { turnsOf } from './turns.ts';
 
@@ -114,9 +114,7 @@ interface Pattern {
 
 /** What the dates of a weekly time cost on which it works, the mean of them. */
 function datePoints({ members, wishes, surroundings }: Question, found: Survey) {
-  const tables = zoneTables(wishes.window);
-  const turns = turnsOf(members, surroundings.history);
-  const weighing: Weighing = { prepared: found.prepared, wishes, turns, tables };
+  const weighing = weighingOf(found.prepared, wishes, turnsOf(members, surroundings.history));
   const points = slotPoints(weighing, found.grid, found.candidates);
   const rooms = (slot: number) =>
     found.choices.reduce((sum, { need, best }) => sum + (need.fitting[best[slot]!]?.cost ?? 0), 0);
