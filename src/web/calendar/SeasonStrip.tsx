@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
@@ -9,7 +10,7 @@ const WEEKS = 20;
 const FULL_WEEK_HOURS = 30;
 
 /** A band of weeks, each with a bar of how full it is; choosing one goes there. */
-export function SeasonStrip({
+export const SeasonStrip = memo(function SeasonStrip({
   date,
   dates,
   today,
@@ -80,4 +81,4 @@ export function SeasonStrip({
       })}
     </nav>
   );
-}
+});

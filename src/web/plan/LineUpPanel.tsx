@@ -9,13 +9,14 @@ import { errorText, sendApi, useStable } from '../app/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AddMember } from './AddMember.tsx';
+import { drawnAlike } from './drawnAlike.ts';
 import { joined, type Asked } from '../lineUp/index.ts';
 import { RememberLineUp } from './RememberLineUp.tsx';
 import type { Plan } from './usePlan.ts';
 import type { Member } from './usePlanData.ts';
 
 /** Who and what the meeting needs: required or optional, set aside for a moment, removed. */
-export function LineUpPanel({
+export const LineUpPanel = memo(function LineUpPanel({
   plan: { members, lineUp, setLineUp, me, now, moving },
 }: {
   plan: Pick<Plan, 'members' | 'lineUp' | 'setLineUp' | 'me' | 'now' | 'moving'>;
@@ -70,7 +71,7 @@ export function LineUpPanel({
       {!moving && <RememberLineUp lineUp={lineUp.filter((one) => one.id !== me.id)} onAdd={add} />}
     </section>
   );
-}
+}, drawnAlike);
 
 const SMALL = 'text-xs font-semibold text-gentian hover:underline';
 

@@ -1,7 +1,7 @@
 import { ChevronDown } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { Failure } from '../app/index.ts';
+import { Failure, useStable } from '../app/index.ts';
 import { SeasonStrip } from '../calendar/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { usePhone } from '../design/usePhone.ts';
@@ -42,12 +42,15 @@ export function PlanView() {
   useOpeningKeys(steps ?? [], plan.chosen, plan.choose);
   const [whole, setWhole] = useState(false);
   const present = useMemo(() => (event ? { start: event.start, end: event.end } : null), [event]);
+  const { chooseWeek } = useStable({
+    chooseWeek: (week: string) => plan.set({ from: week <= plan.today ? null : week }),
+  });
   const strip = (
     <SeasonStrip
       date={plan.dates[0]!}
       dates={plan.dates}
       today={plan.today}
-      onChoose={(week) => plan.set({ from: week <= plan.today ? null : week })}
+      onChoose={chooseWeek}
     />
   );
   const next = plan.repeating ? [] : (computed?.openings.best ?? []);

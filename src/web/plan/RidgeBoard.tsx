@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { memo, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { BusyState } from '../../core/availability/busy.ts';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import type { Ridge } from '../../core/planner/ridge.ts';
@@ -14,6 +14,7 @@ import { usePhone } from '../design/usePhone.ts';
 import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { dayWindow } from './days.ts';
+import { drawnAlike } from './drawnAlike.ts';
 import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
@@ -115,7 +116,7 @@ function zonesOf(members: Plan['members'], home: string[], further: string[]): s
 }
 
 /** Which days are looked at: from when, how many, working days or all. */
-export function DaysBar({
+export const DaysBar = memo(function DaysBar({
   plan,
   whole,
   setWhole,
@@ -164,7 +165,7 @@ export function DaysBar({
       </Button>
     </div>
   );
-}
+}, drawnAlike);
 
 /** Who is missing at the moment under the pointer, the finger or the cursor. */
 function Readout({ plan, hovered }: { plan: Reading; hovered: number | null }) {

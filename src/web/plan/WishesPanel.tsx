@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Wishes } from '../../core/planner/wishes.ts';
 import { formatBetween, formatLength, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
@@ -5,6 +6,7 @@ import { TextInput } from '../design/controls.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { MOST_DATES } from '../lineUp/index.ts';
+import { drawnAlike } from './drawnAlike.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 
@@ -46,7 +48,7 @@ const REPEATS: SelectOption<number>[] = [
 ];
 
 /** What counts, as a sentence whose parts can be changed: whose time, which places, which hours, how often. */
-export function WishesPanel({
+export const WishesPanel = memo(function WishesPanel({
   plan,
 }: {
   plan: Pick<
@@ -194,7 +196,7 @@ export function WishesPanel({
       ))}
     </section>
   );
-}
+}, drawnAlike);
 
 type Part = Wishes['between'];
 

@@ -12,7 +12,7 @@ import type { OwnMeeting } from '../../core/planner/moves.ts';
 import { roomCandidate } from '../../core/planner/rooms.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import { clip, type Interval } from '../../core/time/interval.ts';
-import { sendApi, useShown } from '../app/index.ts';
+import { sendApi, useShown, useStable } from '../app/index.ts';
 import type { Asked } from '../lineUp/index.ts';
 
 /** A member of the line-up as Plan shows it. */
@@ -172,11 +172,7 @@ export function usePlanData(
     () => (readStart === null || readEnd === null ? null : { start: readStart, end: readEnd }),
     [readStart, readEnd],
   );
-  return {
-    data,
-    /** How far the time of all that is asked for has been read; null while it is for some of them. */
-    read,
-    error: busy.error ?? rooms.error,
+  const asking = useStable({
     retry: () => {
       if (busy.isError) void busy.refetch();
       if (rooms.isError) void rooms.refetch();
@@ -186,6 +182,13 @@ export function usePlanData(
       const fresh = await busy.refetch({ throwOnError: true });
       return (fresh.data?.subjects ?? []).map(known);
     },
+  });
+  return {
+    data,
+    /** How far the time of all that is asked for has been read; null while it is for some of them. */
+    read,
+    error: busy.error ?? rooms.error,
+    ...asking,
   };
 }
 
