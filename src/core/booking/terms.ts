@@ -1,6 +1,6 @@
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
-import { offsetAt, zoneTable } from '../time/zoneTable.ts';
+import { localAt } from '../time/zoneTable.ts';
 
 /**
  * What the rules of a place ask of the length and the beginning of somebody's bookings, wherever they
@@ -93,9 +93,9 @@ export function brokenTerms(terms: BookingTerms, span: Interval): BrokenTerm[] {
 export const keepsTerms = (terms: BookingTerms | null | undefined, span: Interval): boolean =>
   !terms || brokenTerms(terms, span).length === 0;
 
-/** Minutes on a clock since its midnight, by the hour that it shows. */
+/** Minutes after midnight that a clock shows. */
 const minuteOfDay = (instant: number, zone: string): number =>
-  ((instant + offsetAt(zoneTable(zone, { start: instant, end: instant }), instant)) % DAY) / MINUTE;
+  (localAt(zone, instant) % DAY) / MINUTE;
 
 const minutesIn = (one: Interval, week: Interval): number =>
   Math.max(0, Math.min(one.end, week.end) - Math.max(one.start, week.start)) / MINUTE;

@@ -73,6 +73,18 @@ export function offsetAt(table: ZoneTable, instant: number): number {
 export const toLocal = (table: ZoneTable, instant: number): number =>
   instant + offsetAt(table, instant);
 
+const BLOCK = 32 * DAY;
+
+/**
+ * Local milliseconds of a zone at an instant, for one question by itself: what is read of the zone is kept
+ * for other instants nearby.
+ * @throws RangeError when the zone is not known
+ */
+export function localAt(zone: string, instant: number): number {
+  const start = Math.floor(instant / BLOCK) * BLOCK;
+  return toLocal(zoneTable(zone, { start, end: start + BLOCK }), instant);
+}
+
 /**
  * The instant of local milliseconds: a repeated time is the earlier one, a skipped time is read
  * with the offset before the change (RFC 5545 section 3.3.5), as `resolveWallTime` does.
