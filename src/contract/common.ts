@@ -1,3 +1,4 @@
+import { isMailAddress, LONGEST_ADDRESS } from '../core/mailAddress.ts';
 import { z } from 'zod';
 import { isDate, isWallTime } from '../core/time/wall.ts';
 import { isZone } from '../core/time/zones.ts';
@@ -57,6 +58,8 @@ export const versionRead = z
 /** Control characters but for tabs and line breaks: they are nobody's text, and some cannot be kept. */
 // eslint-disable-next-line no-control-regex -- they are what is looked for
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
+/** Half of a character, which no text can be kept with (RFC 8259 section 8.2). */
+const HALF_A_CHARACTER = /\p{Surrogate}/u;
 
 /** Text as it is, line breaks and all. */
 export const plainText = (most: number) =>
@@ -64,6 +67,7 @@ export const plainText = (most: number) =>
     .string({ error: 'must be text' })
     .max(most, `may be at most ${most} characters long`)
     .refine((value) => !CONTROL.test(value), 'must not hold control characters')
+    .refine((value) => !HALF_A_CHARACTER.test(value), 'must not hold half a character')
     .transform((value) => value.replace(/\r\n?/g, '\n'));
 
 /** Free text of several lines, trimmed. */
@@ -76,15 +80,12 @@ export const line = (most: number) =>
 export const requiredLine = (most: number) =>
   line(most).refine((value) => value !== '', 'must not be empty');
 
-/** A mail address, in whatever script (RFC 6531): a name of up to 64 characters at a host of several parts. */
-const ADDRESS =
-  /^(?!\.)(?!.*\.\.)[^\s@<>"(),;:\\[\]\p{C}]{1,64}(?<!\.)@(?:[\p{L}\p{N}\p{M}](?:[\p{L}\p{N}\p{M}-]{0,61}[\p{L}\p{N}\p{M}])?\.)+[\p{L}\p{N}\p{M}][\p{L}\p{N}\p{M}-]{0,61}[\p{L}\p{N}\p{M}]$/u;
-
 export const mailAddress = z
   .string({ error: 'must be a mail address' })
   .trim()
-  .max(254, 'may be at most 254 characters long')
-  .regex(ADDRESS, 'must be a mail address such as name@example.org');
+  .max(LONGEST_ADDRESS, `may be at most ${LONGEST_ADDRESS} characters long`)
+  .refine(isMailAddress, 'must be a mail address such as name@example.org')
+  .transform((address) => address.normalize('NFC'));
 
 /** Problem details (RFC 9457) as every refusal is told. */
 export interface ProblemBody {

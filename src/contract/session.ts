@@ -54,6 +54,8 @@ export interface SessionState {
   now: number;
   /** True while the clock stands still. */
   clockFixed: boolean;
+  /** Whether this is the demonstration, shown to anybody: nothing in it is anybody's, or stays. */
+  publicDemonstration: boolean;
   /** In the demonstration: who can sign in, and with which password. */
   demonstration: DemonstrationList | null;
   /** True while nobody can sign in, because the installation has not begun. */
@@ -62,5 +64,5 @@ export interface SessionState {
 
 export interface DemonstrationList {
   password: string;
-  people: { name: string; email: string; jobTitle: string; site: string; role: Me['role'] }[];
+  people: { name: string; email: string; jobTitle: string; site: string }[];
 }

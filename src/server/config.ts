@@ -21,7 +21,9 @@ export interface Config {
   answerDomain: string | null;
   /** Where a mail server of this machine hands over what came in (LMTP); null for nowhere. */
   lmtpPort: number | null;
-  /** So long letters about meetings are held back, in which they can be taken back. */
+  /** Whose word on senders is needed for mail that comes in (authserv-id, RFC 8601); null for nobody's. */
+  mailServer: string | null;
+  /** So long letters meetings are held back, in which they can be taken back. */
   holdSeconds: number;
   /** Whether the demonstration may be shown beyond this machine, its password being public. */
   demonstrationMayBePublic: boolean;
@@ -30,6 +32,13 @@ export interface Config {
 /** Whether only this machine can reach an address. */
 export const isLoopback = (host: string): boolean =>
   /^(localhost|127(\.\d{1,3}){3}|::1|\[::1\])$/i.test(host);
+
+/**
+ * Whether others than this machine reach the server: it listens to them, or stands behind a proxy that does,
+ * or people use an address that is not this machine's.
+ */
+export const isReachedByOthers = ({ host, publicUrl, proxies }: Config): boolean =>
+  !isLoopback(host) || !isLoopback(new URL(publicUrl).hostname) || proxies.length > 0;
 
 /**
  * Reads the settings from the environment.
@@ -53,6 +62,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     // The Mailroom stands in for whoever hands mail over; a real mail server has to be told to.
     answerDomain: env.MARMOT_ANSWER_DOMAIN ?? (env.MARMOT_SMTP_URL ? null : 'marmot.example'),
     lmtpPort: env.MARMOT_LMTP_PORT ? readPort('MARMOT_LMTP_PORT', env.MARMOT_LMTP_PORT) : null,
+    mailServer: env.MARMOT_MAIL_SERVER?.trim() || null,
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',
     metrics: readMetrics(env.MARMOT_METRICS),

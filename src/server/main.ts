@@ -7,7 +7,7 @@ import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
 import { partnerRoutes } from '../../demo/stand-ins/partnerCalendars/routes.ts';
 import { isViewAddress } from '../contract/views.ts';
-import { isLoopback, readConfig } from './config.ts';
+import { isReachedByOthers, readConfig } from './config.ts';
 import { pages } from './http/pages.ts';
 import { webCalendars } from './published/index.ts';
 import { smtpTransport } from './mail/index.ts';
@@ -41,10 +41,11 @@ const server = await startServer(config, {
 });
 
 const sample = await demonstration(server.platform.pool);
-if (sample && !isLoopback(config.host) && !config.demonstrationMayBePublic) {
+if (sample && isReachedByOthers(config) && !config.demonstrationMayBePublic) {
   process.stderr.write(
-    'Marmot could not start: the demonstration’s password is known to everybody, and HOST would show ' +
-      'it beyond this machine. MARMOT_DEMONSTRATION=public does so all the same.\n',
+    'Marmot could not start: the demonstration’s password is known to everybody, and HOST, ' +
+      'MARMOT_PUBLIC_URL or MARMOT_PROXIES would show it beyond this machine. ' +
+      'MARMOT_DEMONSTRATION=public does so all the same.\n',
   );
   process.exit(WRONG_SETTINGS);
 }

@@ -27,8 +27,12 @@ export interface Platform {
   proxies: readonly string[];
   /** Where answers to letters come back; null where no mail comes in. */
   answerDomain: string | null;
+  /** Whose word on senders is needed for mail that comes in (RFC 8601); null for nobody's. */
+  mailServer: string | null;
   /** So long letters about meetings are held back, in which they can be taken back. Seconds. */
   holdSeconds: number;
+  /** Whether others than this machine reach the demonstration, should this be it. */
+  demonstrationIsPublic: boolean;
   /** What goes along when a part of a series becomes an event of its own. */
   belongings: readonly Belonging[];
 }

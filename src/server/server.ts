@@ -13,7 +13,7 @@ import { waitingJob, waitingRoutes } from './waiting/index.ts';
 import { catalogueRoutes } from './catalogue/index.ts';
 import { closuresRoutes } from './closures/index.ts';
 import { commentBelonging, commentsRoutes } from './comments/index.ts';
-import type { Config } from './config.ts';
+import { isReachedByOthers, type Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
 import { delegatesRoutes } from './delegates/index.ts';
 import { eventsRoutes, horizonJob } from './events/index.ts';
@@ -27,6 +27,7 @@ import { incomingRoutes, startListener } from './incoming/index.ts';
 import { invitationsRoutes } from './invitations/index.ts';
 import { Jobs } from './jobs/index.ts';
 import { lineUpsRoutes } from './lineUps/index.ts';
+import { errorForLog } from './logging.ts';
 import { LiveHub, liveRoutes } from './live/index.ts';
 import { letterJob, type MailTransport } from './mail/index.ts';
 import { createMetrics, serveMetrics } from './metrics/index.ts';
@@ -111,14 +112,19 @@ export function createPlatform(
     publicUrlGiven: config.publicUrlGiven,
     proxies: config.proxies,
     answerDomain: config.answerDomain,
+    mailServer: config.mailServer,
     holdSeconds: config.holdSeconds,
+    demonstrationIsPublic: isReachedByOthers(config),
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }
 
 /** Starts a server process: its connections, its jobs and its HTTP port (0 takes a free one). */
 export async function startServer(config: Config, parts: Parts): Promise<RunningServer> {
-  const log = pino({ level: config.logLevel });
+  const log = pino({
+    level: config.logLevel,
+    serializers: { error: errorForLog, err: errorForLog },
+  });
   const platform = createPlatform(config, log, parts.calendars?.(config.clock));
   const jobs = new Jobs([
     letterJob(parts.transport(platform)),

@@ -10,7 +10,7 @@ import {
 } from '../../../src/contract/mailroom.ts';
 import { composeReply } from '../../../src/core/icalendar/reply.ts';
 import type { PersonActor } from '../../../src/server/actions/index.ts';
-import { LIMITS, MOST_BYTES, receiveMail } from '../../../src/server/incoming/index.ts';
+import { MOST_BYTES, readMail, receiveMail } from '../../../src/server/incoming/index.ts';
 import { Problem, read, readBody, requireActor } from '../../../src/server/http/index.ts';
 import type { Platform } from '../../../src/server/platform.ts';
 import { readEntries, readMessage, readsEverything } from './queries.ts';
@@ -80,7 +80,7 @@ export function mailroomRoutes(platform: Platform): Router {
     });
     const to = mail.replyTo?.[0]?.address ?? '';
     const source = await mailOf(mail, entry.recipient, to, note, answer);
-    const { state, reason } = await receiveMail(platform, source, to);
+    const { state, reason } = await receiveMail(platform, await readMail(source), to);
     if (state !== 'counted') throw new Problem(422, 'put-aside', `It was put aside. ${reason}`);
     ctx.status = 204;
   });
@@ -89,15 +89,12 @@ export function mailroomRoutes(platform: Platform): Router {
   router.post('/drop', async (ctx) => {
     const { me } = requireActor(ctx);
     const source = await rawBody(ctx.req);
-    const mail = await PostalMime.parse(source, LIMITS).catch(() => {
-      throw new Problem(400, 'not-a-mail', 'This is no mail and no calendar file.');
-    });
-    const recipients = [...(mail.to ?? []), ...(mail.cc ?? [])].map((one) => one.address ?? '');
+    const letter = await readMail(source);
     const to =
-      recipients.find((one) => one.startsWith('answers+')) ??
-      recipients.find((one) => one.toLowerCase() === me.email.toLowerCase()) ??
+      letter.to.find((one) => one.startsWith('answers+')) ??
+      letter.to.find((one) => one.toLowerCase() === me.email.toLowerCase()) ??
       '';
-    ctx.body = (await receiveMail(platform, source, to, me)) satisfies MailroomDropped;
+    ctx.body = (await receiveMail(platform, letter, to, me)) satisfies MailroomDropped;
   });
 
   return router;

@@ -1,7 +1,9 @@
 import type { Shift, WorkingHours } from '../time/workingHours.ts';
 
 const NAMES = ['monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday', 'sunday'];
-const DASH = /\s*[–-]\s*/;
+const DASH = /[–-]/;
+/** Longer texts are no opening hours: each weekday with three shifts of its own takes half of it. */
+const LONGEST = 500;
 
 /**
  * Opening hours as `openWords` writes them on a clock of 24 hours, `Mon–Fri 08:00–18:00, Sat 9–12`; a
@@ -11,11 +13,13 @@ const DASH = /\s*[–-]\s*/;
 export function readOpen(text: string): WorkingHours | null {
   const open = NAMES.map((): Shift[] => []);
   const written = text.trim();
+  if (written.length > LONGEST) return null;
   if (written.toLowerCase() === 'never') return open;
   for (const part of written.split(/[,;]/)) {
-    const found = /^([a-z]+(?:\s*[–-]\s*[a-z]+)?)\s+(.+)$/i.exec(part.trim());
-    const days = found && readDays(found[1]!);
-    const hours = found && readHours(found[2]!);
+    // Hours begin with the first digit, or are all day.
+    const begin = part.search(/\d|all day/i);
+    const days = begin < 0 ? null : readDays(part.slice(0, begin));
+    const hours = begin < 0 ? null : readHours(part.slice(begin));
     if (!days || !hours) return null;
     for (const day of days) {
       if (open[day]!.length > 0) return null;
@@ -28,7 +32,7 @@ export function readOpen(text: string): WorkingHours | null {
 /** 0 for Monday to 6 for Sunday. */
 function readDays(text: string): number[] | null {
   const ends = text.split(DASH).map((name) => {
-    const begin = name.toLowerCase();
+    const begin = name.trim().toLowerCase();
     return begin.length < 3 ? -1 : NAMES.findIndex((day) => day.startsWith(begin));
   });
   const [first, last = first] = ends as [number, number?];
@@ -38,7 +42,7 @@ function readDays(text: string): number[] | null {
 
 function readHours(text: string): Shift[] | null {
   if (text.trim().toLowerCase() === 'all day') return [{ start: 0, end: 1440 }];
-  const shifts = text.split(/\s+and\s+/i).map((one): Shift | null => {
+  const shifts = text.split(/\band\b/i).map((one): Shift | null => {
     const [start, end, ...more] = one.split(DASH).map(readMinute);
     if (typeof start !== 'number' || typeof end !== 'number') return null;
     if (more.length > 0 || start === 1440) return null;

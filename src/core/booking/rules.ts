@@ -61,6 +61,12 @@ export const NO_RULES: PlaceRules = {
   hourlyPrice: null,
 };
 
+/** Rules as they are kept: those that bind. */
+export type KeptRules = Partial<PlaceRules>;
+
+/** Kept rules with all that do not bind. */
+export const allRules = (kept: KeptRules): PlaceRules => ({ ...NO_RULES, ...kept });
+
 /** Whoever is to have a place, as far as its rules ask. */
 export interface Booker {
   /** Left out, or null, for nobody of this installation. */

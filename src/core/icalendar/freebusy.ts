@@ -2,7 +2,7 @@ import ICAL from 'ical.js';
 import type { BusyInterval } from '../availability/busy.ts';
 import { merge, type Interval } from '../time/interval.ts';
 import { calendarText, plainLine, readCalendars } from './text.ts';
-import { instantOf, timeOf } from './times.ts';
+import { instantOf, timeIn, timeOf, valuesOf } from './times.ts';
 
 /** Busy times as somebody publishes them (RFC 5545 section 3.6.4). */
 export interface PublishedFreeBusy {
@@ -63,16 +63,25 @@ function* periodsOf(
     const type = String(property.getFirstParameter('fbtype') || 'BUSY').toUpperCase();
     const occupancy = type in OCCUPANCY ? OCCUPANCY[type]! : 'busy';
     if (!occupancy) continue;
-    const parameter = property.getFirstParameter('tzid');
-    const tzid = typeof parameter === 'string' ? parameter : null;
-    for (const value of property.getValues()) {
-      if (!(value instanceof ICAL.Period)) continue;
-      const start = instantOf({ time: value.start, tzid, calendar }, zone);
-      const end = value.end
-        ? instantOf({ time: value.end, tzid, calendar }, zone)
-        : start + value.getDuration().toSeconds() * 1000;
-      if (start < end) yield { start, end, occupancy };
+    for (const value of valuesOf(property)) {
+      if (!Array.isArray(value)) continue;
+      const [from, until] = value as unknown[];
+      const begin = timeIn(from, property, calendar);
+      if (!begin) continue;
+      const start = instantOf(begin, zone);
+      const end = timeIn(until, property, calendar);
+      const stop = end ? instantOf(end, zone) : start + secondsOf(until) * 1000;
+      if (start < stop) yield { start, end: stop, occupancy };
     }
+  }
+}
+
+/** The length of a duration such as `PT1H30M`; none of anything else. */
+function secondsOf(text: unknown): number {
+  try {
+    return ICAL.Duration.fromString(String(text)).toSeconds();
+  } catch {
+    return 0;
   }
 }
 

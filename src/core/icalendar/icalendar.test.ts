@@ -5,6 +5,7 @@ import type { MeetingMessage } from './message.ts';
 import { faultsOf, readCalendars } from '../../../tests/support/readCalendars.ts';
 import { parseReply } from './parse.ts';
 import { composeReply } from './reply.ts';
+import { namedIn } from './times.ts';
 
 const message: MeetingMessage = {
   method: 'REQUEST',
@@ -203,7 +204,8 @@ describe('an iTIP REPLY', () => {
       comment: '',
       stamp: message.stamp,
     });
-    const named = (text: string, zone = 'Europe/Oslo') => parseReply(text)[0]!.occurrence!(zone);
+    const named = (text: string, zone = 'Europe/Oslo') =>
+      namedIn(parseReply(text)[0]!.occurrence!, zone);
     expect(named(answer)).toBe('2026-12-03T12:00');
     const as = (given: string) => answer.replace(/RECURRENCE-ID[^\r]*/, `RECURRENCE-ID${given}`);
     expect(named(as(':20261203T110000Z'))).toBe('2026-12-03T12:00');
@@ -234,7 +236,7 @@ describe('an iTIP REPLY', () => {
       'END:VEVENT',
       'END:VCALENDAR',
     ].join('\n');
-    expect(parseReply(text)[0]!.occurrence!('Europe/Oslo')).toBe('2026-12-03T12:00');
+    expect(namedIn(parseReply(text)[0]!.occurrence!, 'Europe/Oslo')).toBe('2026-12-03T12:00');
   });
 
   it('answers for every event in it, and is read with a mark or NULs in front', () => {
@@ -244,7 +246,10 @@ describe('an iTIP REPLY', () => {
       .replace('SEQUENCE', 'RECURRENCE-ID:20261203T110000Z\r\nSEQUENCE');
     const both = `\uFEFF\0${reply().replace('END:VCALENDAR', `${second}END:VCALENDAR`)}`;
     expect(
-      parseReply(both).map((one) => [one.reply, one.occurrence?.('Europe/Oslo') ?? null]),
+      parseReply(both).map((one) => [
+        one.reply,
+        one.occurrence && namedIn(one.occurrence, 'Europe/Oslo'),
+      ]),
     ).toEqual([
       ['declined', null],
       ['accepted', '2026-12-03T12:00'],

@@ -1,8 +1,7 @@
 import ICAL from 'ical.js';
-import type { WallTime } from '../time/wall.ts';
 import type { Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
-import { instantOf, timeOf, wallTimeOf } from './times.ts';
+import { instantOf, namedDateOf, timeOf, type NamedDate } from './times.ts';
 
 /** An answer as it came back by mail. */
 export interface ReplyMessage {
@@ -15,10 +14,10 @@ export interface ReplyMessage {
   reply: Exclude<Reply, 'needs-action'>;
   comment: string;
   /**
-   * The one occurrence that is answered, by its place in the rule, in the wall time of the series'
-   * zone (RECURRENCE-ID, whatever zone it is given in); null for all of it.
+   * The one occurrence that is answered, by its place in the rule (RECURRENCE-ID, whatever zone it is
+   * given in); null for all of it.
    */
-  occurrence: ((zone: string) => WallTime) | null;
+  occurrence: NamedDate | null;
   /** Who answered in their stead, a mail address (SENT-BY); null where they did themselves. */
   sentBy: string | null;
 }
@@ -85,7 +84,7 @@ export function parseAnswer(text: string): AnswerMessage {
   const [event] = events;
   const start = timeOf(event!, 'dtstart', calendar);
   const end = timeOf(event!, 'dtend', calendar);
-  if (!start || !end || start.time.isDate) throw new Error('The COUNTER names no other time.');
+  if (!start || !end || start.isDate) throw new Error('The COUNTER names no other time.');
   return {
     method: 'COUNTER',
     counter: {
@@ -147,6 +146,6 @@ function attendeeOf(
       0,
       LONGEST_COMMENT,
     ),
-    occurrence: occurrence && ((zone) => wallTimeOf(occurrence, zone)),
+    occurrence: occurrence && namedDateOf(occurrence),
   };
 }

@@ -3,7 +3,7 @@ import type { Occupancy, Visibility } from '../availability/busy.ts';
 import { isReadableZone, type WallTime } from '../time/wall.ts';
 import type { CalendarAddress, Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
-import { instantOf, timeOf, wallTimeOf } from './times.ts';
+import { instantOf, namedDateOf, timeOf, timesOf, wallTimeOf, type NamedDate } from './times.ts';
 import { zoneLike } from './zoneLike.ts';
 
 const MOST_EVENTS = 400;
@@ -30,8 +30,8 @@ export interface AskedEvent extends AskedSpan {
   visibility: Visibility;
   rule: string | null;
   except: WallTime[];
-  /** The one date that it is about, by its place in the rule, in the zone of the series. */
-  occurrence: ((zone: string) => WallTime) | null;
+  /** The one date that it is about, by its place in the rule. */
+  occurrence: NamedDate | null;
   cancelled: boolean;
 }
 
@@ -146,8 +146,9 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
   // A cancellation of one date may say no more than which (RFC 5546 section 3.2.5).
   const begin = start ?? occurrence;
   if (!begin) throw new Error('The invitation does not say when it is.');
-  const allDay = begin.time.isDate;
-  const rrule = event.getFirstPropertyValue('rrule');
+  const allDay = begin.isDate;
+  // One date of a series has no rule of its own (RFC 5545 section 3.8.4.4).
+  const rrule = occurrence ? null : event.getFirstPropertyValue('rrule');
   const named = begin.tzid !== null && isReadableZone(begin.tzid) ? begin.tzid : null;
   const isFixed = allDay || begin.tzid === null || named !== null;
   // The dates of a series need a zone whose clock is known for ever.
@@ -161,9 +162,6 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
   if (startsAt < '2000' || startsAt >= '2100')
     throw new Error('The meeting must lie between the years 2000 and 2099.');
   const status = String(event.getFirstPropertyValue('status') ?? '').toUpperCase();
-  const exdates = event.getAllProperties('exdate').flatMap((one) => one.getValues() as ICAL.Time[]);
-  if (exdates.length > MOST_DATES)
-    throw new Error(`An invitation may leave out at most ${MOST_DATES} dates.`);
   return {
     startsAt,
     zone,
@@ -182,24 +180,25 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
       ? 'private'
       : 'default',
     rule: rrule ? String(rrule) : null,
-    except: exdates.map((time) => exceptionAt(time, event, calendar, zone)).sort(),
-    occurrence: occurrence && ((of) => wallTimeOf(occurrence, of)),
+    except: rrule ? exceptionsOf(event, calendar, zone) : [],
+    occurrence: occurrence && namedDateOf(occurrence),
     cancelled: cancelled || status === 'CANCELLED',
   };
 }
 
-/** An exception, in the wall time of the series: of a date its midnight. */
-function exceptionAt(
-  time: ICAL.Time,
-  event: ICAL.Component,
-  calendar: ICAL.Component,
-  zone: string,
-): WallTime {
-  const property = event
-    .getAllProperties('exdate')
-    .find((one) => (one.getValues() as ICAL.Time[]).includes(time))!;
-  const tzid = property.getFirstParameter('tzid');
-  return wallTimeOf({ time, tzid: typeof tzid === 'string' ? tzid : null, calendar }, zone);
+/**
+ * What a series leaves out, in its wall time: of a date its midnight. In order.
+ * @throws Error where there are too many
+ */
+function exceptionsOf(event: ICAL.Component, calendar: ICAL.Component, zone: string): WallTime[] {
+  const exceptions: WallTime[] = [];
+  for (const property of event.getAllProperties('exdate')) {
+    const times = timesOf(property, calendar);
+    if (exceptions.length + times.length > MOST_DATES)
+      throw new Error(`An invitation may leave out at most ${MOST_DATES} dates.`);
+    for (const time of times) exceptions.push(wallTimeOf(time, zone));
+  }
+  return exceptions.sort();
 }
 
 /** How long it lasts: until DTEND, for a DURATION, for a day, or for no time at all. Minutes. */

@@ -1,6 +1,9 @@
-import ICAL from 'ical.js';
+import type ICAL from 'ical.js';
 import { DAY } from '../time/interval.ts';
 import { isReadableZone, wallTimeAt } from '../time/wall.ts';
+import { toLocal } from '../time/zoneTable.ts';
+import { explainedIn } from './times.ts';
+import { explainedZone } from './zoneRules.ts';
 
 /** A clock is compared week by week for so long, from the first date on. */
 const WEEKS = 3 * 53;
@@ -15,17 +18,15 @@ const REGIONS = ['Europe', 'America', 'Asia', 'Australia', 'Pacific', 'Africa', 
  * @param calendar what explains the name
  * @param from epoch milliseconds from which on they are compared
  * @returns null where the name is not explained, or no zone agrees
+ * @throws Error with a sentence where what explains it cannot be read
  */
 export function zoneLike(calendar: ICAL.Component, tzid: string, from: number): string | null {
-  const explained = calendar
-    .getAllSubcomponents('vtimezone')
-    .find((one) => one.getFirstPropertyValue('tzid') === tzid);
+  const explained = explainedIn(calendar, tzid);
   if (!explained) return null;
-  const zone = new ICAL.Timezone(explained);
+  const table = explainedZone(explained, { start: from, end: from + WEEKS * 7 * DAY });
   const clock = Array.from({ length: WEEKS }, (_, week) => {
     const instant = from + week * 7 * DAY;
-    const there = ICAL.Time.fromJSDate(new Date(instant), true).convertToZone(zone);
-    return { instant, wall: there.toString().slice(0, 16) };
+    return { instant, wall: wallTimeAt(toLocal(table, instant), 'UTC') };
   });
   const agrees = (name: string) =>
     clock.every(({ instant, wall }) => wallTimeAt(instant, name) === wall);

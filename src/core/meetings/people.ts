@@ -1,10 +1,11 @@
+import { addressKey } from '../mailAddress.ts';
 import type { Invited } from './create.ts';
 import type { Fact } from './decision.ts';
 import type { Meeting, Participant } from './meeting.ts';
 
 /** Somebody who takes part in two meetings is known by their number, or their address. */
 export const participantKey = ({ personId, email }: Pick<Participant, 'personId' | 'email'>) =>
-  personId === null ? email.toLowerCase() : String(personId);
+  personId === null ? addressKey(email) : String(personId);
 
 /** Somebody who has just been asked. */
 export const askedAt = (one: Invited, now: number): Participant => ({

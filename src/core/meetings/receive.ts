@@ -1,5 +1,7 @@
+import { addressKey } from '../mailAddress.ts';
 import type { RequestMessage, AskedEvent } from '../icalendar/request.ts';
 import { askAgain } from '../icalendar/sequence.ts';
+import { namedIn } from '../icalendar/times.ts';
 import { parseRule, ruleText } from '../recurrence/rule.ts';
 import { withOverride } from '../recurrence/series.ts';
 import { Refusal } from '../refusal.ts';
@@ -65,7 +67,7 @@ export function refuseForeign(
       'The meeting is organized here, and not by whoever wrote this.',
     );
   const host = hostOf(before);
-  if (host.email.toLowerCase() !== organizer.email)
+  if (addressKey(host.email) !== organizer.email)
     throw new Refusal(
       'not-theirs',
       `The meeting is organized by ${host.email}, and not by ${organizer.email}.`,
@@ -148,7 +150,7 @@ function decideDates(
   let plan = planOf(base);
   const named: string[] = [];
   for (const event of dates) {
-    const at = event.occurrence!(base.timing.zone);
+    const at = namedIn(event.occurrence!, base.timing.zone);
     // Later messages may tell of dates that a rule of before named.
     if (!happensAt({ ...plan, overrides: [] }, at)) continue;
     named.push(at);

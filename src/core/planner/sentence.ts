@@ -1,3 +1,4 @@
+import { isMailAddress } from '../mailAddress.ts';
 import { isCommon } from './commonWords.ts';
 import { nameIn, type Named, type Reading } from './names.ts';
 import {
@@ -158,7 +159,7 @@ function readNames(
       if (title.length === 0) among = 'title';
       continue;
     }
-    if (/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(word.text)) {
+    if (isMailAddress(word.text)) {
       take(at, 1, { kind: 'address', words: word.text, email: word.text, optional });
       optional = false;
       continue;

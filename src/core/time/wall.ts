@@ -26,6 +26,22 @@ const WALL_TIME = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/;
  * that a time can be given in here are fewer, see `zones.ts`.
  */
 export function isReadableZone(zone: string): boolean {
+  if (zone.length > LONGEST_NAME) return false;
+  let isReadable = readable.get(zone);
+  if (isReadable === undefined) {
+    // Names come from outside, and so without end.
+    if (readable.size >= MOST_NAMES_KEPT) readable.clear();
+    readable.set(zone, (isReadable = canBeRead(zone)));
+  }
+  return isReadable;
+}
+
+/** Finding out costs a tenth of a millisecond, and a calendar asks for each of its times. */
+const readable = new Map<string, boolean>();
+const MOST_NAMES_KEPT = 500;
+const LONGEST_NAME = 100;
+
+function canBeRead(zone: string): boolean {
   if (!/^[A-Za-z][A-Za-z0-9_+\-/]*$/.test(zone)) return false;
   try {
     new Intl.DateTimeFormat('en', { timeZone: zone });

@@ -36,10 +36,14 @@ function isText(content: Buffer): boolean {
   }
 }
 
+/** The type of what is inside a file; null where it is none that is known. */
+export const contentType = async (content: Buffer): Promise<string | null> =>
+  (await fileTypeFromBuffer(content))?.mime ?? null;
+
 /** The type of a file, from its name and from what is really inside; null when they do not agree. */
 export async function attachmentType(name: string, content: Buffer): Promise<string | null> {
   const ending = path.extname(name).slice(1).toLowerCase();
   if (TEXTS[ending]) return isText(content) ? `${TEXTS[ending]}; charset=utf-8` : null;
-  const found = await fileTypeFromBuffer(content);
-  return found && KINDS[ending] === found.mime ? found.mime : null;
+  const found = await contentType(content);
+  return found !== null && KINDS[ending] === found ? found : null;
 }

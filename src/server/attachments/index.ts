@@ -4,6 +4,6 @@ export const attachmentBelonging = {
   columns: ['file_id', 'name', 'added_by', 'added_at'],
   identity: ['file_id', 'name'],
 };
-export { receive, refuseTooLarge } from './upload.ts';
+export { receive, refuseTooLarge, typeOfFile } from './upload.ts';
 export { forgetFiles } from './queries.ts';
 export { attachmentsRoutes } from './routes.ts';

@@ -16,16 +16,19 @@ import {
 } from '../events/index.ts';
 import { act, Line, read, requireActor } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { ALLOWED_ENDINGS, attachmentType } from './fileType.ts';
+import { ALLOWED_ENDINGS } from './fileType.ts';
 import { countAttachments, deleteAttachment, insertAttachment, readAttachment } from './queries.ts';
-import { receive, refuseTooLarge, type Upload } from './upload.ts';
+import { receive, refuseTooLarge, type Upload, typeOfFile } from './upload.ts';
 
 const MOST_FILES = 20;
 const nameQuery = z.strictObject({
-  name: requiredLine(200).refine(
-    (name) => !/[\\/\0]/.test(name),
-    'must be a name without a folder',
-  ),
+  name: requiredLine(200)
+    .refine((name) => !/[\\/\0]/.test(name), 'must be a name without a folder')
+    // By them `exe.\u202efdp` is read as a document, wherever the name is shown or kept.
+    .refine(
+      (name) => !/[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/.test(name),
+      'must be a name without marks that turn the direction of writing',
+    ),
 });
 const attachmentPath = eventPath.extend({ attachment: z.uuid('must be the id of an attachment') });
 
@@ -60,9 +63,8 @@ export function attachmentsRoutes(platform: Platform): Router {
   });
 
   const file = async (ctx: Context, id: string, name: string, upload: Upload) => {
-    const content = await readFile(upload.path);
-    if (content.length === 0) throw invalid([{ field: 'file', message: 'must not be empty' }]);
-    const type = await attachmentType(name, content);
+    if (upload.size === 0) throw invalid([{ field: 'file', message: 'must not be empty' }]);
+    const type = await typeOfFile({ path: upload.path, name });
     if (!type) {
       throw invalid([
         {
@@ -71,6 +73,7 @@ export function attachmentsRoutes(platform: Platform): Router {
         },
       ]);
     }
+    const content = await readFile(upload.path);
     const attach = async (tx: Transaction, actor: PersonActor) => {
       const meeting = await lockChangeableMeeting(tx, actor, id, null);
       if ((await countAttachments(tx, id)) >= MOST_FILES) {

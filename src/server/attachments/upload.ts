@@ -7,11 +7,21 @@ import path from 'node:path';
 import { Transform, type Readable, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Problem } from '../http/index.ts';
+import { reader } from '../reading/index.ts';
 
 export const MOST_BYTES = 10 * 1024 * 1024;
 /** A file that comes more slowly than this is not waited for. */
 const LONGEST_MS = 120_000;
 const DISK_IS_FULL = 'ENOSPC';
+
+/**
+ * Looks into a file that was sent: the type of what is inside, where its name says the same; of a file without
+ * a name, whatever is inside. Null where it is none that is known, or not what its name says.
+ */
+export const typeOfFile = reader<{ path: string; name: string | null }, string | null>(
+  new URL('./fileType.worker.ts', import.meta.url),
+  'The file',
+);
 
 let folder: Promise<string> | undefined;
 

@@ -1,7 +1,8 @@
+import { type KeptRules } from '../../core/booking/rules.ts';
 import type { Presence } from '../../core/booking/presence.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
-import type { KeptRules } from '../reservations/index.ts';
+
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** A reservation of a place that asks to be checked in to. */

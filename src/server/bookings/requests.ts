@@ -1,3 +1,4 @@
+import { allRules } from '../../core/booking/rules.ts';
 import type { DecideRequest, PlaceRequestsResponse } from '../../contract/bookings.ts';
 import { decidedBy } from '../../core/booking/presence.ts';
 import { priceOf } from '../../core/booking/ruleWords.ts';
@@ -6,7 +7,7 @@ import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
 import type { Platform } from '../platform.ts';
-import { agree, allRules, holdResources, readRequested } from '../reservations/index.ts';
+import { agree, holdResources, readRequested } from '../reservations/index.ts';
 import { readRequests } from './queries.ts';
 
 const MOST_SHOWN = 100;

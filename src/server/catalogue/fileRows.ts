@@ -1,8 +1,7 @@
 import type { z } from 'zod';
 import { newPlaceRequest, type NewPlace, type RowProblem } from '../../contract/catalogue.ts';
 import { readOpen } from '../../core/booking/openText.ts';
-import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
-import { allRules } from '../reservations/index.ts';
+import { allRules, NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import type { KeptPlace } from './queries.ts';
 
 /** A row of a file of places, by the names of its columns. */
@@ -24,6 +23,14 @@ export interface Names {
   teamOf: ReadonlyMap<string, number>;
   /** People by their addresses. */
   personOf: ReadonlyMap<string, number>;
+}
+
+/** A file of places, and what it is read against. */
+export interface FileOfPlaces {
+  rows: readonly Cells[];
+  names: Names;
+  /** The places that are there, by `keyOf`. */
+  there: ReadonlyMap<string, KeptPlace>;
 }
 
 type Given = z.input<typeof newPlaceRequest>;
@@ -72,12 +79,30 @@ export const keyOf = ({ siteId, name }: { siteId?: number | undefined; name?: st
   `${siteId} ${(name ?? '').trim().toLowerCase()}`;
 
 /**
+ * Reads all rows of a file.
+ * @returns what those say that can be read, and what is wrong with the others
+ */
+export function readRows({ rows, names, there }: FileOfPlaces): {
+  read: ReadRow[];
+  problems: RowProblem[];
+} {
+  const read: ReadRow[] = [];
+  const problems: RowProblem[] = [];
+  rows.forEach((cells, k) => {
+    const found = readRow(cells, k + 1, names, there);
+    if (Array.isArray(found)) problems.push(...found);
+    else read.push(found);
+  });
+  return { read, problems };
+}
+
+/**
  * Reads a row as a place: what it does not say stays as it is, or is as usual.
  * @param row its number, from 1
  * @param there the places that are there, by `keyOf`
  * @returns what it says, or what is wrong with it
  */
-export function readRow(
+function readRow(
   cells: Cells,
   row: number,
   names: Names,

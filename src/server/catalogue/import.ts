@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type {
   ImportRequest,
   ImportResponse,
@@ -7,6 +8,7 @@ import type {
 } from '../../contract/catalogue.ts';
 import { counted } from '../../core/counted.ts';
 import { grouped } from '../../core/grouped.ts';
+import { allRules } from '../../core/booking/rules.ts';
 import { same } from '../../core/same.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -14,9 +16,16 @@ import { requireSteward } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
-import { allRules } from '../reservations/index.ts';
+import { reader } from '../reading/index.ts';
 import { updateOwners } from '../places/index.ts';
-import { columnOf, keyOf, readRow, whoseIn, type Cells, type ReadRow } from './fileRows.ts';
+import {
+  columnOf,
+  keyOf,
+  whoseIn,
+  type Cells,
+  type FileOfPlaces,
+  type ReadRow,
+} from './fileRows.ts';
 import {
   insertPlaces,
   lockPlaces,
@@ -38,6 +47,11 @@ import {
   whyNot,
   type Turn,
 } from './turns.ts';
+
+const readFile = reader<FileOfPlaces, { read: ReadRow[]; problems: RowProblem[] }>(
+  new URL('./fileRows.worker.ts', import.meta.url),
+  'The file',
+);
 
 /** So many bookings to come are looked at for one file. */
 const MOST_COMING = 20_000;
@@ -70,13 +84,7 @@ export async function importPlaces(
   const siteIds = sites.map((one) => one.id);
   await lockSites(tx, siteIds);
   const there = new Map((await readPlacesOf(tx, siteIds)).map((one) => [keyOf(one), one]));
-  const problems: RowProblem[] = [];
-  const read = rows.flatMap((cells, k): ReadRow[] => {
-    const found = readRow(cells, k + 1, names, there);
-    if (!Array.isArray(found)) return [found];
-    problems.push(...found);
-    return [];
-  });
+  const { read, problems } = await readFile({ rows, names, there });
   problems.push(...twice(read));
   const added = read.filter((one) => !one.before);
   const changes = read.flatMap(({ row, before, place: after, isRetired, ownerId }): Change[] => {
@@ -171,7 +179,7 @@ async function readOwners(tx: Transaction, rows: readonly Cells[]): Promise<Cont
 }
 
 const idsOf = (people: readonly Contact[]) =>
-  new Map(people.map(({ email, id }) => [email.toLowerCase(), id]));
+  new Map(people.map(({ email, id }) => [addressKey(email), id]));
 
 /** A turn whose place is bound by whom it is given to, as its bookings are judged. */
 function withOwner(turn: Change, owners: readonly Contact[]): Change {

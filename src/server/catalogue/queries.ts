@@ -1,7 +1,8 @@
+import { type KeptRules } from '../../core/booking/rules.ts';
 import type { CatalogueChoices, NewPlace } from '../../contract/catalogue.ts';
 import type { Standing } from '../../core/booking/upkeep.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
-import type { KeptRules } from '../reservations/index.ts';
+
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** A place as it is kept. */

@@ -1,3 +1,4 @@
+import { allRules } from '../../core/booking/rules.ts';
 import {
   MOST_AGAINST,
   type NewPlace,
@@ -12,7 +13,7 @@ import { closePlace, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { allRules, readTeamNames } from '../reservations/index.ts';
+import { readTeamNames } from '../reservations/index.ts';
 import {
   insertPlaces,
   lockPlace,

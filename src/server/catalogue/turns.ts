@@ -1,3 +1,4 @@
+import { allRules } from '../../core/booking/rules.ts';
 import type { NewPlace, StandsAgainst } from '../../contract/catalogue.ts';
 import { brokenInWords } from '../../core/booking/ruleWords.ts';
 import { reseat, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
@@ -8,7 +9,7 @@ import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { allRules, readTeamNames } from '../reservations/index.ts';
+import { readTeamNames } from '../reservations/index.ts';
 import {
   closeNewUnits,
   moveUnits,

@@ -5,6 +5,7 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { readPart } from '../../core/icalendar/part.ts';
 import { receiveAnswer } from './index.ts';
 import {
   ATTENDEES,
@@ -437,7 +438,7 @@ it('after any sequence of changes, answers and undos by several people everythin
           'END:VEVENT',
           'END:VCALENDAR',
         ];
-        return receiveAnswer(server.running.platform, lines.join('\r\n')).then(
+        return receiveAnswer(server.running.platform, readPart(lines.join('\r\n'))).then(
           () => undefined,
           (error: { code: string }) => error.code,
         );

@@ -6,9 +6,8 @@ import {
   guestProposeRequest,
   guestReplyRequest,
 } from '../../contract/guest.ts';
-import { Problem, read, readBody } from '../http/index.ts';
+import { Problem, read, readBody, networkOf } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { networkOf } from '../session/index.ts';
 import {
   answerByLink,
   guestCalendar,

@@ -1,13 +1,13 @@
-import { bodyParser } from '@koa/bodyparser';
 import type Router from '@koa/router';
 import Koa, { type Context, type Middleware } from 'koa';
 import compress from 'koa-compress';
 import type { Platform } from '../platform.ts';
+import { jsonBody } from './body.ts';
 import { fairShare } from './fairness.ts';
 import { securityHeaders } from './headers.ts';
 import { knownHosts, noStore, whence } from './origin.ts';
 import { requestId } from './requestId.ts';
-import { problems, Problem, type Explain } from './problem.ts';
+import { isGone, Problem, problems, type Explain } from './problem.ts';
 
 /** What the application is put together from. */
 interface AppParts {
@@ -22,8 +22,12 @@ interface AppParts {
   pages?: Middleware | undefined;
 }
 
-/** Errors of a browser that goes away in the middle of an answer, which is no failure of ours. */
-const GONE = ['ECONNRESET', 'EPIPE', 'ERR_STREAM_PREMATURE_CLOSE'];
+/** Addresses of the API are written in small letters: whatever holds for them looks at no others. */
+const oneSpelling: Middleware = (ctx, next) => {
+  if (!ctx.path.startsWith('/api') && ctx.path.slice(0, 4).toLowerCase() === '/api')
+    throw new Problem(404, 'no-such-address', 'There is nothing here.');
+  return next();
+};
 
 /** The HTTP application: what holds for every request, then the capabilities' routes, then pages. */
 export function createApp(
@@ -46,26 +50,20 @@ export function createApp(
       br: false,
     }),
   );
-  app.use(
-    bodyParser({
-      enableTypes: ['json'],
-      jsonLimit: '1mb',
-      onError: (error: Error & { status?: number }) => {
-        if (error.status === 413) throw error;
-        throw new Problem(400, 'not-json', 'The body is not valid JSON.', {
-          fields: [{ field: 'body', message: 'must be valid JSON' }],
-        });
-      },
-    }),
-  );
+  app.use(oneSpelling);
   app.use(sessions);
-  // Streams take nothing while they last, and signing in has a line of its own.
-  const apart = ['/api/live', '/api/session'];
-  app.use(fairShare((ctx) => apart.includes(ctx.path) || !ctx.path.startsWith('/api')));
+  app.use(
+    fairShare(
+      // Whoever asks whether it is well has to be answered; files of the interface are read from a disk.
+      (ctx) => ctx.path === '/api/health' || !ctx.path.startsWith('/api'),
+      (ctx) => ctx.path === '/api/live',
+    ),
+  );
+  app.use(jsonBody());
   for (const router of routers) app.use(router.routes());
   if (pages) app.use(pages);
   app.on('error', (error: Error, ctx?: Context) => {
-    if ('code' in error && GONE.includes(String(error.code))) return;
+    if (isGone(error)) return;
     platform.log.error({ error, path: ctx?.path }, 'a response failed');
   });
   return app;

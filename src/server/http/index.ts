@@ -2,6 +2,7 @@
 export { noteActor, noteSession, requireActor, sessionSubject, whoAsks } from './access.ts';
 export { act, type Answer } from './action.ts';
 export { Line } from './line.ts';
+export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
 export { forgetKeys } from './idempotency.ts';
 export { read, readBody } from './validate.ts';

@@ -21,16 +21,31 @@ export class Line {
 
   /** @throws Problem 429 when too many wait, or for too long */
   async run<Result>(work: () => Promise<Result>): Promise<Result> {
-    if (this.running >= this.bounds.atOnce) await this.turn();
-    else this.running++;
+    const leave = await this.enter();
     try {
       return await work();
     } finally {
+      leave();
+    }
+  }
+
+  /**
+   * Takes a place, waiting for one.
+   * @returns what gives it back, once
+   * @throws Problem 429 when too many wait, or for too long
+   */
+  async enter(): Promise<() => void> {
+    if (this.running >= this.bounds.atOnce) await this.turn();
+    else this.running++;
+    let isHeld = true;
+    return () => {
+      if (!isHeld) return;
+      isHeld = false;
       // Whoever comes next takes over this one's place.
       const next = this.waiting.shift();
       if (next) next();
       else this.running--;
-    }
+    };
   }
 
   private turn(): Promise<void> {

@@ -32,6 +32,8 @@ const STATUS: Record<string, number> = {
   'too-many-letters': 429,
   outdated: 422,
   'not-a-reply': 422,
+  'too-hard-to-read': 422,
+  'too-much': 422,
 };
 const CONFLICT = 409;
 /** After so long it is worth another try when the database was away. */
@@ -52,6 +54,12 @@ const TITLES: Record<number, string> = {
   503: 'Not available',
   507: 'No room',
 };
+
+/** Errors of a browser that goes away, in the middle of what it sends or of an answer: no failure of ours. */
+const GONE = ['ECONNRESET', 'EPIPE', 'ECONNABORTED', 'ERR_STREAM_PREMATURE_CLOSE', 'ABORT_ERR'];
+
+export const isGone = (error: unknown): boolean =>
+  error instanceof Error && 'code' in error && GONE.includes(String(error.code));
 
 /** A refusal that is told to whoever asked, as problem details (RFC 9457). */
 export class Problem extends Error {
@@ -100,7 +108,7 @@ export function problems(log: Logger, explain: Explain): Middleware {
           { why: (error as Error).message, path: ctx.path, requestId: requestIdOf(ctx) },
           'a request had to be put off',
         );
-      } else if (problem.status >= 500) {
+      } else if (problem.status >= 500 || sqlState(error)?.startsWith(DATA_EXCEPTION)) {
         log.error({ error, path: ctx.path, requestId: requestIdOf(ctx) }, 'a request failed');
       }
       const { retryAfterSeconds } = problem.extra;
@@ -118,6 +126,8 @@ async function explained(error: unknown, ctx: Context, explain: Explain): Promis
 
 /** A text that PostgreSQL cannot keep, which the contract should have refused. */
 const CHARACTER_NOT_IN_REPERTOIRE = '22021';
+/** Codes of a value that cannot be what it is to be: too large, or no text that can be kept. */
+const DATA_EXCEPTION = '22';
 /** The database's own disk. */
 const DISK_FULL = '53100';
 
@@ -142,9 +152,21 @@ function asProblem(error: unknown): Problem {
       { retryAfterSeconds: RETRY_SECONDS },
     );
   }
+  if (isGone(error)) {
+    return new Problem(400, 'aborted', 'The request ended before all of it was there.');
+  }
+  if (sqlState(error)?.startsWith(DATA_EXCEPTION)) {
+    return new Problem(400, 'invalid-request', 'A value in it cannot be kept as it is.', {
+      fields: [{ field: 'body', message: 'must hold values within what each field allows' }],
+    });
+  }
   const status = error instanceof Error && 'status' in error ? Number(error.status) : 500;
   if (status === 413) {
-    return new Problem(413, 'too-large', 'The request is larger than the 1 MB allowed.');
+    return new Problem(
+      413,
+      'too-large',
+      'The request is larger than the 1 MB allowed, or 64 kB where nobody is signed in.',
+    );
   }
   return new Problem(500, 'broken', 'Something broke on our side; nothing was changed.');
 }

@@ -3,18 +3,37 @@ import { z } from 'zod';
 import { invalid, type FieldProblem } from '../../core/refusal.ts';
 import { Problem } from './problem.ts';
 
+/** Fields that a refusal names, and unknown ones among them: an answer is no longer than a page. */
+const MOST_FIELDS = 40;
+const MOST_UNKNOWN = 8;
+const LONGEST_NAME = 80;
+
 function fieldsOf(issues: readonly z.core.$ZodIssue[]): FieldProblem[] {
-  return issues.flatMap((issue) => {
-    const field = issue.path.join('.') || 'body';
-    if (issue.code === 'unrecognized_keys') {
-      return issue.keys.map((key) => ({
-        field: [...issue.path, key].join('.'),
-        message: 'is not a field of this request',
-      }));
-    }
-    const missing = issue.code === 'invalid_type' && issue.message.startsWith('Invalid input');
-    return [{ field, message: missing ? `must be ${article(issue.expected)}` : issue.message }];
-  });
+  const named = issues.slice(0, MOST_FIELDS).flatMap(fieldsIn).slice(0, MOST_FIELDS);
+  if (issues.length <= MOST_FIELDS) return named;
+  return [
+    ...named,
+    { field: 'body', message: `holds ${issues.length - MOST_FIELDS} more that does not fit` },
+  ];
+}
+
+const fieldName = (path: readonly PropertyKey[]): string =>
+  path.map(String).join('.').slice(0, LONGEST_NAME) || 'body';
+
+function fieldsIn(issue: z.core.$ZodIssue): FieldProblem[] {
+  const field = fieldName(issue.path);
+  if (issue.code === 'unrecognized_keys') {
+    const unknown = issue.keys.slice(0, MOST_UNKNOWN).map((key) => ({
+      field: fieldName([...issue.path, key]),
+      message: 'is not a field of this request',
+    }));
+    const more = issue.keys.length - unknown.length;
+    return more > 0
+      ? [...unknown, { field, message: `holds ${more} more fields that are not of this request` }]
+      : unknown;
+  }
+  const missing = issue.code === 'invalid_type' && issue.message.startsWith('Invalid input');
+  return [{ field, message: missing ? `must be ${article(issue.expected)}` : issue.message }];
 }
 
 const article = (expected: string) =>

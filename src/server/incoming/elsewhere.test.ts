@@ -6,7 +6,7 @@ import type { News } from '../../contract/invitations.ts';
 import type { NotificationsResponse } from '../../contract/notifications.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { receiveMail } from './receive.ts';
+import { readMail, receiveMail } from './receive.ts';
 
 /* Meetings that somebody elsewhere organizes: they come as REQUEST, and are answered by REPLY. */
 
@@ -89,7 +89,9 @@ const mail = (calendar: string, from = HOST, to = LEILA) =>
     ].join('\r\n'),
   );
 const hand = (calendar: string, { from = HOST, to = LEILA } = {}) =>
-  receiveMail(server.running.platform, mail(calendar, from, to), to);
+  readMail(mail(calendar, from, to)).then((letter) =>
+    receiveMail(server.running.platform, letter, to),
+  );
 const fresh = () => `quay-${number++}@fjordworks.example`;
 
 async function eventOf(uid: string): Promise<string | undefined> {

@@ -1,5 +1,6 @@
 /** Mail that comes back: answers counted, doubtful ones put aside, bounces and automatic ones told. */
 export { forgetIncoming } from './queries.ts';
 export { startListener, type MailListener } from './listener.ts';
-export { LIMITS, MOST_BYTES, receiveMail } from './receive.ts';
+export { MOST_BYTES } from './letter.ts';
+export { readMail, receiveMail } from './receive.ts';
 export { incomingRoutes } from './routes.ts';

@@ -3,7 +3,8 @@ import { SMTPServer } from 'smtp-server';
 import { guestKey, readAnswerAddress } from '../participants/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { MOST_BYTES, receiveMail } from './receive.ts';
+import { MOST_BYTES } from './letter.ts';
+import { readMail, receiveMail } from './receive.ts';
 
 /** Only a mail server of this machine hands mail over. */
 const HOST = '127.0.0.1';
@@ -19,6 +20,12 @@ export interface MailListener {
 async function isKnownAddress({ pool }: Platform, address: string): Promise<boolean> {
   if (readAnswerAddress(await guestKey(pool), address) !== null) return true;
   return (await findContacts(pool, { emails: [address] })).length > 0;
+}
+
+/** Takes a letter for everybody to whom it came. */
+async function takeFor(platform: Platform, source: Buffer, recipients: readonly string[]) {
+  const letter = await readMail(source);
+  for (const address of recipients) await receiveMail(platform, letter, address);
 }
 
 const refusal = (code: number, sentence: string) =>
@@ -60,9 +67,10 @@ export async function startListener(platform: Platform, port: number): Promise<M
       stream.on('end', () => {
         if (size > MOST_BYTES || stream.sizeExceeded)
           return done(refusal(552, 'A mail may be at most 2 MB large.'));
-        const source = Buffer.concat(parts);
-        Promise.all(
-          session.envelope.rcptTo.map(({ address }) => receiveMail(platform, source, address)),
+        takeFor(
+          platform,
+          Buffer.concat(parts),
+          session.envelope.rcptTo.map(({ address }) => address),
         ).then(
           () => done(null, 'taken'),
           (error: unknown) => {

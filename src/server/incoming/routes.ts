@@ -8,6 +8,7 @@ import { changeableMeeting, receiveAnswer, receiveRequest } from '../events/inde
 import { act, read, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
+import { readCalendarPart } from './receive.ts';
 import { lockAside, readAside, readAsideOf, settle } from './queries.ts';
 
 const noSuchMail = () =>
@@ -62,9 +63,10 @@ export function incomingRoutes(platform: Platform): Router {
       if (calendar === null)
         throw new Refusal('not-a-reply', 'It carries no answer that could be counted.');
       // Whoever counts an invitation by hand vouches for it.
+      const part = await readCalendarPart(calendar);
       if (eventId === null)
-        await receiveRequest(platform, calendar, { from: null, to: actor.me.email }, tx);
-      else await receiveAnswer(platform, calendar, null, tx);
+        await receiveRequest(platform, part, { from: null, to: actor.me.email }, tx);
+      else await receiveAnswer(platform, part, null, tx);
       return settled(tx, actor, id, eventId);
     });
   });

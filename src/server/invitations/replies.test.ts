@@ -6,6 +6,7 @@ import type { InvitationDetail, RepliesList } from '../../contract/invitations.t
 import { readCalendars } from '../../../tests/support/readCalendars.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { readPart } from '../../core/icalendar/part.ts';
 import { receiveAnswer } from '../events/index.ts';
 
 const server = useServer({ works: false });
@@ -84,7 +85,7 @@ function mail(
     '',
   ].join('\r\n');
 }
-const receive = (text: string) => receiveAnswer(server.running.platform, text);
+const receive = (text: string) => receiveAnswer(server.running.platform, readPart(text));
 
 describe('taking a change back', () => {
   it('leaves the answers that came in between, and what they claim', async () => {

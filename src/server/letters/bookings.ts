@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import { priceOf, priceWords } from '../../core/booking/ruleWords.ts';
 import type { Fact, FactKind } from '../../core/meetings/decision.ts';
 import {
@@ -142,7 +143,7 @@ export async function lettersOfBookings(
   return matters.flatMap((matter) => {
     const holder = contacts.get(matter.meeting.organizerId ?? 0);
     if (!holder || (holder.hearing.places ?? 'now') !== 'now') return [];
-    if (spared.get(matter.meeting.id)?.has(holder.email.toLowerCase())) return [];
+    if (spared.get(matter.meeting.id)?.has(addressKey(holder.email))) return [];
     const by = actor.kind === 'person' ? (actor.by?.name ?? null) : null;
     return letterAbout(platform, matter, holder, resources, by);
   });

@@ -111,7 +111,11 @@ function uuidOf(uid: string, id: number): string {
   hash[6] = (hash[6]! & 0x0f) | 0x50;
   hash[8] = (hash[8]! & 0x3f) | 0x80;
   const hex = hash.toString('hex').slice(0, 32);
-  return hex.replace(/(.{8})(.{4})(.{4})(.{4})(.{12})/, '$1-$2-$3-$4-$5');
+  const ends = [0, 8, 12, 16, 20, 32];
+  return ends
+    .slice(1)
+    .map((end, k) => hex.slice(ends[k], end))
+    .join('-');
 }
 
 /** Where it is, in words: what was typed, then the resources reserved. */

@@ -8,13 +8,26 @@ const ENTITIES: Record<string, string> = {
 
 /** HTML of our few kinds of element as lines of plain text, for mail and calendar programs. */
 export function plainText(html: string): string {
-  const lines = html
-    .replace(/<li>/g, '- ')
-    .replace(/<a href="([^"]*)">([\s\S]*?)<\/a>/g, (_, href: string, text: string) =>
-      href === text ? text : `${text} (${href})`,
-    )
+  const lines = linksAsText(html.replace(/<li>/g, '- '))
     .replace(BLOCK_ENDS, '\n')
-    .replace(/<[^>]*>/g, '')
+    .replace(/<[^<>]*>/g, '')
     .replace(/&(amp|lt|gt|quot);/g, (entity) => ENTITIES[entity]!);
   return lines.replace(/\n{3,}/g, '\n\n').trim();
+}
+
+const [LINK, LINK_ENDS] = ['<a href="', '</a>'];
+
+/** Links as their text, with the address behind it where it says something else. */
+function linksAsText(html: string): string {
+  let text = '';
+  let at = 0;
+  for (;;) {
+    const begin = html.indexOf(LINK, at);
+    const end = begin < 0 ? -1 : html.indexOf(LINK_ENDS, begin);
+    if (end < 0) return text + html.slice(at);
+    const [href, ...words] = html.slice(begin + LINK.length, end).split('">');
+    const said = words.join('">');
+    text += html.slice(at, begin) + (href === said ? said : `${said} (${href})`);
+    at = end + LINK_ENDS.length;
+  }
 }

@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { Method } from '../../core/icalendar/message.ts';
 import type { Fact, MeetingChange } from '../../core/meetings/decision.ts';
 import {
@@ -66,7 +67,7 @@ export async function writeLetters(
       const meeting = meetings.get(fact.meetingId)!;
       const before = changes.find((one) => one.before?.id === meeting.id)?.before ?? null;
       const to = addressees(meeting, fact).filter(
-        ({ email }) => !spared.get(fact.meetingId)?.has(email.toLowerCase()),
+        ({ email }) => !spared.get(fact.meetingId)?.has(addressKey(email)),
       );
       return { fact, meeting, before, to };
     })

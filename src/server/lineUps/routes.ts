@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import Router from '@koa/router';
 import {
   addressesRequest,
@@ -5,17 +6,23 @@ import {
   lineUpRequest,
   type ReadAddresses,
 } from '../../contract/lineUps.ts';
-import { readAddressList } from '../../core/planner/addresses.ts';
+import type { ReadAddressList } from '../../core/planner/addresses.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { invalid } from '../../core/refusal.ts';
 import { act, Problem, read, readBody, requireActor } from '../http/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
+import { reader } from '../reading/index.ts';
 import { deleteLineUp, existing, readLineUps, readMet, upsertLineUp } from './queries.ts';
 
 const MOST_LINE_UPS = 50;
 const MET_DAYS = 60;
 const MOST_MET = 8;
+
+const readAddressList = reader<string, ReadAddressList>(
+  new URL('./addresses.worker.ts', import.meta.url),
+  'The list',
+);
 
 /** /api/line-ups: line-ups that I remember, people I met lately, and lists of addresses. */
 export function lineUpsRoutes(platform: Platform): Router {
@@ -63,12 +70,12 @@ export function lineUpsRoutes(platform: Platform): Router {
   router.post('/addresses', async (ctx) => {
     requireActor(ctx);
     const { text } = readBody(addressesRequest, ctx);
-    const { found, unreadable } = readAddressList(text);
+    const { found, unreadable } = await readAddressList(text);
     const contacts = await findContacts(pool, { emails: found.map((one) => one.email) });
-    const known = new Map(contacts.map((one) => [one.email.toLowerCase(), one]));
+    const known = new Map(contacts.map((one) => [addressKey(one.email), one]));
     const body: ReadAddresses = { people: [], outside: [], unreadable };
     for (const one of found) {
-      const person = known.get(one.email.toLowerCase());
+      const person = known.get(addressKey(one.email));
       if (person) body.people.push({ id: person.id, name: person.name, email: person.email });
       else body.outside.push(one);
     }

@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { Method } from '../../core/icalendar/message.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
@@ -87,7 +88,7 @@ export async function withdrawLetters(
          and mail.event_id = $1 and mail.sent_at is null and mail.failed_at is null
          and mail.occasion is not null and ($2::int is null or mail.version = $2)
          and ($3::text[] is null or lower(mail.recipient_email) = any($3))
-         and ($4::text is null or lower(mail.sender_email) = lower($4))
+         and ($4::text is null or lower(mail.sender_email) = $4)
        returning mail.id, lower(mail.recipient_email) as email
      ), gone as (
        delete from mail using freed where mail.id = freed.id
@@ -98,7 +99,12 @@ export async function withdrawLetters(
                           and occasion is not null and id not in (select id from freed))
               as "isFirst"
      from freed`,
-    [eventId, version ?? null, emails?.map((email) => email.toLowerCase()) ?? null, from ?? null],
+    [
+      eventId,
+      version ?? null,
+      emails?.map((email) => addressKey(email)) ?? null,
+      from === undefined ? null : addressKey(from),
+    ],
   );
   return rows;
 }

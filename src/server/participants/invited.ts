@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { Invitee } from '../../contract/eventParts.ts';
 import type { Invited } from '../../core/meetings/create.ts';
 import { invalid } from '../../core/refusal.ts';
@@ -21,16 +22,16 @@ export async function lookUpInvited(
     emails: invitees.flatMap((one) => ('email' in one ? [one.email] : [])),
   });
   const byId = new Map(contacts.map((one) => [one.id, one]));
-  const byEmail = new Map(contacts.map((one) => [one.email.toLowerCase(), one]));
-  const seen = new Set([organizer.email.toLowerCase()]);
+  const byEmail = new Map(contacts.map((one) => [addressKey(one.email), one]));
+  const seen = new Set([addressKey(organizer.email)]);
   return invitees.flatMap((one, k): Invited[] => {
-    const known = 'personId' in one ? byId.get(one.personId) : byEmail.get(one.email.toLowerCase());
+    const known = 'personId' in one ? byId.get(one.personId) : byEmail.get(addressKey(one.email));
     if ('personId' in one && !known) {
       throw invalid([{ field: `attendees.${k}.personId`, message: 'must be the id of a person' }]);
     }
     const email = known?.email ?? ('email' in one ? one.email : '');
-    if (seen.has(email.toLowerCase())) return [];
-    seen.add(email.toLowerCase());
+    if (seen.has(addressKey(email))) return [];
+    seen.add(addressKey(email));
     const name = known?.name ?? ('email' in one && one.name ? one.name : email);
     return [{ personId: known?.id ?? null, name, email, role: one.role }];
   });

@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { Answer, Meeting, Participant } from '../../core/meetings/meeting.ts';
 import { participantKey, peopleChange } from '../../core/meetings/people.ts';
 import { same } from '../../core/same.ts';
@@ -166,12 +167,12 @@ export async function findByAddress(
 ): Promise<number | null> {
   const { rows } = await db.query<{ id: number }>(
     `select id from (
-       select id, 1 as rank from participant where event_id = $1 and lower(email) = lower($2)
+       select id, 1 as rank from participant where event_id = $1 and lower(email) = $2
        union all
        select attendee_id, 2 from mail
-       where event_id = $1 and lower(recipient_email) = lower($2) and attendee_id is not null
+       where event_id = $1 and lower(recipient_email) = $2 and attendee_id is not null
      ) found order by rank limit 1`,
-    [eventId, email],
+    [eventId, addressKey(email)],
   );
   return rows[0]?.id ?? null;
 }

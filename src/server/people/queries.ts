@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { PeopleQuery, Person, Team } from '../../contract/people.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
 import { holding, holdsAlike } from '../db/like.ts';
@@ -140,7 +141,7 @@ export async function findContacts(
      from person join subject on subject.id = person.subject_id
      left join preference on preference.person_id = person.subject_id
      where person.subject_id = any($1) or lower(person.email) = any($2)`,
-    [ids, emails.map((email) => email.toLowerCase())],
+    [ids, emails.map((email) => addressKey(email))],
   );
   return rows;
 }

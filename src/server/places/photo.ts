@@ -1,9 +1,8 @@
 import { readFile } from 'node:fs/promises';
-import { fileTypeFromBuffer } from 'file-type';
 import type { Context } from 'koa';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { requireSteward, type PersonActor } from '../actions/index.ts';
-import { receive, refuseTooLarge } from '../attachments/index.ts';
+import { receive, refuseTooLarge, typeOfFile } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, Line, requireActor } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
@@ -43,15 +42,15 @@ export async function takePhoto(ctx: Context, platform: Platform, id: number): P
       throw invalid([{ field: 'file', message: 'may be at most 1 MB' }]);
     }
     await filing.run(async () => {
-      const content = await readFile(upload.path);
-      const found = await fileTypeFromBuffer(content);
-      if (!found || !TYPES.includes(found.mime)) {
+      const type = await typeOfFile({ path: upload.path, name: null });
+      if (type === null || !TYPES.includes(type)) {
         throw invalid([{ field: 'file', message: 'must be a picture: PNG, JPEG or WebP' }]);
       }
+      const content = await readFile(upload.path);
       const keep = async (tx: Transaction, actor: PersonActor) => {
         requireSteward(actor);
         await holdResources(tx, [id], () => 'id');
-        upsertPhoto(tx, id, found.mime, content);
+        upsertPhoto(tx, id, type, content);
         announce(tx, [subjectOf('resource', id)]);
         return { status: 201, body: { kept: true } };
       };

@@ -1,3 +1,4 @@
+import { allRules, type KeptRules } from '../../core/booking/rules.ts';
 import {
   MOST_ON_BOARD,
   type BoardPlace,
@@ -9,7 +10,6 @@ import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { allRules, type KeptRules } from '../reservations/index.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
 export type ResourceFacts = Omit<BoardPlace, 'ruleWords' | 'isFavourite'>;

@@ -1,10 +1,11 @@
 import type { BusySpan } from '../../contract/availability.ts';
-import { parseFreeBusy } from '../../core/icalendar/freebusy.ts';
+import type { PublishedFreeBusy } from '../../core/icalendar/freebusy.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { transaction, type Database } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
+import { reader } from '../reading/index.ts';
 import { noteFailure, readCalendars, readTimes, replaceTimes, takeAddresses } from './queries.ts';
 
 /** How often what people publish is read anew. */
@@ -14,6 +15,11 @@ const ASKED_AGAIN_MINUTES = 2;
 /** Addresses read in one run, and how many at the same time. */
 const MOST_ADDRESSES = 2_000;
 const AT_ONCE = 4;
+
+const readFreeBusy = reader<{ text: string; zone: string }, PublishedFreeBusy>(
+  new URL('./freeBusy.worker.ts', import.meta.url),
+  'What is published there',
+);
 
 /** What somebody's organization publishes of their time. */
 export interface PublishedTimes {
@@ -99,7 +105,7 @@ async function readOne(
   const { pool, calendars, clock, log } = platform;
   const read = await calendars
     .read(address)
-    .then((text) => parseFreeBusy(text, zone))
+    .then((text) => readFreeBusy({ text, zone }))
     .catch((error: Error) => error);
   await transaction(pool, (tx) =>
     read instanceof Error

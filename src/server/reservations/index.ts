@@ -1,12 +1,10 @@
 /** What is reserved of which resource: nothing else writes reservations and exclusive claims. */
 export {
-  allRules,
   readBookingsOf,
   readClaims,
   readRequested,
   readResources,
   writeReservations,
-  type KeptRules,
   type ResourceClaim,
 } from './queries.ts';
 export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';

@@ -1,6 +1,6 @@
 import type { Interval } from '../../core/time/interval.ts';
 import type { Presence, ReservationState } from '../../core/booking/presence.ts';
-import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
+import { allRules, type KeptRules, type PlaceRules } from '../../core/booking/rules.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
@@ -20,11 +20,6 @@ export interface BookableResource {
   /** Whether nobody books it any more. */
   isRetired: boolean;
 }
-
-/** Rules as they are kept: those that bind. */
-export type KeptRules = Partial<PlaceRules>;
-
-export const allRules = (kept: KeptRules): PlaceRules => ({ ...NO_RULES, ...kept });
 
 const RESOURCES_SQL = `
   select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,

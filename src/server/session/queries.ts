@@ -1,3 +1,4 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import type { DemonstrationList, Me } from '../../contract/session.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -93,8 +94,8 @@ export async function findPassword(
 ): Promise<{ personId: number; hash: string } | null> {
   const { rows } = await db.query<{ subject_id: number; password_hash: string }>(
     `select subject_id, password_hash from person
-     where lower(email) = lower($1) and password_hash is not null`,
-    [email],
+     where lower(email) = $1 and password_hash is not null`,
+    [addressKey(email)],
   );
   return rows[0] ? { personId: rows[0].subject_id, hash: rows[0].password_hash } : null;
 }
@@ -162,6 +163,12 @@ export async function nobodyThere(db: Database): Promise<boolean> {
   return rowCount === 0;
 }
 
+/** Whether this is the demonstration, whose password everybody knows. */
+export async function isDemonstration(db: Database): Promise<boolean> {
+  const { rowCount } = await db.query(`select from setting where key = 'demonstration'`);
+  return rowCount === 1;
+}
+
 /** The demonstration's people and their password; null in any other installation. */
 export async function demonstration(db: Database): Promise<DemonstrationList | null> {
   const { rows } = await db.query<{ value: { password: string } }>(
@@ -169,7 +176,7 @@ export async function demonstration(db: Database): Promise<DemonstrationList | n
   );
   if (!rows[0]) return null;
   const people = await db.query<DemonstrationList['people'][number]>(
-    `select subject.name, person.email, person.job_title as "jobTitle", site.city as site, person.role
+    `select subject.name, person.email, person.job_title as "jobTitle", site.city as site
      from person
      join subject on subject.id = person.subject_id
      join site on site.id = person.site_id

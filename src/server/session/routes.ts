@@ -5,7 +5,7 @@ import { readBody, whoAsks } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { preferencesOf } from '../preferences/index.ts';
 import { deviceToken, sessionToken, setSignedIn, setSignedOut } from './middleware.ts';
-import { demonstration, nobodyThere, organizationName } from './queries.ts';
+import { demonstration, isDemonstration, nobodyThere, organizationName } from './queries.ts';
 import { endSession, SignIn } from './service.ts';
 
 /** /api/session: who is signed in, signing in and signing out. */
@@ -21,6 +21,7 @@ export function sessionRoutes(platform: Platform): Router {
       organization: await organizationName(platform.pool),
       now: platform.clock.now(),
       clockFixed: platform.clock.fixed,
+      publicDemonstration: platform.demonstrationIsPublic && (await isDemonstration(platform.pool)),
       demonstration: me ? null : await demonstration(platform.pool),
       needsSetup: !me && (await nobodyThere(platform.pool)),
     };

@@ -1,9 +1,10 @@
+import { addressKey } from '../../core/mailAddress.ts';
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { SignInRequest } from '../../contract/session.ts';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
-import { Line, Problem } from '../http/index.ts';
+import { Line, networkOf, Problem } from '../http/index.ts';
 import { announce } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import {
@@ -88,7 +89,7 @@ export class SignIn {
       const counted: [RateLimiterPostgres, string][] = isKnown
         ? [[this.byDevice, `${known.personId}|${device.toString('hex')}`]]
         : [
-            [this.byAddress, email.toLowerCase()],
+            [this.byAddress, addressKey(email)],
             [this.byNetwork, networkOf(browser.from)],
           ];
       for (const [limiter, key] of counted) await consume(limiter, key);
@@ -108,17 +109,6 @@ async function consume(limiter: RateLimiterPostgres, key: string): Promise<void>
   });
 }
 
-/** What counts as one network address: of IPv6, the part that one customer has to themselves. */
-export function networkOf(address: string): string {
-  const plain = address.replace(/^::ffff:(?=\d+\.)/, '');
-  if (!plain.includes(':')) return plain;
-  const [head = '', tail] = plain.split('::');
-  const first = head.split(':').filter(Boolean);
-  const last = (tail ?? '').split(':').filter(Boolean);
-  const zeros = tail === undefined ? 0 : 8 - first.length - last.length;
-  return [...first, ...Array<string>(zeros).fill('0'), ...last].slice(0, 4).join(':');
-}
-
 function tooManyTries(waitMs: number): Problem {
   const minutes = Math.max(1, Math.ceil(waitMs / 60_000));
   const wait = minutes === 1 ? 'a minute' : `${minutes} minutes`;
@@ -135,8 +125,11 @@ export async function openSession(
   now: number,
 ): Promise<SignedIn> {
   const session = randomBytes(32).toString('base64url');
-  const device = knownDevice ?? randomBytes(32).toString('base64url');
+  let device = knownDevice;
   await transaction(platform.pool, async (tx) => {
+    // A token that this person never had came from somebody else, who would be known by it from then on.
+    if (device === undefined || !(await knowsDevice(tx, tokenHash(device), personId)))
+      device = randomBytes(32).toString('base64url');
     if (before) await endSession(tx, before);
     await rememberDevice(tx, { tokenHash: tokenHash(device), personId, now });
     await insertSession(tx, {
@@ -146,7 +139,7 @@ export async function openSession(
       expiresAt: now + SESSION_MS,
     });
   });
-  return { session, device };
+  return { session, device: device! };
 }
 
 /** Ends a session, and its windows' streams. */

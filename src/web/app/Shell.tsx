@@ -9,6 +9,7 @@ import { BesideTheView } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { Bell } from './Bell.tsx';
+import { DemonstrationNote } from './DemonstrationNote.tsx';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { useLive } from './live.ts';
@@ -34,6 +35,7 @@ export function Shell() {
       <a href="#view" className="sr-only focus:not-sr-only focus:p-2">
         Skip to the view
       </a>
+      <DemonstrationNote />
       {isPhone ? (
         <header className="no-print flex min-h-13 items-center gap-1 border-b border-edge px-4">
           {fieldOpen ? (

@@ -1,6 +1,7 @@
 /** What every view uses of the shell: asking the server, the session, what is live, undo. */
 export { ApiProblem, errorText, readApi, Said, sendApi, sendFile, takeFile } from './api.ts';
 export { calendarItems } from './calendarItems.ts';
+export { DemonstrationNote } from './DemonstrationNote.tsx';
 export { Failure } from './Failure.tsx';
 export { forget, keep, kept, keptUnder } from './kept.ts';
 export { useShown } from './live.ts';

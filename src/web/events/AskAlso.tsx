@@ -5,7 +5,8 @@ import { errorText } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
-import { isMailAddress, type Invitee } from '../lineUp/index.ts';
+import { isMailAddress } from '../../core/mailAddress.ts';
+import type { Invitee } from '../lineUp/index.ts';
 import { useEventActions } from './useEventActions.ts';
 
 /** Somebody who is about to be asked as well. */

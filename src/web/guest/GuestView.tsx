@@ -9,7 +9,7 @@ import type {
 import { listNames } from '../../core/planner/words.ts';
 import { formatHours, formatLongDay, formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { zoneCalled, ZONES } from '../../core/time/zones.ts';
-import { ApiProblem, Failure, readApi, sendApi } from '../app/index.ts';
+import { ApiProblem, DemonstrationNote, Failure, readApi, sendApi } from '../app/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { SearchSelect } from '../design/SearchSelect.tsx';
 import { AnotherTimeLater } from '../invitations/index.ts';
@@ -38,23 +38,26 @@ export function GuestView() {
     retry: false,
   });
   return (
-    <main id="view" className="mx-auto w-full max-w-5xl px-5 py-8 max-sm:py-4">
-      <p className="mb-6 flex items-center gap-2 font-head text-xl font-bold tracking-tight max-sm:mb-4">
-        <img src="/marmot.svg" alt="" width={26} height={26} />
-        Marmot
-      </p>
-      {query.isPending && <Loading what="the invitation" />}
-      {query.isError &&
-        (isNoLink(query.error) ? (
-          <Empty title="This link does not lead to an invitation">
-            It may have been cut off on its way, or whoever sent it asks you no more. Ask them for a
-            new one.
-          </Empty>
-        ) : (
-          <Failure error={query.error} retry={() => void query.refetch()} />
-        ))}
-      {query.data && <Invitation key={token} token={token} asked={query.data} />}
-    </main>
+    <>
+      <DemonstrationNote />
+      <main id="view" className="mx-auto w-full max-w-5xl px-5 py-8 max-sm:py-4">
+        <p className="mb-6 flex items-center gap-2 font-head text-xl font-bold tracking-tight max-sm:mb-4">
+          <img src="/marmot.svg" alt="" width={26} height={26} />
+          Marmot
+        </p>
+        {query.isPending && <Loading what="the invitation" />}
+        {query.isError &&
+          (isNoLink(query.error) ? (
+            <Empty title="This link does not lead to an invitation">
+              It may have been cut off on its way, or whoever sent it asks you no more. Ask them for
+              a new one.
+            </Empty>
+          ) : (
+            <Failure error={query.error} retry={() => void query.refetch()} />
+          ))}
+        {query.data && <Invitation key={token} token={token} asked={query.data} />}
+      </main>
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
 import type { RememberedLineUp } from '../../contract/lineUps.ts';
 import type { Wishes, ZoneStretch } from '../../core/planner/wishes.ts';
+import { addressKey, isMailAddress } from '../../core/mailAddress.ts';
 import { isDate } from '../../core/time/wall.ts';
 import { isZone } from '../../core/time/zones.ts';
 
@@ -229,10 +230,20 @@ function readBetween(written: string | null): PlanAddress['between'] {
   return from < to && to <= 1440 ? { from, to } : null;
 }
 
-const EMAIL = /^[^\s@,]+@[^\s@,]+\.[^\s@,:]+$/;
-
-/** Whether somebody outside could be asked at this address. */
-export const isMailAddress = (text: string): boolean => EMAIL.test(text);
+/** Somebody or something of a line-up as an address writes it: `45ox`, or `jon@skau.example:o`. */
+function readAsked(
+  part: string,
+): { id?: string; email?: string; optional: boolean; aside: boolean } | null {
+  const flags = /^(\d*)(o?)(x?)$/.exec(part);
+  if (flags) {
+    const [, id, optional, aside] = flags;
+    return id ? { id, optional: optional !== '', aside: aside !== '' } : null;
+  }
+  const colon = part.indexOf(':');
+  const email = colon < 0 ? part : part.slice(0, colon);
+  const marks = /^(o?)(x?)$/.exec(colon < 0 ? '' : part.slice(colon + 1));
+  return marks && { email, optional: marks[1] !== '', aside: marks[2] !== '' };
+}
 
 /**
  * Reads `12,45o,78ox,jon@skau.example:o`: o for optional, x for set aside; what cannot be read, and
@@ -243,10 +254,10 @@ function readLineUp(written: string | null): Asked[] | null {
   const seen = new Set<string>();
   let outside = 0;
   return written.split(',').flatMap((part): Asked[] => {
-    const match = /^(?:(\d+)|([^:]+@[^:]+):?)(o?)(x?)$/.exec(part);
-    if (!match) return [];
-    const [, id, email, optional, aside] = match;
-    const key = id ?? email!.toLowerCase();
+    const read = readAsked(part);
+    if (!read) return [];
+    const { id, email, optional, aside } = read;
+    const key = id ?? addressKey(email!);
     if (seen.has(key) || (email && !isMailAddress(email)) || id === '0') return [];
     seen.add(key);
     return [
@@ -254,7 +265,7 @@ function readLineUp(written: string | null): Asked[] | null {
         id: id ? Number(id) : -++outside,
         ...(email && { email }),
         role: optional ? 'optional' : 'required',
-        setAside: aside === 'x',
+        setAside: aside,
       },
     ];
   });

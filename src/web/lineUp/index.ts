@@ -2,7 +2,6 @@
 export {
   asKept,
   FEWEST_DAYS,
-  isMailAddress,
   joined,
   MOST_DATES,
   MOST_DAYS,

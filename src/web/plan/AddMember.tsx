@@ -4,7 +4,8 @@ import type { Found } from '../../contract/search.ts';
 import { errorText, readApi, sendApi } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
-import { isMailAddress, outsider, recalled, required, type Asked } from '../lineUp/index.ts';
+import { isMailAddress } from '../../core/mailAddress.ts';
+import { outsider, recalled, required, type Asked } from '../lineUp/index.ts';
 
 export const useLineUps = () =>
   useQuery({

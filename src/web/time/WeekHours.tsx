@@ -14,7 +14,7 @@ const shiftText = ({ start, end }: Shift): string =>
 export function parseShifts(text: string): Shift[] | null {
   if (text.trim() === '') return [];
   const shifts = text.split(',').map((part): Shift | null => {
-    const [from, to, ...rest] = part.split(/\s*(?:–|-|to)\s*/);
+    const [from, to, ...rest] = part.split(/–|-|to/);
     const start = parseTimeOfDay(from ?? '');
     const end = to?.trim() === '24:00' ? 1440 : parseTimeOfDay(to ?? '');
     if (start === null || end === null || rest.length > 0) return null;

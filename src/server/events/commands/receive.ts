@@ -1,5 +1,7 @@
+import { addressKey } from '../../../core/mailAddress.ts';
 import { randomUUID } from 'node:crypto';
-import { parseRequest, type RequestMessage } from '../../../core/icalendar/request.ts';
+import type { CalendarPart } from '../../../core/icalendar/part.ts';
+import type { RequestMessage } from '../../../core/icalendar/request.ts';
 import type { Meeting } from '../../../core/meetings/meeting.ts';
 import { decideReceive, notKnown, refuseForeign } from '../../../core/meetings/receive.ts';
 import { Refusal } from '../../../core/refusal.ts';
@@ -10,6 +12,7 @@ import type { Platform } from '../../platform.ts';
 import { commit } from '../commit.ts';
 import { cleanHtml } from '../richText.ts';
 import { findByUid, lockMeeting, lockUid } from '../store/read.ts';
+import { believeSender, isBelievedSender } from '../store/senders.ts';
 
 /** By whom a message came, and to whom. */
 interface Carried {
@@ -29,31 +32,31 @@ interface ReceivedRequest {
 /**
  * Takes what somebody elsewhere sends of a meeting that they organize: it stands in the calendars of
  * those of here whom it invites, who answer it as any other.
- * @param calendar the text/calendar part, a REQUEST, a CANCEL or an ADD
+ * @param calendar the text/calendar part as it was read, a REQUEST, a CANCEL or an ADD
  * @param within the transaction that it is a part of; else it has its own
  * @throws Refusal saying why it is not kept
  */
 export async function receiveRequest(
   platform: Platform,
-  calendar: string,
+  calendar: CalendarPart,
   { from, to }: Carried,
   within?: Transaction,
 ): Promise<ReceivedRequest> {
-  const message = readRequest(calendar);
-  refuseForged(message, from);
+  const message = requestIn(calendar);
   const take = async (tx: Transaction): Promise<ReceivedRequest> => {
     const contacts = await findContacts(tx, {
       emails: [to, message.organizer.email, ...message.attendees.map((one) => one.email)],
     });
-    const people = new Map(contacts.map((one) => [one.email.toLowerCase(), one]));
-    const receiver = people.get(to.toLowerCase());
+    const people = new Map(contacts.map((one) => [addressKey(one.email), one]));
+    const receiver = people.get(addressKey(to));
     if (!receiver) throw new Refusal('unknown-receiver', `Nobody here reads ${to}.`);
+    await refuseForged(tx, message, from, receiver.id, platform.clock.now());
     if (people.has(message.organizer.email))
       throw new Refusal(
         'not-theirs',
         'It says that somebody of here organizes it, and came from outside.',
       );
-    if (!message.attendees.some((one) => one.email === to.toLowerCase()))
+    if (!message.attendees.some((one) => one.email === addressKey(to)))
       throw new Refusal('not-invited', `${receiver.name} is not among those whom it invites.`);
     // Two of those invited may have it at the same moment.
     lockUid(tx, message.uid);
@@ -94,23 +97,43 @@ async function askForAll(
   return { eventId: before.id, attendeeId: attendee.id, asked: true };
 }
 
-function readRequest(calendar: string): RequestMessage {
-  try {
-    return parseRequest(calendar);
-  } catch (error) {
-    throw new Refusal(
-      'not-an-invitation',
-      error instanceof Error ? error.message : 'It cannot be read.',
-    );
-  }
+function requestIn(calendar: CalendarPart): RequestMessage {
+  if (calendar.kind === 'request') return calendar.message;
+  const why =
+    calendar.kind === 'unreadable'
+      ? calendar.why
+      : 'The calendar part is an answer, no invitation.';
+  throw new Refusal('not-an-invitation', why);
 }
 
-/** A message of a meeting is its organizer's, or of somebody who sends it for them (SENT-BY). */
-function refuseForged({ organizer }: RequestMessage, from: string | null): void {
-  if (from === null || from === organizer.email || from === organizer.sentBy) return;
+/**
+ * A message of a meeting is its organizer's, or of somebody who sends it for them (SENT-BY) and is known to:
+ * their organizer's own letters named them before, or the receiver vouched for them. Anybody can write that
+ * they act for somebody.
+ * @throws Refusal where it is neither
+ */
+async function refuseForged(
+  tx: Transaction,
+  { organizer }: RequestMessage,
+  from: string | null,
+  receiverId: number,
+  now: number,
+): Promise<void> {
+  const { email, sentBy } = organizer;
+  if (from === null || from === email) {
+    if (sentBy && sentBy !== email) await believeSender(tx, receiverId, email, sentBy, now);
+    return;
+  }
+  if (from === sentBy) {
+    if (await isBelievedSender(tx, receiverId, email, from, now)) return;
+    throw new Refusal(
+      'not-theirs',
+      `${from} writes for ${email}, and no letter of ${email} named them before. Count it by hand if you know them.`,
+    );
+  }
   throw new Refusal(
     'not-theirs',
-    `It says that ${organizer.email} organizes the meeting, and came from ${from || 'nobody who is named'}.`,
+    `It says that ${email} organizes the meeting, and came from ${from || 'nobody who is named'}.`,
   );
 }
 

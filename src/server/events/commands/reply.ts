@@ -1,9 +1,6 @@
-import {
-  parseAnswer,
-  type AnswerMessage,
-  type CounterMessage,
-  type ReplyMessage,
-} from '../../../core/icalendar/parse.ts';
+import type { AnswerMessage, CounterMessage, ReplyMessage } from '../../../core/icalendar/parse.ts';
+import type { CalendarPart } from '../../../core/icalendar/part.ts';
+import { namedIn } from '../../../core/icalendar/times.ts';
 import { nextOccurrence } from '../../../core/meetings/next.ts';
 import { decidePropose, type ProposeCommand } from '../../../core/meetings/propose.ts';
 import { decideResend } from '../../../core/meetings/resend.ts';
@@ -78,7 +75,7 @@ export interface ProvenSender {
  * Counts what somebody invited sent back by mail: a REPLY (RFC 5546 section 3.2.3), each answer in it,
  * all or none, a COUNTER (section 3.2.7), which asks for another time, or a REFRESH (section 3.2.6),
  * which is answered with the invitation once more.
- * @param calendar the text/calendar part
+ * @param calendar the text/calendar part, as it was read
  * @param sender where it is proven, it answers for nobody else
  * @param within the transaction that it is a part of; else it has its own
  * @returns the attendee it was from, and their meeting
@@ -86,11 +83,11 @@ export interface ProvenSender {
  */
 export async function receiveAnswer(
   platform: Platform,
-  calendar: string,
+  calendar: CalendarPart,
   sender: ProvenSender | null = null,
   within?: Transaction,
 ): Promise<{ eventId: string; attendeeId: number }> {
-  const message = readAnswer(calendar);
+  const message = answerIn(calendar);
   const parts = partsOf(message);
   const count = async (tx: Transaction) => {
     const ids = await findByUid(
@@ -129,15 +126,10 @@ export async function receiveAnswer(
  */
 export async function meetingAnswered(
   db: Database,
-  calendar: string,
+  calendar: CalendarPart,
 ): Promise<{ eventId: string; attendeeId: number | null } | null> {
-  let message: AnswerMessage;
-  try {
-    message = parseAnswer(calendar);
-  } catch {
-    return null;
-  }
-  const part = partsOf(message)[0]!;
+  if (calendar.kind !== 'answer') return null;
+  const part = partsOf(calendar.message)[0]!;
   const eventId = (await findByUid(db, [part.uid])).get(part.uid);
   if (eventId === undefined) return null;
   return { eventId, attendeeId: await findByAddress(db, eventId, part.email) };
@@ -153,7 +145,7 @@ const partsOf = (
 
 /** Which date of a series is meant; null for all of it, or for what happens once. */
 const dateOf = ({ occurrence }: Pick<ReplyMessage, 'occurrence'>, meeting: Meeting) =>
-  isSeries(meeting) ? (occurrence?.(meeting.timing.zone) ?? null) : null;
+  isSeries(meeting) && occurrence ? namedIn(occurrence, meeting.timing.zone) : null;
 
 /** What they say, and who says it in their stead. */
 const noteOf = ({ comment, sentBy }: Pick<ReplyMessage, 'comment' | 'sentBy'>): string =>
@@ -174,13 +166,13 @@ const timesOf = (counter: CounterMessage, meeting: Meeting, now: number): Propos
   note: noteOf(counter),
 });
 
-function readAnswer(calendar: string): AnswerMessage {
-  try {
-    return parseAnswer(calendar);
-  } catch (error) {
-    const why = error instanceof Error ? error.message : 'It cannot be read.';
-    throw new Refusal('not-a-reply', why, {
-      fields: [{ field: 'calendar', message: 'must be an iTIP REPLY or COUNTER' }],
-    });
-  }
+function answerIn(calendar: CalendarPart): AnswerMessage {
+  if (calendar.kind === 'answer') return calendar.message;
+  const why =
+    calendar.kind === 'unreadable'
+      ? calendar.why
+      : 'The calendar part is an invitation, not a REPLY.';
+  throw new Refusal('not-a-reply', why, {
+    fields: [{ field: 'calendar', message: 'must be an iTIP REPLY or COUNTER' }],
+  });
 }

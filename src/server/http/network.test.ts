@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { networkOf } from './service.ts';
+import { networkOf } from './network.ts';
 
 it('counts what one customer has to themselves as one network address', () => {
   expect(networkOf('192.0.2.7')).toBe('192.0.2.7');

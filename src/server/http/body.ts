@@ -1,0 +1,42 @@
+import { bodyParser } from '@koa/bodyparser';
+import type { Middleware } from 'koa';
+import { whoAsks } from './access.ts';
+import { Problem } from './problem.ts';
+
+/** Whoever is not signed in says little: an address and a password, a name and a note. */
+const MOST_OF_STRANGERS = '64kb';
+const MOST = '1mb';
+/** A body that comes more slowly is not waited for: it holds one of its asker's places meanwhile. */
+const LONGEST_MS = 30_000;
+
+const parser = (jsonLimit: string): Middleware =>
+  bodyParser({
+    enableTypes: ['json'],
+    jsonLimit,
+    onError: (error: Error & { status?: number; type?: string }) => {
+      if (error.status === 413 || error.type === 'request.aborted') throw error;
+      throw new Problem(400, 'not-json', 'The body is not valid JSON.', {
+        fields: [{ field: 'body', message: 'must be valid JSON' }],
+      });
+    },
+  });
+
+/** Reads a body of JSON, a small one of whoever is not signed in. */
+export function jsonBody(): Middleware {
+  const ofStrangers = parser(MOST_OF_STRANGERS);
+  const ofPeople = parser(MOST);
+  return async (ctx, next) => {
+    const timer = setTimeout(() => ctx.req.destroy(), LONGEST_MS);
+    let isRead = false;
+    const read: () => Promise<void> = () => {
+      clearTimeout(timer);
+      isRead = true;
+      return next() as Promise<void>;
+    };
+    try {
+      await (whoAsks(ctx) ? ofPeople : ofStrangers)(ctx, read);
+    } finally {
+      if (!isRead) clearTimeout(timer);
+    }
+  };
+}
