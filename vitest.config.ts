@@ -14,6 +14,7 @@ export default defineConfig({
             'src/core/**/*.test.ts',
             'src/web/**/*.test.ts',
             'src/contract/**/*.test.ts',
+            'tests/patterns/*.test.ts',
           ],
           testTimeout: 60_000,
         },

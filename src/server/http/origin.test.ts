@@ -1,6 +1,6 @@
 import { request as ask } from 'node:http';
 import { describe, expect, it } from 'vitest';
-import { readConfig } from '../config.ts';
+import { isReachedByOthers, readConfig } from '../config.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
 const server = useServer({ works: false });
@@ -41,6 +41,13 @@ describe('where a request comes from and goes to', () => {
   });
 });
 
+describe('an address', () => {
+  it('of the API is written in small letters, and all that holds for it holds', async () => {
+    for (const path of ['/API/session', '/Api/live', '/aPi/health'])
+      expect(await send(path, { Host: 'localhost' })).toMatchObject({ status: 404 });
+  });
+});
+
 describe('settings', () => {
   const read = (env: Record<string, string>) =>
     readConfig({ MARMOT_DATABASE_URL: 'postgres://x', ...env });
@@ -53,6 +60,15 @@ describe('settings', () => {
       );
     expect(() => read({ PORT: '70000' })).toThrow(/PORT must be a number from 0 to 65535/);
     expect(() => read({ MARMOT_NOW: 'noon' })).toThrow(/MARMOT_NOW must be an instant/);
+  });
+
+  it('say whether others than this machine reach it', () => {
+    const reached = (env: Record<string, string>) => isReachedByOthers(read(env));
+    expect(reached({})).toBe(false);
+    expect(reached({ HOST: '::1', MARMOT_PUBLIC_URL: 'http://localhost:4270' })).toBe(false);
+    expect(reached({ HOST: '0.0.0.0' })).toBe(true);
+    expect(reached({ MARMOT_PUBLIC_URL: 'https://marmot.example.org' })).toBe(true);
+    expect(reached({ MARMOT_PROXIES: '127.0.0.1' })).toBe(true);
   });
 
   it('are read', () => {

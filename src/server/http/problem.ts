@@ -58,8 +58,12 @@ const TITLES: Record<number, string> = {
 /** Errors of a browser that goes away, in the middle of what it sends or of an answer: no failure of ours. */
 const GONE = ['ECONNRESET', 'EPIPE', 'ECONNABORTED', 'ERR_STREAM_PREMATURE_CLOSE', 'ABORT_ERR'];
 
-export const isGone = (error: unknown): boolean =>
-  error instanceof Error && 'code' in error && GONE.includes(String(error.code));
+export function isGone(error: unknown): boolean {
+  if (!(error instanceof Error) || !('code' in error)) return false;
+  const code = String(error.code);
+  // HPE_…: what came over the connection ended, or went on, as no request does.
+  return GONE.includes(code) || code.startsWith('HPE_');
+}
 
 /** A refusal that is told to whoever asked, as problem details (RFC 9457). */
 export class Problem extends Error {

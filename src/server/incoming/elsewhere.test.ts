@@ -337,6 +337,88 @@ describe('what cannot be kept as it comes', () => {
   });
 });
 
+describe('whoever writes for an organizer (SENT-BY)', () => {
+  const HELPER = 'office@fjordworks.example';
+  const sentBy = (text: string, who: string) =>
+    text.replaceAll('ORGANIZER;CN=Sunniva Fjord', `ORGANIZER;SENT-BY="mailto:${who}"`);
+  const request = (uid: string, who: string, more: Message = {}) =>
+    sentBy(calendarOf('REQUEST', vevent({ uid, ...more })), who);
+
+  it('is not believed for saying so: nobody moves or cancels a meeting of others', async () => {
+    const uid = fresh();
+    await hand(calendarOf('REQUEST', vevent({ uid })));
+    const before = await detail('leila.haddad', uid);
+    const thief = 'thief@elsewhere.example';
+    for (const forged of [
+      request(uid, thief, {
+        sequence: 1,
+        minute: 5,
+        start: '20270602T230000',
+        end: '20270602T233000',
+      }),
+      sentBy(calendarOf('CANCEL', vevent({ uid, sequence: 2, minute: 6 })), thief),
+    ])
+      expect(await hand(forged, { from: thief })).toMatchObject({
+        state: 'aside',
+        reason: expect.stringContaining(
+          'no letter of sunniva@fjordworks.example named them before',
+        ),
+      });
+    expect(await detail('leila.haddad', uid)).toEqual(before);
+  });
+
+  it('is believed once the organizer’s own letter named them, by whoever got that letter', async () => {
+    const first = fresh();
+    expect((await hand(request(first, HELPER))).state).toBe('counted');
+    const moved = { sequence: 1, minute: 5, start: '20270603T100000', end: '20270603T110000' };
+    expect((await hand(request(first, HELPER, moved), { from: HELPER })).state).toBe('counted');
+    expect((await hand(request(fresh(), HELPER), { from: HELPER })).state).toBe('counted');
+    // To somebody who never heard of them they are a stranger.
+    expect((await hand(request(fresh(), HELPER), { from: HELPER, to: HAL })).state).toBe('aside');
+  });
+
+  it('is believed once the receiver counted a letter of theirs by hand', async () => {
+    const other = 'desk@fjordworks.example';
+    const uid = fresh();
+    expect((await hand(request(uid, other), { from: other })).state).toBe('aside');
+    const leilas = await server.as('leila.haddad');
+    const { mails } = (await leilas.get<AsideList>('/api/incoming')).body;
+    const mine = mails.find((one) => one.sender === other)!;
+    expect((await leilas.post(`/api/incoming/${mine.id}/count`, {})).status).toBe(200);
+    const next = request(uid, other, { sequence: 1, minute: 9 });
+    expect((await hand(next, { from: other })).state).toBe('counted');
+  });
+});
+
+describe('where the receiving server’s word on senders is needed', () => {
+  const letterOf = (uid: string, results: string) =>
+    readMail(
+      Buffer.concat([
+        Buffer.from(results && `Authentication-Results: ${results}\r\n`),
+        mail(calendarOf('REQUEST', vevent({ uid }))),
+      ]),
+    );
+
+  it('a letter without it, or of a sender it did not find true, is put aside', async () => {
+    const platform = { ...server.running.platform, mailServer: 'mx.ternrock.example' };
+    const take = async (uid: string, results: string) =>
+      receiveMail(platform, await letterOf(uid, results), LEILA);
+    const doubtful = {
+      state: 'aside',
+      reason: expect.stringContaining('did not find it to be from'),
+    };
+    expect(await take(fresh(), '')).toMatchObject(doubtful);
+    expect(
+      await take(fresh(), 'mx.evil.example; dmarc=pass header.from=fjordworks.example'),
+    ).toMatchObject(doubtful);
+    const uid = fresh();
+    expect(
+      await take(uid, 'mx.ternrock.example; dmarc=pass header.from=fjordworks.example'),
+    ).toMatchObject({ state: 'counted' });
+    expect((await detail('leila.haddad', uid)).title).toBe('Quay inspection');
+  });
+});
+
 describe('what is forged, strange or too much', () => {
   const aside = async (calendar: string, reason: RegExp, more = {}) => {
     const began = performance.now();

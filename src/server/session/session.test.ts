@@ -115,6 +115,31 @@ describe('signing in', () => {
     expect(await ended).toBe(true);
   });
 
+  it('counts guesses at one account together, however its address is written', async () => {
+    const statuses: number[] = [];
+    for (let k = 0; k < 6; k++) statuses.push((await attempt('CLARA.weiss', 'guess')).status);
+    for (let k = 0; k < 5; k++) statuses.push((await attempt('clara.Weiss', 'guess')).status);
+    expect(statuses).toEqual([...Array<number>(10).fill(401), 429]);
+    // What a database folds to the same letters is another address, and nobody's.
+    await server.sql('delete from rate_limit');
+    expect((await attempt('clara.we\u0130ss', 'tern-rock')).status).toBe(401);
+    expect((await attempt('clara.weiss', 'tern-rock')).status).toBe(204);
+  });
+
+  it('does not take over the name of a device that its owner never had', async () => {
+    const planted = 'marmot_device=planted-by-somebody-else';
+    const answer = await attempt('idris.kaya', 'tern-rock', { Cookie: planted });
+    const given = cookiesOf(answer).find((one) => one.startsWith('marmot_device='))!;
+    expect(given).not.toBe(planted);
+    // One's own stays.
+    const again = await attempt('idris.kaya', 'tern-rock', { Cookie: given });
+    expect(cookiesOf(again)).toContain(given);
+    // And does not become anybody else's who signs in there.
+    expect(cookiesOf(await attempt('clara.weiss', 'tern-rock', { Cookie: given }))).not.toContain(
+      given,
+    );
+  });
+
   it('gives a cookie that scripts cannot read, and signing out ends it', async () => {
     const stranger = server.anonymous();
     const answer = await stranger.post('/api/session', {
@@ -133,7 +158,8 @@ describe('signing in', () => {
   it('lists the demonstration’s people to whoever is not signed in', async () => {
     const { body } = await server.anonymous().get<SessionState>('/api/session');
     expect(body.demonstration!.people.length).toBeGreaterThan(40);
-    expect(JSON.stringify(body)).not.toMatch(/argon2/);
+    expect(JSON.stringify(body)).not.toMatch(/argon2|"role"/);
+    expect(body.publicDemonstration).toBe(false);
   });
 
   it('every address but the session asks for it', async () => {
