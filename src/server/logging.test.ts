@@ -7,9 +7,10 @@ const server = useServer({ works: false });
 it('an error in the log says where and of which kind, and quotes nobody', async () => {
   const failing: (() => Promise<unknown>)[] = [
     () => server.sql(`insert into setting (key, value) values ('a private matter', '{"half": ')`),
-    server.sql(
-      `insert into category (owner_id, name, colour) values (-1, 'a private matter', 'moss')`,
-    ),
+    () =>
+      server.sql(
+        `insert into category (owner_id, name, colour) values (-1, 'a private matter', 'moss')`,
+      ),
     () => server.sql(`select 'a private matter'::int`),
     () => Promise.resolve().then(() => JSON.parse('{"a private matter') as unknown),
   ];

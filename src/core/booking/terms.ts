@@ -1,5 +1,5 @@
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
-import { addDays, dateAt, startOfDay, startOfWeek } from '../time/wall.ts';
+import { startOfDay } from '../time/wall.ts';
 import { localAt } from '../time/zoneTable.ts';
 
 /**
@@ -34,14 +34,32 @@ export type BrokenTerm =
  */
 export function weeksOf(span: Interval, has: readonly Interval[], zone: string): Week[] {
   const weeks: Week[] = [];
-  let monday = startOfWeek(dateAt(span.start, zone));
-  for (let start = startOfDay(monday, zone); start < span.end;) {
-    monday = addDays(monday, 7);
-    const week = { start, end: startOfDay(monday, zone) };
+  const day = Math.floor(localAt(zone, span.start) / DAY);
+  for (let monday = day - mondayIs(day); ; monday += 7) {
+    const week = weekFrom(monday, zone);
+    if (week.start >= span.end) return weeks;
     weeks.push({ ...week, had: has.reduce((sum, one) => sum + minutesIn(one, week), 0) });
-    start = week.end;
   }
-  return weeks;
+}
+
+/** How many days ago it was Monday, of a day counted from 1 January 1970, a Thursday. */
+const mondayIs = (day: number): number => (((day + 3) % 7) + 7) % 7;
+
+/** The dates of a series ask for the same weeks again and again. */
+const lately = new Map<string, Interval>();
+const MOST_KEPT = 1_000;
+
+/** The week from a Monday, counted in days from 1970, on the clock of a zone. */
+function weekFrom(monday: number, zone: string): Interval {
+  const key = `${zone} ${monday}`;
+  let week = lately.get(key);
+  if (!week) {
+    if (lately.size >= MOST_KEPT) lately.clear();
+    const date = (days: number) => new Date(days * DAY).toISOString().slice(0, 10);
+    week = { start: startOfDay(date(monday), zone), end: startOfDay(date(monday + 7), zone) };
+    lately.set(key, week);
+  }
+  return week;
 }
 
 /** What of its terms a length breaks, whenever the booking begins. */

@@ -7,7 +7,7 @@ import {
   type Shown,
 } from '../../core/availability/busy.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { Database } from '../db/transaction.ts';
+import { isTransaction, type Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';
 
 /** What decides what somebody may see of an event, wherever it is come across. */
@@ -42,7 +42,7 @@ export class Levels {
     const others = [...new Set(ownerIds)].filter(
       (id): id is number => id !== null && id !== actor.me.id,
     );
-    const levels = others.length ? await readLevels(db, actor.me.id, others) : new Map();
+    const levels = await readLevelsOnce(db, actor.me.id, others);
     return new Levels(actor, levels.set(actor.me.id, 'acts'));
   }
 
@@ -79,6 +79,32 @@ export class Levels {
       (organizerId !== null && this.seesBusyTimes(organizerId))
     );
   }
+}
+
+/** What was read in a transaction, by viewer and owner: an action asks for the same again and again. */
+const readIn = new WeakMap<Database, Map<string, SharingLevel | null>>();
+
+/** What a viewer may see of others, read once in each transaction; out of one it is read anew each time. */
+async function readLevelsOnce(
+  db: Database,
+  viewerId: number,
+  ownerIds: readonly number[],
+): Promise<Map<number, SharingLevel>> {
+  const known = isTransaction(db)
+    ? (readIn.get(db) ?? new Map<string, SharingLevel | null>())
+    : null;
+  if (known) readIn.set(db, known);
+  const keyOf = (id: number) => `${viewerId} ${id}`;
+  const missing = ownerIds.filter((id) => !known?.has(keyOf(id)));
+  const read = missing.length > 0 ? await readLevels(db, viewerId, missing) : new Map();
+  if (!known) return read;
+  for (const id of missing) known.set(keyOf(id), read.get(id) ?? null);
+  return new Map(
+    ownerIds.flatMap((id): [number, SharingLevel][] => {
+      const level = known.get(keyOf(id));
+      return level ? [[id, level]] : [];
+    }),
+  );
 }
 
 /** Whether an actor, or somebody for whom they act, is among some people. */

@@ -7,3 +7,4 @@ export {
   type Actor,
   type PersonActor,
 } from './actor.ts';
+export { breather } from './breathe.ts';

@@ -16,6 +16,9 @@ export interface Transaction extends Database {
   send(text: string, values?: unknown[]): void;
 }
 
+/** Whether something is a transaction, within which what was read can be kept. */
+export const isTransaction = (db: Database): boolean => db instanceof OpenTransaction;
+
 const SERIALIZATION_FAILURE = '40001';
 const DEADLOCK = '40P01';
 /** What every statement is answered that comes after one that failed. */

@@ -38,6 +38,29 @@ const claimsOf = async (id: string) =>
   )[0]!;
 
 describe('what one action writes has a bound', () => {
+  it('is refused in words where it is more dates of places than are booked at once', async () => {
+    const ines = await server.as('ines.aldabe');
+    const places = await server.sql<{ id: number }>(
+      `select subject_id as id from resource order by subject_id limit 20`,
+    );
+    const asked = (rule: string) =>
+      ines.post<ProblemBody>(
+        '/api/events',
+        meetingRequest({
+          times: bergenTimes('2027-03-01T03:00', '2027-03-01T03:15'),
+          resources: places.map((one) => one.id),
+          repeats: { rule },
+        }),
+      );
+    const refused = await asked('FREQ=DAILY');
+    expect(refused).toMatchObject({ status: 422, body: { code: 'too-much' } });
+    expect(refused.body.detail).toMatch(
+      /^\d+ dates of 20 places are [\d,]+ bookings, and at most 12,000/,
+    );
+    expect(refused.body.fields![0]!.message).toMatch(/^may be at most 1\d for so many dates$/);
+    expect((await asked('FREQ=DAILY;COUNT=3')).status).toBe(201);
+  });
+
   it('a daily series entered as of 2000 takes no time older than 90 days', async () => {
     const ines = await server.as('ines.aldabe');
     const made = await ines.post<EventDetail>(

@@ -22,6 +22,7 @@ export {
   lockChangeableMeeting,
   lockVisibleMeeting,
   mayChangeIt,
+  detailFor,
   readDetail,
   visibleMeeting,
 } from './read/visible.ts';

@@ -54,6 +54,55 @@ describe('an action takes so many statements and no more', () => {
     );
   });
 
+  it('one answer to a daily series of 50 people: 12, and no more claims than its own are touched', async () => {
+    const ines = await server.as('ines.aldabe');
+    const people = await server.sql<{ id: number }>(
+      `select subject_id as id from person where email not like 'ines.aldabe@%'
+       order by password_hash is null, subject_id limit 50`,
+    );
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        title: 'Each day',
+        times: bergenTimes('2027-06-01T04:00', '2027-06-01T04:15'),
+        attendees: people.map(({ id }) => ({ personId: id, role: 'required' as const })),
+        repeats: { rule: 'FREQ=DAILY' },
+      }),
+    );
+    const { id } = made.body;
+    const tomas = await server.as('tomas.okafor');
+    const tomasId = await server.id('Tomas Okafor');
+    const others = async () =>
+      server.sql(
+        `select claim.id, claim.xmin::text from claim
+         join occurrence on occurrence.id = claim.occurrence_id
+         where event_id = $1 and subject_id <> $2 order by claim.id`,
+        [id, tomasId],
+      );
+    const his = () =>
+      server.sql<{ occupancy: string; count: number }>(
+        `select occupancy, count(*)::int as count from claim
+         join occurrence on occurrence.id = claim.occurrence_id
+         where event_id = $1 and subject_id = $2 group by 1 order by 1`,
+        [id, tomasId],
+      );
+    const before = await others();
+    expect(before.length).toBeGreaterThan(30_000);
+    const answer = (body: object) =>
+      statements(() => tomas.post(`/api/invitations/${id}/reply`, body), 200);
+    expect((await answer({ reply: 'accepted' })).length).toBeLessThanOrEqual(12);
+    const [all] = await his();
+    expect(all).toMatchObject({ occupancy: 'busy' });
+    const one = await answer({ reply: 'declined', occurrence: '2027-06-05T04:00' });
+    expect(one.length).toBeLessThanOrEqual(12);
+    expect(await his()).toEqual([{ occupancy: 'busy', count: all!.count - 1 }]);
+    await answer({ reply: 'tentative' });
+    expect((await his()).map((row) => row.occupancy)).toEqual(['tentative']);
+    await answer({ reply: 'declined' });
+    expect(await his()).toEqual([]);
+    expect(await others()).toEqual(before);
+  });
+
   it('a refusal on sixty dates of a series: as few as on one', async () => {
     const ines = await server.as('ines.aldabe');
     const gannet = await server.id('Gannet');

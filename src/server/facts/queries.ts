@@ -28,25 +28,6 @@ interface Recorded {
  */
 export function recordFacts(tx: Transaction, recorded: Recorded): void {
   const { facts, actorId, actedFor, revisions, subjects, now } = recorded;
-  if (revisions.length > 0) {
-    tx.send(
-      `insert into event_revision (event_id, version, at, edits, split_off, by_id)
-       select event_id, version, $1, edits, split_off, $3
-       from jsonb_to_recordset($2) as made (event_id uuid, version int, edits jsonb, split_off jsonb)`,
-      [
-        new Date(now),
-        JSON.stringify(
-          revisions.map(({ eventId, version, edits, splitOff }) => ({
-            event_id: eventId,
-            version,
-            edits,
-            split_off: splitOff,
-          })),
-        ),
-        actorId,
-      ],
-    );
-  }
   const rows = facts.map(({ kind, meetingId, occurrence, tell, message, people, details }) => ({
     kind,
     event_id: meetingId,
@@ -65,9 +46,27 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
        insert into fact (at, actor_id, kind, event_id, occurrence, details)
        select $1, $2, new.* from jsonb_to_recordset($3) as new (
          kind text, event_id uuid, occurrence timestamp, details jsonb)
+     ), revised as (
+       insert into event_revision (event_id, version, at, edits, split_off, by_id)
+       select event_id, version, $1, edits, split_off, $2
+       from jsonb_to_recordset($6) as made (event_id uuid, version int, edits jsonb, split_off jsonb)
      )
      select pg_notify($4, notice) from unnest($5::text[]) as notice`,
-    [new Date(now), actorId, JSON.stringify(rows), CHANNEL, noticesOf(subjects)],
+    [
+      new Date(now),
+      actorId,
+      JSON.stringify(rows),
+      CHANNEL,
+      noticesOf(subjects),
+      JSON.stringify(
+        revisions.map(({ eventId, version, edits, splitOff }) => ({
+          event_id: eventId,
+          version,
+          edits,
+          split_off: splitOff,
+        })),
+      ),
+    ],
   );
 }
 

@@ -10,7 +10,7 @@ import {
   type News,
   type RepliesList,
 } from '../../contract/invitations.ts';
-import { changeableMeeting, proposeTo, readDetail, replyTo } from '../events/index.ts';
+import { changeableMeeting, detailFor, proposeTo, readDetail, replyTo } from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import { actingFor } from '../session/index.ts';
 import type { Platform } from '../platform.ts';
@@ -43,9 +43,10 @@ export function invitationsRoutes(platform: Platform): Router {
     const request = readBody(replyRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
       const whose = await actingFor(tx, actor, request.for);
-      const { occurrence } = await replyTo(tx, platform, whose, id, request);
+      const { meeting, occurrence } = await replyTo(tx, platform, whose, id, request);
       const at = occurrence ?? undefined;
-      return { status: 200, body: await readDetail(tx, whose, id, { at, now: clock.now() }) };
+      const detail = await detailFor(tx, whose, meeting, { at, now: clock.now() });
+      return { status: 200, body: detail };
     });
   });
 

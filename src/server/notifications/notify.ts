@@ -4,7 +4,7 @@ import { nextOccurrence } from '../../core/meetings/next.ts';
 import { noticesOf } from '../../core/meetings/notices.ts';
 import { actorId, actorName, principalIn, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { insertNotifications, markAnswered, type NewNotification } from './queries.ts';
+import { insertNotifications, type NewNotification } from './queries.ts';
 
 /** So much of what somebody wrote is told behind the bell. */
 const MOST_WORDS = 280;
@@ -28,13 +28,13 @@ export function notify(
   const undone = facts.flatMap(({ meetingId, details }) =>
     typeof details?.undone === 'number' ? [{ event_id: meetingId, version: details.undone }] : [],
   );
-  for (const { kind, meetingId, details } of facts) {
+  const answered = facts.flatMap(({ kind, meetingId, details }) => {
     const meeting = kind === 'replied' ? meetings.get(meetingId) : undefined;
     const who = meeting?.participants.find((one) => one.id === details?.attendee);
-    if (who?.personId) markAnswered(tx, who.personId, meetingId, now);
-  }
-  if (rows.length + undone.length === 0) return;
-  insertNotifications(tx, rows, undone, actorId(actor), now);
+    return who?.personId ? [{ event_id: meetingId, person_id: who.personId }] : [];
+  });
+  if (rows.length + undone.length + answered.length === 0) return;
+  insertNotifications(tx, rows, undone, answered, actorId(actor), now);
 }
 
 function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {

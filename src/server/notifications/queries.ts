@@ -25,12 +25,14 @@ const KEPT = `interval '60 days'`;
 /**
  * Keeps what people hear of, as they chose for each kind, and those who act for them as much of it as
  * they chose, and lets their windows know. What tells of a version that is undone, and
- * was not looked at, is taken back; whoever did not hear of a meeting does not hear of its end.
+ * was not looked at, is taken back; whoever did not hear of a meeting does not hear of its end. What somebody
+ * heard of an invitation is read once they have answered it.
  */
 export function insertNotifications(
   tx: Transaction,
   rows: readonly NewNotification[],
   undone: readonly { event_id: string; version: number }[],
+  answered: readonly { event_id: string; person_id: number }[],
   actorId: number | null,
   now: number,
 ): void {
@@ -76,14 +78,26 @@ export function insertNotifications(
                          where person_id = news.person_id and event_id = news.event_id
                            and unheard.what = 'invited')
        returning person_id
+     ), answered as (
+       update notification set read_at = $3
+       from jsonb_to_recordset($5) as by (event_id uuid, person_id int)
+       where notification.event_id = by.event_id and notification.person_id = by.person_id
+         and notification.kind = 'invitations' and notification.read_at is null
+       returning notification.person_id
      ), concerned as (
        select person_id, row_number() over () / ${MOST_IN_A_NOTICE} as part
        from (select person_id from told union select person_id from taken_back
-             union select person_id from unheard) people
+             union select person_id from unheard union select person_id from answered) people
      )
      select pg_notify('${CHANNEL}', string_agg('notifications:' || person_id, ' '))
      from concerned group by part`,
-    [JSON.stringify(rows), JSON.stringify(undone), new Date(now), actorId],
+    [
+      JSON.stringify(rows),
+      JSON.stringify(undone),
+      new Date(now),
+      actorId,
+      JSON.stringify(answered),
+    ],
   );
 }
 
@@ -185,24 +199,6 @@ export async function takeDaily(
   return rows
     .map(({ details, ...row }) => ({ ...row, for: null, ...details }))
     .sort((a, b) => a.id - b.id);
-}
-
-/** Marks what somebody heard of an invitation as read, once they have answered it. */
-export function markAnswered(
-  tx: Transaction,
-  personId: number,
-  eventId: string,
-  now: number,
-): void {
-  tx.send(
-    `with read as (
-       update notification set read_at = $3
-       where person_id = $1 and event_id = $2 and kind = 'invitations' and read_at is null
-       returning 1
-     )
-     select pg_notify('${CHANNEL}', 'notifications:' || $1::int) where exists (select 1 from read)`,
-    [personId, eventId, new Date(now)],
-  );
 }
 
 /** Forgets what tells of a comment that was removed. */

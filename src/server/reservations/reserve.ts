@@ -1,7 +1,8 @@
 import { claimedTime } from '../../core/booking/booking.ts';
 import { stateAfter, timeKept } from '../../core/booking/presence.ts';
 import { freeUnit, type UnitClaim } from '../../core/booking/units.ts';
-import type { Actor } from '../actions/index.ts';
+import { NearIntervals } from '../../core/time/near.ts';
+import { breather, type Actor } from '../actions/index.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { contains, DAY, type Interval } from '../../core/time/interval.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -102,8 +103,10 @@ export async function reserve(
     const leftAt = kept.end < wish.end ? held!.leftAt : null;
     return { wish, span, held, leftAt };
   });
+  const breathe = breather();
   const changed = placed.filter(({ span, held: one }) => !one || !isAt(one, span));
   refuseOverlaps(changed, resources);
+  await breathe();
   const asked = changed.flatMap(({ wish }) => (wish.end > now || isNew ? wish : []));
   refuseRetired(asked, resources, by.actor);
   await refuseBroken(tx, asked, wishes, resources, { ...by, eventId, now });
@@ -111,7 +114,9 @@ export async function reserve(
     ? await pickUnits(tx, changed, resources, dropped)
     : { booked: [], taken: [] };
   const agrees = await agreement(tx, eventId, changed, resources, by.actor);
+  await breathe();
   const standing = booked.map((one) => ({ ...one, placed: withState(one, agrees) }));
+  await breathe();
   writeReservations(
     tx,
     {
@@ -236,22 +241,26 @@ async function pickUnits(
     ...changed.flatMap(({ held }) => held?.id ?? []),
     ...dropped.map((d) => d.id),
   ]);
-  const claims = new Map<number, UnitClaim[]>(ids.map((id) => [id, []]));
+  const claims = new Map(ids.map((id) => [id, new NearIntervals<UnitClaim>()]));
+  const breathe = breather();
   for (const claim of await readClaims(tx, ids, window)) {
+    await breathe();
     if (claim.reservationId === null || !own.has(claim.reservationId))
-      claims.get(claim.resourceId)!.push(claim);
+      claims.get(claim.resourceId)!.add(claim);
   }
   const booked: (Changed & { placed: Omit<Placed, 'state'> })[] = [];
   const taken: Changed[] = [];
   for (const one of changed) {
+    await breathe();
     const { wish, span, held } = one;
     const present = claims.get(wish.resourceId)!;
-    const unit = freeUnit(present, span, resources.get(wish.resourceId)!.units, held?.unit);
+    const { units } = resources.get(wish.resourceId)!;
+    const unit = freeUnit(present.overlapping(span), span, units, held?.unit);
     if (unit === null) {
       taken.push(one);
       continue;
     }
-    present.push({ unit, ...span });
+    present.add({ unit, ...span });
     const { occurrenceId, resourceId } = wish;
     booked.push({ ...one, placed: { occurrenceId, resourceId, unit, ...span } });
   }

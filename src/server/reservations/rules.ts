@@ -1,8 +1,9 @@
 import { brokenInWords } from '../../core/booking/ruleWords.ts';
 import { brokenRules, type BrokenRule } from '../../core/booking/rules.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { DAY, overlaps, type Interval } from '../../core/time/interval.ts';
-import type { Actor } from '../actions/index.ts';
+import { DAY, type Interval } from '../../core/time/interval.ts';
+import { NearIntervals } from '../../core/time/near.ts';
+import { breather, type Actor } from '../actions/index.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { BookableResource } from './queries.ts';
@@ -60,16 +61,23 @@ export async function refuseBroken(
       { eventId },
     ),
   ]);
-  const refused = bound.flatMap((wish): RefusedDate[] => {
+  const had = havingOf(limited, all, has);
+  const refused: RefusedDate[] = [];
+  const breathe = breather();
+  for (const wish of bound) {
+    await breathe();
     const { resourceId, start } = wish;
     const { rules, zone } = resources.get(resourceId)!;
-    const others = all.filter((one) => one !== wish && one.resourceId === resourceId);
-    const week = { start: wish.start - 8 * DAY, end: wish.end + 8 * DAY };
-    const near = [...(has.get(resourceId) ?? []), ...others].filter((one) => overlaps(one, week));
+    const week = { start: wish.start - WEEK, end: wish.end + WEEK };
+    const near =
+      had
+        .get(resourceId)
+        ?.overlapping(week)
+        .filter((one) => one !== wish) ?? [];
     const booker = { id: holderId, isSteward: false, teams, has: near };
     const broken = brokenRules(rules, wish, booker, { zone, now });
-    return broken.length > 0 ? [{ resourceId, start, broken }] : [];
-  });
+    if (broken.length > 0) refused.push({ resourceId, start, broken });
+  }
   if (refused.length === 0) return;
   const asked = refused.flatMap(({ resourceId }) => resources.get(resourceId)!.rules.teams ?? []);
   const teamNames = await readTeamNames(tx, asked);
@@ -91,6 +99,25 @@ export async function refuseBroken(
       broken: refused.slice(0, MOST_TOLD),
     },
   );
+}
+
+/** A week's limit looks at the weeks of a booking, on any clock. */
+const WEEK = 8 * DAY;
+
+/** What somebody has, and would have by the meeting, of the places that have a week's limit; by place. */
+function havingOf(
+  limited: readonly Wish[],
+  all: readonly Wish[],
+  has: ReadonlyMap<number, readonly Interval[]>,
+): Map<number, NearIntervals<Interval>> {
+  const had = new Map(
+    [...new Set(limited.map((wish) => wish.resourceId))].map((id) => [
+      id,
+      new NearIntervals(has.get(id) ?? []),
+    ]),
+  );
+  for (const wish of all) had.get(wish.resourceId)?.add(wish);
+  return had;
 }
 
 const isBound = ({
@@ -144,14 +171,17 @@ export async function readHad(
             or occurrence.recurrence_at <> $6::timestamp)`,
     [
       [...new Set(resourceIds)],
-      new Date(span.start - 8 * DAY),
-      new Date(span.end + 8 * DAY),
+      new Date(span.start - WEEK),
+      new Date(span.end + WEEK),
       holderId,
       except?.eventId ?? null,
       except?.occurrence ?? null,
     ],
   );
-  for (const { resourceId, ...span } of rows)
-    had.set(resourceId, [...(had.get(resourceId) ?? []), span]);
+  for (const { resourceId, ...span } of rows) {
+    const there = had.get(resourceId);
+    if (there) there.push(span);
+    else had.set(resourceId, [span]);
+  }
   return had;
 }

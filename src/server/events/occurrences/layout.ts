@@ -4,13 +4,15 @@ import {
   planOf,
   wantedResources,
   type Meeting,
+  type Participant,
 } from '../../../core/meetings/meeting.ts';
 import type { MeetingChange } from '../../../core/meetings/decision.ts';
 import { same } from '../../../core/same.ts';
 import { happenings, timingInterval } from '../../../core/recurrence/series.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { addMonths, dateAt, startOfDay, type WallTime } from '../../../core/time/wall.ts';
-import type { Actor } from '../../actions/index.ts';
+import { Refusal } from '../../../core/refusal.ts';
+import { breather, type Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import {
   reserve,
@@ -23,6 +25,7 @@ import {
   insertOccurrences,
   readOccurrences,
   updateOccurrences,
+  type Concerned,
   type OccurrenceSpan,
   type StoredOccurrence,
 } from './queries.ts';
@@ -45,6 +48,8 @@ const PAST_MS = 90 * DAY;
  * writes: with many people it is laid out less far, and further as time goes on.
  */
 const MOST_AHEAD = 40_000;
+/** Bookings of places, dates times places, that one action lays out: what it takes to judge and write them. */
+export const MOST_BOOKINGS = 12_000;
 /** No rule gives more than one occurrence a day. */
 const MOST_OCCURRENCES = HORIZON_MONTHS * 31;
 
@@ -94,7 +99,10 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<number
     : placesChange
       ? await readOccurrences(tx, after.id)
       : [];
+  refuseTooMany(after, occurrences.length);
+  const breathe = breather();
   const wishes = wishesOf(after, occurrences);
+  await breathe();
   let asked: number[] = [];
   if (placesChange && (wishes.length > 0 || wantedAny(before))) {
     const { taken, asked: some } = await reserve(tx, {
@@ -118,7 +126,31 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<number
     }
   }
   if (timesChange || differs(before, after, presenceOf)) claimPeople(tx, [after.id]);
+  else {
+    const concerned = answeredAnew(before, after);
+    if (concerned) claimPeople(tx, [after.id], concerned);
+  }
   return asked;
+}
+
+/** @throws Refusal saying how many bookings it would be, and how they get fewer */
+function refuseTooMany({ resources }: Meeting, dates: number): void {
+  const bookings = dates * resources.length;
+  if (bookings <= MOST_BOOKINGS) return;
+  const n = (count: number) => count.toLocaleString('en');
+  throw new Refusal(
+    'too-much',
+    `${n(dates)} dates of ${resources.length} places are ${n(bookings)} bookings, and at most ` +
+      `${n(MOST_BOOKINGS)} are made at once. Let it end earlier, or book fewer places. Nothing was changed.`,
+    {
+      fields: [
+        {
+          field: 'resources',
+          message: `may be at most ${Math.floor(MOST_BOOKINGS / dates)} for so many dates`,
+        },
+      ],
+    },
+  );
 }
 
 const differs = (before: Meeting, after: Meeting, part: (meeting: Meeting) => unknown): boolean =>
@@ -146,22 +178,47 @@ const placesOf = ({ status, draft, resources, overrides }: Meeting) => [
     .sort(),
 ];
 
-/** What decides whose time is taken, and how. */
-const presenceOf = ({ status, draft, showsAs, overrides, participants }: Meeting) => [
+/** What decides how everybody's time is taken. */
+const presenceOf = ({ status, draft, showsAs, overrides }: Meeting) => [
   status,
   draft?.holds,
   showsAs,
   overrides
     .filter((one) => one.details.showsAs)
     .map((one) => [one.recurrenceId, one.details.showsAs]),
-  participants.map((one) => [
-    one.id,
-    one.reply,
-    Object.entries(one.occurrences)
-      .map(([at, answer]) => [at, answer.reply])
-      .sort(),
-  ]),
 ];
+
+/**
+ * Whose answers are others, or who is asked or asked no more: theirs is the only time that is taken in
+ * another way. Null where there is nobody; the dates where only single ones are answered anew.
+ */
+function answeredAnew(before: Meeting, after: Meeting): Concerned | null {
+  const [was, is] = [before, after].map(
+    ({ participants }) =>
+      new Map(participants.flatMap((one) => (one.personId === null ? [] : [[one.personId, one]]))),
+  ) as [Map<number, Participant>, Map<number, Participant>];
+  const personIds = [...new Set([...was.keys(), ...is.keys()])];
+  const dates = new Set<WallTime>();
+  let isAll = false;
+  const concerned = personIds.filter((id) => {
+    const [one, other] = [was.get(id), is.get(id)];
+    if (!one || !other || one.role !== other.role || one.reply !== other.reply) {
+      isAll = true;
+      return true;
+    }
+    const changed = datesBetween(one, other);
+    for (const at of changed) dates.add(at);
+    return changed.length > 0;
+  });
+  if (concerned.length === 0) return null;
+  return { personIds: concerned, dates: isAll ? null : [...dates] };
+}
+
+/** The dates that somebody answers otherwise after a change. */
+function datesBetween(one: Participant, other: Participant): WallTime[] {
+  const dates = new Set([...Object.keys(one.occurrences), ...Object.keys(other.occurrences)]);
+  return [...dates].filter((at) => one.occurrences[at]?.reply !== other.occurrences[at]?.reply);
+}
 
 const wantedAny = (meeting: Meeting | null) =>
   !!meeting &&

@@ -96,28 +96,49 @@ export function moveOccurrencesFrom(
   ]);
 }
 
-/**
- * Brings the claims on people's time in line with what events say: nothing after declining, and
- * those that stay the same are not touched. One statement, however many they are.
- */
-export function claimPeople(tx: Transaction, eventIds: readonly string[]): void {
-  tx.send(
-    `with wanted as materialized (
-       select occurrence.id as occurrence_id, reply.person_id,
-              tstzrange(occurrence.starts_at, occurrence.ends_at) as during,
+/** Whose claims are brought in line: everybody's, some people's, or theirs on some dates. */
+export interface Concerned {
+  personIds: readonly number[];
+  /** Names of the dates; null for all. */
+  dates: readonly (WallTime | null)[] | null;
+}
+
+/** The statement for each of these ways, so that each is planned for what it looks at. */
+const CLAIMS = {
+  all: claimsStatement((row) => `${row}.event_id = any($1)`, ''),
+  people: claimsStatement((row) => `${row}.event_id = $1`, '$2::int[]'),
+  dates: claimsStatement(
+    (row) => `${row}.event_id = $1 and ${row}.recurrence_at = any($3::timestamp[])`,
+    '$2::int[]',
+  ),
+};
+
+/** Looked up date by date: everybody's of a date are read otherwise, since most dates have few. */
+function claimsOfEach(people: string): string {
+  return `
+  cross join unnest(${people}) as somebody
+  cross join lateral (select * from claim
+                      where occurrence_id = occurrence.id and subject_id = somebody offset 0) claim`;
+}
+
+/** @param isMeant which dates, in SQL @param people whose; empty for everybody's */
+function claimsStatement(isMeant: (row: string) => string, people: string): string {
+  return `with wanted as materialized (
+       select presence.occurrence_id, presence.person_id,
+              tstzrange(presence.starts_at, presence.ends_at) as during,
               case
-                when occurrence.shows_as = 'free' then 'free'
-                when reply.role = 'organizer' or reply.reply = 'accepted' then occurrence.shows_as
+                when presence.shows_as = 'free' then 'free'
+                when presence.role = 'organizer' or presence.reply = 'accepted' then presence.shows_as
                 else 'tentative'
               end as occupancy
-       from effective_occurrence occurrence
-       join effective_reply reply on reply.occurrence_id = occurrence.id
-       where occurrence.event_id = any($1) and occurrence.status = 'confirmed'
-         and reply.person_id is not null and reply.reply <> 'declined'
+       from effective_presence presence
+       where ${isMeant('presence')} and presence.status = 'confirmed'
+         and presence.person_id is not null and presence.reply <> 'declined'
+         ${people && `and presence.person_id = any(${people})`}
      ), present as materialized (
        select claim.id, claim.occurrence_id, claim.subject_id, claim.during, claim.occupancy
-       from occurrence join claim on claim.occurrence_id = occurrence.id and not claim.exclusive
-       where occurrence.event_id = any($1)
+       from occurrence ${people ? claimsOfEach(people) : 'join claim on claim.occurrence_id = occurrence.id'}
+       where ${isMeant('occurrence')} and not claim.exclusive
      ), compared as materialized (
        select present.id, coalesce(wanted.occurrence_id, present.occurrence_id) as occurrence_id,
               wanted.person_id, wanted.during, wanted.occupancy
@@ -132,7 +153,21 @@ export function claimPeople(tx: Transaction, eventIds: readonly string[]): void 
        from compared where claim.id = compared.id and compared.person_id is not null
      )
      insert into claim (subject_id, during, occupancy, occurrence_id)
-     select person_id, during, occupancy, occurrence_id from compared where id is null`,
-    [eventIds],
-  );
+     select person_id, during, occupancy, occurrence_id from compared where id is null`;
+}
+
+/**
+ * Brings the claims on people's time in line with what an event says: nothing after declining, and
+ * those that stay the same are not touched. One statement, however many they are.
+ * @param only whose time alone can be another, where that is known
+ */
+export function claimPeople(
+  tx: Transaction,
+  eventIds: readonly string[],
+  only: Concerned | null = null,
+): void {
+  if (only === null) return tx.send(CLAIMS.all, [eventIds]);
+  for (const eventId of eventIds)
+    if (only.dates === null) tx.send(CLAIMS.people, [eventId, only.personIds]);
+    else tx.send(CLAIMS.dates, [eventId, only.personIds, only.dates]);
 }

@@ -1,0 +1,18 @@
+import { setImmediate } from 'node:timers/promises';
+
+/** So long one piece of work holds the thread that answers everybody. Milliseconds. */
+const LONGEST_MS = 15;
+
+/**
+ * Lets others be answered in the middle of long work: to be awaited in its innermost loop, where it costs a
+ * look at the clock unless the work has gone on for long.
+ */
+export function breather(): () => Promise<void> | undefined {
+  let since = performance.now();
+  return () => {
+    if (performance.now() - since < LONGEST_MS) return undefined;
+    return setImmediate(undefined).then(() => {
+      since = performance.now();
+    });
+  };
+}
