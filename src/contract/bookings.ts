@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Price } from '../core/booking/rules.ts';
 import type { ReservationState } from '../core/booking/presence.ts';
 import type { WallTime } from '../core/time/wall.ts';
-import { line, subjectId, text, wallTime } from './common.ts';
+import { line, subjectId, text, wallTime, versionRead } from './common.ts';
 
 /** A meeting, a date of it where it is a series, and one of its places. */
 const whichBooking = {
@@ -19,6 +19,8 @@ export type PresenceRequest = z.input<typeof presenceRequest>;
 export const decideRequest = z.strictObject({
   eventId: whichBooking.eventId,
   placeId: subjectId,
+  /** Of what was read: nobody agrees to what they have not seen. */
+  version: versionRead,
   agreed: z.boolean({ error: 'must be true or false' }),
   message: text(1000).default(''),
 });
@@ -61,12 +63,14 @@ export interface PresenceResponse {
 export interface PlaceRequest {
   eventId: string;
   placeId: number;
+  /** Of what is asked for, by which it is decided. */
+  version: number;
   place: string;
   site: string;
   zone: string;
   /** Who asks. */
   holder: string;
-  /** Null where it is private. */
+  /** Null where it is not shared with whoever asks. */
   title: string | null;
   /** The first of its dates to come, and how many there are. Epoch milliseconds, half-open. */
   start: number;

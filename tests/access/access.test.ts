@@ -244,7 +244,12 @@ const STEWARDS_ASK: Record<string, unknown> = {
   },
   'POST /api/places/:id/closures/:closure/undo': { changes: [] },
   'PUT /api/places/:id/owner': { personId: null },
-  'POST /api/bookings/requests/decide': { eventId: randomUUID(), placeId: 1, agreed: true },
+  'POST /api/bookings/requests/decide': {
+    eventId: randomUUID(),
+    placeId: 1,
+    version: 1,
+    agreed: true,
+  },
 };
 
 /** How a probe of whoever may change the event ends, where it is not for its old version. */

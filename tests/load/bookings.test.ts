@@ -216,9 +216,15 @@ async function decide(cookie: string, random: Random, goesOn: () => boolean): Pr
     const open = await client
       .get<PlaceRequestsResponse>('/api/bookings/requests')
       .catch(() => null);
-    for (const { eventId, placeId } of (open?.status === 200 && open.body.requests) || []) {
+    for (const { eventId, placeId, version } of (open?.status === 200 && open.body.requests) ||
+      []) {
       const answer = await client
-        .post('/api/bookings/requests/decide', { eventId, placeId, agreed: random.chance(0.7) })
+        .post('/api/bookings/requests/decide', {
+          eventId,
+          placeId,
+          version,
+          agreed: random.chance(0.7),
+        })
         .catch(() => null);
       if (answer?.status === 200) counts.agreed++;
       if (!goesOn()) return;

@@ -8,4 +8,5 @@ export {
   projectLayerItem,
   type BookingRow,
 } from './project.ts';
+export { titlesSeen } from './titles.ts';
 export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';

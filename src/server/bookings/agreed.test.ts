@@ -37,7 +37,14 @@ async function agreedBooking(name: string) {
 }
 
 const decide = async (eventId: string, placeId: number) =>
-  (await ines()).post('/api/bookings/requests/decide', { eventId, placeId, agreed: true });
+  (await ines()).post('/api/bookings/requests/decide', {
+    eventId,
+    placeId,
+    version: (
+      await server.sql<{ version: number }>('select version from event where id = $1', [eventId])
+    )[0]!.version,
+    agreed: true,
+  });
 
 const stateOf = (eventId: string) =>
   server.sql<{ id: string; state: string; from: number; to: number }>(

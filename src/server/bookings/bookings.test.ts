@@ -211,13 +211,40 @@ describe('a place to which a steward agrees', () => {
   const decide = async (body: Record<string, unknown>) =>
     (await server.as('ines.aldabe')).post<ProblemBody & { dates: number }>(
       '/api/bookings/requests/decide',
-      body,
+      { version: await versionOf(String(body.eventId)), ...body },
     );
+  /** As whoever decides has read it just now. */
+  const versionOf = async (id: string) =>
+    (
+      await server.sql<{ version: number }>('select version from event where id::text = $1', [id])
+    )[0]?.version ?? 1;
   const waiting = async () => {
     const steward = await server.as('ines.aldabe');
     const { body } = await steward.get<PlaceRequestsResponse>('/api/bookings/requests');
     return body.requests;
   };
+
+  it('is not agreed to by whoever has not seen what is asked for', async () => {
+    const { id, start } = await placeWith({ approval: true });
+    setNow(start - 24 * HOUR);
+    const { body: event } = await book('tomas.okafor', id, start, start + HOUR);
+    const [asked] = (await waiting()).filter((one) => one.eventId === event.id);
+    const tomas = await server.as('tomas.okafor');
+    const moved = await tomas.patch<EventDetail>(`/api/events/${event.id}`, {
+      version: event.version,
+      times: { startsAt: wall(start + HOUR), endsAt: wall(start + 5 * HOUR), zone: 'UTC' },
+    });
+    expect(moved.status).toBe(200);
+    const decided = { eventId: event.id, placeId: id, agreed: true };
+    expect(await decide({ ...decided, version: asked!.version })).toMatchObject({
+      status: 409,
+      body: { code: 'stale', fields: [{ field: 'version' }] },
+    });
+    expect((await stateOf(event.id)).map((one) => one.state)).toEqual(['requested']);
+    const [now] = (await waiting()).filter((one) => one.eventId === event.id);
+    expect(now).toMatchObject({ start: start + HOUR, end: start + 5 * HOUR });
+    expect((await decide({ ...decided, version: now!.version })).status).toBe(200);
+  });
 
   it('is held while it is asked for, and had once it is agreed to', async () => {
     const { id, start } = await placeWith({

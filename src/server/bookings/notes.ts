@@ -1,4 +1,5 @@
 import type { BookingNote } from '../../contract/bookings.ts';
+import { wantedResources } from '../../core/meetings/meeting.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { takesPart } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -10,7 +11,12 @@ import { readNote, writeNote } from '../reservations/index.ts';
 async function holderOf(db: Database, actor: PersonActor, eventId: string): Promise<number | null> {
   const meeting = await readMeeting(db, eventId);
   const isTheirs = meeting !== null && takesPart(actor, [meeting.organizerId]);
-  const keeps = actor.me.role !== 'staff' && meeting !== null && meeting.draft === null;
+  // What takes no place is nothing to those who look after places.
+  const keeps =
+    actor.me.role !== 'staff' &&
+    meeting !== null &&
+    meeting.draft === null &&
+    wantedResources(meeting).length > 0;
   if (isTheirs || keeps) return meeting.organizerId;
   throw new Refusal('no-such-booking', 'There is no such booking.', {
     fields: [{ field: 'id', message: 'must be the id of a booking' }],

@@ -134,7 +134,7 @@ export interface Requested extends Interval {
   zone: string;
   rules: KeptRules;
   holder: string;
-  isPrivate: boolean;
+  version: number;
   title: string;
   dates: number;
   askedAt: number;
@@ -160,7 +160,7 @@ export async function readRequests(
      )
      select waiting.event_id as "eventId", waiting.resource_id as "placeId", place.name as place,
             site.name as site, site.zone, resource.rules, holder.name as holder,
-            occurrence.visibility = 'private' as "isPrivate", occurrence.title,
+            occurrence.version, occurrence.title,
             waiting.dates::int as dates, waiting.since as "askedAt",
             occurrence.starts_at as start, occurrence.ends_at as "end",
             count(*) over ()::int as total

@@ -3,6 +3,7 @@ import type { DecideRequest, PlaceRequestsResponse } from '../../contract/bookin
 import { decidedBy } from '../../core/booking/presence.ts';
 import { priceOf } from '../../core/booking/ruleWords.ts';
 import { Refusal } from '../../core/refusal.ts';
+import { titlesSeen } from '../access/index.ts';
 import { requireSteward, type PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
@@ -20,11 +21,16 @@ export async function placeRequests(
 ): Promise<PlaceRequestsResponse> {
   requireSteward(actor);
   const { requests, total } = await readRequests(db, now, MOST_SHOWN);
+  const seen = await titlesSeen(
+    db,
+    actor,
+    requests.map((one) => one.eventId),
+  );
   return {
     total,
-    requests: requests.map(({ rules, isPrivate, ...one }) => ({
+    requests: requests.map(({ rules, ...one }) => ({
       ...one,
-      title: isPrivate ? null : one.title,
+      title: seen.has(one.eventId) ? one.title : null,
       decidedBy: decidedBy(one, one.askedAt),
       price: priceOf(allRules(rules), one),
     })),
@@ -34,13 +40,14 @@ export async function placeRequests(
 /**
  * A steward agrees to what a meeting asked for of a place, on each of its dates to come, or does not:
  * then it is others'. Whoever asked is told.
- * @throws Refusal when there is nothing to decide, or its time has passed
+ * @throws Refusal when there is nothing to decide, what is asked for is another than was read, or its time has
+ *   passed
  */
 export async function decide(
   tx: Transaction,
   platform: Platform,
   actor: PersonActor,
-  { eventId, placeId, agreed, message = '' }: DecideRequest,
+  { eventId, placeId, version, agreed, message = '' }: DecideRequest,
 ): Promise<{ dates: number }> {
   requireSteward(actor);
   const meeting = await lockMeeting(tx, eventId);
@@ -51,6 +58,13 @@ export async function decide(
       'no-such-booking',
       'There is nothing to decide here any more: it was decided, moved or taken back meanwhile.',
       { fields: [{ field: 'eventId', message: 'must be something that waits for an answer' }] },
+    );
+  }
+  if (meeting.version !== version) {
+    throw new Refusal(
+      'stale',
+      'What is asked for was changed meanwhile. Look at it again; nothing was decided.',
+      { fields: [{ field: 'version', message: 'must be that of what you have read' }] },
     );
   }
   const { name } = resources.get(placeId)!;

@@ -13,8 +13,11 @@ export const ITEM_COLUMNS = `
   coalesce(subject.name, (select name from attendee host
                           where host.event_id = occurrence.event_id and host.role = 'organizer'))
     as organizer,
-  (select count(*) from attendee other where other.event_id = occurrence.event_id)
-    as "attendeeCount",
+  (select case when invitees_list or invitees_change or reply.role = 'organizer'
+               then (select count(*) from attendee other where other.event_id = event.id)
+               -- Whoever is not to know who else is asked is not told how many.
+               else 2 end
+   from event where event.id = occurrence.event_id) as "attendeeCount",
   array(select place.name
         from reservation join subject place on place.id = reservation.resource_id
         where reservation.occurrence_id = occurrence.id order by place.name) as resources,

@@ -230,7 +230,7 @@ async function againstIn(
   sites: readonly { id: number; name: string }[],
   actor: PersonActor,
 ): Promise<PlaceAgainst[]> {
-  const words = await readWords(tx, changed, actor);
+  const words = await readWords(tx, changed, [...coming.values()].flat(), actor);
   return changed.flatMap((turn) => {
     const [first, ...others] = newlyAgainst(turn, coming.get(turn.before.id) ?? [], words);
     if (!first) return [];

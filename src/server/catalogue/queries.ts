@@ -133,7 +133,7 @@ export function retirePlaces(tx: Transaction, ids: readonly number[], now: numbe
 export interface Coming extends Standing {
   placeId: number;
   title: string;
-  isPrivate: boolean;
+  eventId: string;
   holder: string;
   /** Null for somebody outside. */
   holderId: number | null;
@@ -154,7 +154,7 @@ export async function readComing(
   const { rows } = await db.query<Coming>(
     `select reservation.id, claim.subject_id as "placeId", reservation.unit, occurrence.starts_at as start,
             coalesce(reservation.left_at, occurrence.ends_at) as "end", occurrence.title,
-            occurrence.visibility = 'private' as "isPrivate",
+            occurrence.event_id as "eventId",
             coalesce(holder.name, 'somebody outside') as holder, holder.id as "holderId",
             array(select team_id from team_member
                   where person_id = occurrence.organizer_id) as teams

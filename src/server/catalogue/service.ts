@@ -93,10 +93,8 @@ export async function previewChange(
   const before = await readPlace(db, id);
   if (!before || before.isRetired) throw noSuchPlace();
   const turn = { before, after: changed(before, change) };
-  const [coming, words] = await Promise.all([
-    readComing(db, [id], now),
-    readWords(db, [turn], actor),
-  ]);
+  const coming = await readComing(db, [id], now);
+  const words = await readWords(db, [turn], coming, actor);
   const touched = await readTouched(db, [turn], now, new Map([[id, coming]]));
   const against = newlyAgainst(turn, coming, words);
   return {

@@ -7,6 +7,7 @@ import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
+import { titlesSeen } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { readTeamNames } from '../reservations/index.ts';
@@ -105,9 +106,19 @@ export function settle(
   );
 }
 
-/** How rules are said to an actor. */
-export const readWords = async (db: Database, turns: readonly Turn[], { me }: PersonActor) => ({
-  clock: me.clock,
+/** How rules are said to an actor, and of which bookings they see the title. */
+export const readWords = async (
+  db: Database,
+  turns: readonly Turn[],
+  coming: readonly Coming[],
+  actor: PersonActor,
+) => ({
+  clock: actor.me.clock,
+  seen: await titlesSeen(
+    db,
+    actor,
+    coming.map((one) => one.eventId),
+  ),
   teamNames: await readTeamNames(
     db,
     turns.flatMap(({ after }) => after.rules.teams ?? []),
@@ -127,11 +138,11 @@ export function newlyAgainst(
     const known = standsAgainst(allRules(before.rules), one, has, before.zone);
     const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
     if (news.length === 0) return [];
-    const { start, end, title, isPrivate, holder } = one;
+    const { start, end, title, eventId, holder } = one;
     return [
       {
         ...{ start, end, holder },
-        title: isPrivate ? null : title,
+        title: words.seen.has(eventId) ? title : null,
         broken: news.map((rule) => brokenInWords(rule, { ...words, rules: after.rules })),
       },
     ];

@@ -7,7 +7,6 @@ export interface StandingBooking extends Interval {
   eventId: string;
   occurrence: WallTime | null;
   title: string;
-  isPrivate: boolean;
   holder: string;
   people: number;
   teams: number[];
@@ -27,7 +26,6 @@ export async function readStanding(
   const { rows } = await db.query<StandingBooking & { total: number }>(
     `select occurrence.event_id as "eventId", occurrence.recurrence_at as occurrence,
             occurrence.starts_at as start, occurrence.ends_at as "end", occurrence.title,
-            occurrence.visibility = 'private' as "isPrivate",
             coalesce(holder.name, 'somebody outside') as holder, coming.people,
             array(select team_id from team_member
                   where person_id = occurrence.organizer_id) as teams,

@@ -3,6 +3,7 @@ import { MOST_DISPLACED, replace, type Refuge } from '../../core/booking/replaci
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
+import { titlesSeen } from '../access/index.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -35,6 +36,11 @@ export async function previewClosure(
   ]);
   const home = catalogue.find((one) => one.id === placeId);
   if (!home) throw noSuchPlace();
+  const seen = await titlesSeen(
+    db,
+    actor,
+    bookings.map((one) => one.eventId),
+  );
   const alike = catalogue.filter(
     (one) => one.kind === home.kind && one.siteId === home.siteId && one.id !== placeId,
   );
@@ -66,10 +72,10 @@ export async function previewClosure(
     bookings: bookings.map((one) => {
       const move = moves.get(keyOf(one));
       const place = move && places.get(move.placeId)!;
-      const { eventId, occurrence, start, end, title, isPrivate, holder, people } = one;
+      const { eventId, occurrence, start, end, title, holder, people } = one;
       return {
         ...{ eventId, occurrence, start, end, holder, people },
-        title: isPrivate ? null : title,
+        title: seen.has(eventId) ? title : null,
         move:
           move && place
             ? {

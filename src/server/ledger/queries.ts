@@ -16,6 +16,8 @@ export interface LedgerEntry extends BookingRow {
   floor: string;
   holderId: number | null;
   others: number;
+  /** Whether those who are asked see who else is. */
+  inviteesList: boolean;
   inviteesChange: boolean;
   version: number;
   /** By what it is sorted, to read on from. */
@@ -141,7 +143,7 @@ export async function readRows(
             occurrence.title, occurrence.visibility, occurrence.organizer_id as "organizerId",
             holder.name as organizer, r.holder_id as "holderId", place.name as place, resource.kind,
             site.name as site, resource.floor, coalesce(r.holder_id = ${param(actor.me.id)}, false) as mine,
-            event.invitees_change as "inviteesChange", event.version,
+            event.invitees_change as "inviteesChange", event.invitees_list as "inviteesList", event.version,
             asked.others, asked.ours as "takesPart"
      from page
      join reservation r on r.id = page.id

@@ -129,7 +129,7 @@ async function project(
       holderId: seen.holder === null ? null : one.holderId,
       holder: seen.holder,
       state: one.state,
-      others: isOpen ? one.others : null,
+      others: isOpen && (one.inviteesList || mayChange(level)) ? one.others : null,
       mine: one.mine,
       canChange: isOpenToChange && (mayChange(level) || looksAfter),
       version: isOpenToChange && mayChange(level) && one.others === 0 ? one.version : null,

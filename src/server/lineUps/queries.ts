@@ -52,6 +52,10 @@ export async function readMet(
      from claim
      join occurrence on occurrence.id = claim.occurrence_id
      join attendee on attendee.event_id = occurrence.event_id and attendee.reply <> 'declined'
+     join event on event.id = attendee.event_id
+       -- Who else is asked is not everybody's to know.
+       and (event.invitees_list or event.invitees_change or event.organizer_id = $1
+            or attendee.role = 'organizer')
      join subject on subject.id = attendee.person_id
      join person on person.subject_id = subject.id
      join organization on organization.id = person.organization_id

@@ -39,7 +39,13 @@ function Wanted({ request: one }: { request: PlaceRequest }) {
   const [message, setMessage] = useState('');
   const decide = useDecide(one.place, one.holder);
   const answer = (agreed: boolean) =>
-    decide.mutate({ eventId: one.eventId, placeId: one.placeId, agreed, message });
+    decide.mutate({
+      eventId: one.eventId,
+      placeId: one.placeId,
+      version: one.version,
+      agreed,
+      message,
+    });
   const more = [
     one.title,
     one.dates > 1 && `the first of ${one.dates} dates`,

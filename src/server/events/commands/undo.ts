@@ -102,9 +102,14 @@ export async function undoTogether(
   return { undone: done.length, left: changes.length - done.length };
 }
 
-/** Whoever is invited and may change it does not give themselves more, or bring it back. */
+/**
+ * Whether to take a change back is to do what its organizer alone does: cancel it or bring it back, all of it
+ * or a date, send it or make it a draft again, say what those who are invited may do.
+ */
 const isOrganizers = ({ edits }: Revision): boolean =>
-  edits.some(({ path }) => path === 'status' || path === 'rights');
+  edits.some(({ path }) => ORGANIZERS.test(path));
+
+const ORGANIZERS = /^(?:status|rights|draft|override\/[^/]+\/cancelledAt)$/;
 
 /** Null where all of it has been changed since. */
 const unlessChanged = async (decision: Promise<Decision>): Promise<Decision | null> => {
