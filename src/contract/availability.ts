@@ -5,7 +5,7 @@ import type { Holiday } from '../core/planner/lineUp.ts';
 import type { RoomTimes } from '../core/planner/rooms.ts';
 import type { PastMeeting } from '../core/planner/wishes.ts';
 import type { Shift } from '../core/time/workingHours.ts';
-import { instant, line, subjectId, wallTime, zone } from './common.ts';
+import { instant, line, subjectId, wallTime, zone, idSet } from './common.ts';
 
 const MOST_SUBJECTS = 2000;
 const LONGEST_WINDOW_MS = 200 * 24 * 3_600_000;
@@ -27,10 +27,7 @@ const except = z
 
 export const busyRequest = z
   .strictObject({
-    subjects: z
-      .array(subjectId, { error: 'must be a list of ids' })
-      .min(1, 'must name at least one person or resource')
-      .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people and resources`),
+    subjects: idSet(1, MOST_SUBJECTS, 'people and resources'),
     ...window,
     except,
   })
@@ -82,7 +79,7 @@ export interface BusyResponse {
 
 export const roomsRequest = z
   .strictObject({
-    siteIds: z.array(subjectId, { error: 'must be a list of ids' }).max(50, 'may name at most 50'),
+    siteIds: idSet(0, 50, 'sites'),
     ...window,
     except,
   })
@@ -123,9 +120,7 @@ export interface MovableResponse {
 }
 
 export const historyRequest = z.strictObject({
-  people: z
-    .array(subjectId, { error: 'must be a list of ids' })
-    .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people`),
+  people: idSet(0, MOST_SUBJECTS, 'people'),
 });
 
 /** The last meetings of the asker with much the same people, the most recent first. */
@@ -134,11 +129,17 @@ export interface HistoryResponse {
 }
 
 export const refreshRequest = z.strictObject({
-  people: z
-    .array(subjectId, { error: 'must be a list of ids' })
-    .min(1, 'must name at least one person')
-    .max(200, 'may name at most 200 people'),
+  people: idSet(1, 200, 'people'),
 });
+
+/** Whoever is named twice is needed if they are needed once. */
+function eachOnce<One extends { id: number; role: 'required' | 'optional' }>(
+  members: readonly One[],
+): One[] {
+  const byId = new Map<number, One>();
+  for (const one of members) if (byId.get(one.id)?.role !== 'required') byId.set(one.id, one);
+  return [...byId.values()];
+}
 
 const stretch = z
   .number({ error: 'must be a number of minutes' })
@@ -158,7 +159,8 @@ export const openingsRequest = z
         }),
       )
       .min(1, 'must name at least one person or resource')
-      .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people and resources`),
+      .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS} people and resources`)
+      .transform(eachOnce),
     ...window,
     lengthMinutes: z
       .number({ error: 'must be a number of minutes' })

@@ -12,8 +12,9 @@ const orderProblem = { path: ['to'], message: 'must be later than "from"' };
 /** `1,2,3` as ids. */
 const idList = z
   .string()
+  .max(5_000, 'may be at most 5000 characters long')
   .default('')
-  .transform((text) => (text ? text.split(',').map(Number) : []))
+  .transform((text) => [...new Set(text ? text.split(',').map(Number) : [])])
   .pipe(z.array(subjectId).max(MOST_LAYERS * 5, `may name at most ${MOST_LAYERS * 5} subjects`));
 
 export const calendarQuery = z

@@ -41,6 +41,14 @@ export const subjectId = z
   .positive(AN_ID)
   .max(LARGEST_ID, AN_ID);
 
+/** Ids, each once however often it is named: a short question does not make a long answer. */
+export const idSet = (least: number, most: number, what: string) =>
+  z
+    .array(subjectId, { error: 'must be a list of ids' })
+    .max(most, `may name at most ${most} ${what}`)
+    .min(least, `must name at least ${least} of ${what}`)
+    .transform((ids) => [...new Set(ids)]);
+
 /** A number that arrives in an address. */
 export const idInPath = z.coerce
   .number({ error: 'must be a number' })

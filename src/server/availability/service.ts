@@ -80,6 +80,7 @@ export async function readTimes(
     asking ? readBounds(db, places, window, asking, except) : null,
     readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
   ]);
+  refuseTooLong(busy);
   const seen = new Set(visible);
   return {
     subjects: ids.map((id): SubjectBusy => {
@@ -116,6 +117,20 @@ export async function readTimes(
       };
     }),
   };
+}
+
+/** Times of all who are asked for: some ten megabytes, and as much again while they are written out. */
+const MOST_TIMES = 150_000;
+
+/** @throws Refusal where the answer would be longer than anybody reads */
+function refuseTooLong(busy: ReadonlyMap<number, { spans: readonly unknown[] }>): void {
+  const times = [...busy.values()].reduce((sum, { spans }) => sum + spans.length, 0);
+  if (times <= MOST_TIMES) return;
+  throw new Refusal(
+    'too-much',
+    `That is ${times.toLocaleString('en')} busy times, and at most ${MOST_TIMES.toLocaleString('en')} are answered at once. Ask for fewer people or a shorter time.`,
+    { fields: [{ field: 'to', message: 'must be earlier, or name fewer people and resources' }] },
+  );
 }
 
 function refuseUnknown(ids: readonly number[], subjects: ReadonlyMap<number, SubjectRow>): void {

@@ -2,6 +2,7 @@
 export {
   readBookingsOf,
   readClaims,
+  readClaimsNear,
   readRequested,
   readResources,
   writeReservations,

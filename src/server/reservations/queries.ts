@@ -127,6 +127,29 @@ export async function readClaims(
   return rows;
 }
 
+/**
+ * Exclusive claims that overlap some times of places, each with margins around it: what lies between those
+ * times is not read, however far apart they are.
+ */
+export async function readClaimsNear(
+  db: Database,
+  times: readonly (Interval & { placeId: number })[],
+  marginMs: number,
+): Promise<ResourceClaim[]> {
+  const { rows } = await db.query<ResourceClaim>(
+    `select distinct subject_id as "resourceId", unit, lower(during) as start, upper(during) as "end",
+            reservation_id as "reservationId"
+     from unnest($1::int[], $2::timestamptz[], $3::timestamptz[]) as asked (place_id, starts_at, ends_at)
+     join claim on subject_id = place_id and exclusive and during && tstzrange(starts_at, ends_at)`,
+    [
+      times.map((one) => one.placeId),
+      times.map((one) => new Date(one.start - marginMs)),
+      times.map((one) => new Date(one.end + marginMs)),
+    ],
+  );
+  return rows;
+}
+
 /** Time to be claimed for a reservation, buffers included. */
 export interface Placed extends Interval {
   occurrenceId: number;

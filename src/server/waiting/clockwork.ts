@@ -13,7 +13,7 @@ import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { postMails } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
-import { readClaims, readResources } from '../reservations/index.ts';
+import { readClaimsNear, readResources } from '../reservations/index.ts';
 import { actorById } from '../session/index.ts';
 import { deleteWaiting, keepOffer, lockWaiting, readWaiting, type Waiting } from './queries.ts';
 import { letGo } from './service.ts';
@@ -80,13 +80,7 @@ export async function serveWaiting(platform: Platform, signal?: AbortSignal): Pr
   if (open.length === 0) return done;
   const ids = [...new Set(open.map((one) => one.placeId))];
   const places = await readResources(platform.pool, ids);
-  const claims = grouped(
-    await readClaims(platform.pool, ids, {
-      start: now - DAY,
-      end: Math.max(...open.map((one) => one.end)) + DAY,
-    }),
-    (one) => one.resourceId,
-  );
+  const claims = grouped(await readClaimsNear(platform.pool, open, DAY), (one) => one.resourceId);
   await each(whoGets(open, places, claims), (tx, one) => serve(tx, platform, one));
   return done;
 }
