@@ -35,6 +35,18 @@ const MOST_TRIES: Record<string, number> = {
 export const sqlState = (error: unknown): string | undefined =>
   error instanceof Error && 'code' in error ? String(error.code) : undefined;
 
+/** Transactions that were tried again, by why, since this process began. */
+export const retries: Record<'deadlock' | 'serialization' | 'stale-plan', number> = {
+  deadlock: 0,
+  serialization: 0,
+  'stale-plan': 0,
+};
+const WHY: Record<string, keyof typeof retries> = {
+  [DEADLOCK]: 'deadlock',
+  [SERIALIZATION_FAILURE]: 'serialization',
+  [STALE_PLAN]: 'stale-plan',
+};
+
 class OpenTransaction implements Transaction {
   private readonly sent: Promise<unknown>[] = [];
 
@@ -99,6 +111,7 @@ export async function transaction<T>(
       const error = await tx.causeOf(failure);
       const state = sqlState(error) ?? '';
       await rollBack(client, state === STALE_PLAN);
+      if (WHY[state]) retries[WHY[state]]++;
       if (tries >= (MOST_TRIES[state] ?? 0)) throw error;
       // The connection is gone, and with it the reason.
       if (state === STALE_PLAN) continue;

@@ -373,4 +373,35 @@ describe('the horizon', () => {
       versions.filter((row) => row.id !== broken.id),
     );
   });
+
+  it('is done with a series once its last date is laid out, until it is changed', async () => {
+    const { platform } = server.running;
+    const { event } = await make({ title: 'Ends', repeats: { rule: 'FREQ=WEEKLY;COUNT=5' } });
+    const state = async () =>
+      (
+        await server.sql<{ whole: boolean; xmin: string }>(
+          'select is_laid_out_whole as whole, xmin::text from event where id = $1',
+          [event.id],
+        )
+      )[0]!;
+    const at = (days: number) => ({
+      ...platform,
+      clock: { now: () => platform.clock.now() + days * 86_400_000, fixed: true },
+    });
+    await moveHorizon(at(900));
+    const done = await state();
+    expect(done.whole).toBe(true);
+    await moveHorizon(at(990));
+    expect(await state()).toEqual(done);
+    const ines = await server.as('ines.aldabe');
+    await ines.patch(`/api/events/${event.id}`, {
+      version: event.version,
+      repeats: { rule: 'FREQ=WEEKLY' },
+    });
+    expect((await state()).whole).toBe(false);
+    const before = await occurrences(event.id);
+    await moveHorizon(at(990));
+    expect((await state()).whole).toBe(false);
+    expect((await occurrences(event.id)).length).toBeGreaterThan(before.length);
+  });
 });

@@ -1,6 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
 import { guestKey, readAnswerAddress } from '../participants/index.ts';
+import { sqlState } from '../db/transaction.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { MOST_BYTES } from './letter.ts';
@@ -75,6 +76,9 @@ export async function startListener(platform: Platform, port: number): Promise<M
           () => done(null, 'taken'),
           (error: unknown) => {
             platform.log.warn({ error }, 'a mail could not be taken');
+            // What cannot be kept today cannot be kept tomorrow: it is not to be handed over again.
+            if (sqlState(error)?.startsWith('22'))
+              return done(refusal(554, 'It holds something that cannot be kept.'));
             done(refusal(451, 'It could not be taken just now; try again later.'));
           },
         );

@@ -22,7 +22,7 @@ const RENEW_EVERY_MS = 5_000;
  */
 export class Jobs {
   private readonly running = new Map<string, Set<Promise<void>>>();
-  private readonly leased = new Set<number>();
+  private readonly leased = new Set<string>();
   private platform: Platform | null = null;
   private renewal: NodeJS.Timeout | undefined;
   private timer: NodeJS.Timeout | undefined;
@@ -81,10 +81,10 @@ export class Jobs {
       const room = definition.atOnce - running.size;
       if (room <= 0 || this.ended) continue;
       for (const job of await leaseJobs(platform.pool, definition.kind, room, LEASE_MS)) {
-        this.leased.add(job.id);
+        this.leased.add(job.lease);
         const work: Promise<void> = this.run(platform, definition, job).finally(() => {
           running.delete(work);
-          this.leased.delete(job.id);
+          this.leased.delete(job.lease);
           // There may be more than could be taken at once.
           this.wake();
         });
@@ -99,18 +99,22 @@ export class Jobs {
       const failure = await failureOf(platform, definition, job);
       if (failure === null) {
         const { everyMinutes } = definition;
-        if (everyMinutes === undefined) await deleteJob(pool, job.id);
-        else await postpone(pool, job.id, everyMinutes, { tries: 0, failure: null });
+        const isMarked =
+          everyMinutes === undefined
+            ? await deleteJob(pool, job)
+            : await postpone(pool, job, everyMinutes, { tries: 0, failure: null });
+        // Whoever took it over marks it.
+        if (!isMarked) log.warn({ kind: job.kind, key: job.key }, 'a job was taken over meanwhile');
         return;
       }
       log.warn({ kind: job.kind, key: job.key, tries: job.tries + 1, failure }, 'a job failed');
       const pause = definition.pausesMinutes[job.tries] ?? definition.everyMinutes;
       if (pause !== undefined) {
-        await postpone(pool, job.id, pause, { tries: job.tries + 1, failure });
+        await postpone(pool, job, pause, { tries: job.tries + 1, failure });
         return;
       }
       await definition.giveUp?.(platform, job.key, failure);
-      await deleteJob(pool, job.id);
+      await deleteJob(pool, job);
     } catch (error) {
       // Not marked: its lease runs out, and then it is done again.
       log.warn({ error, kind: job.kind, key: job.key }, 'a job could not be marked');

@@ -7,6 +7,8 @@ export interface LeasedJob {
   key: string;
   /** Failed tries so far. */
   tries: number;
+  /** By which whoever took it is known; whoever takes it later has another. */
+  lease: string;
 }
 
 /** The kinds of which something is due that nobody does. */
@@ -29,47 +31,53 @@ export async function leaseJobs(
   leaseMs: number,
 ): Promise<LeasedJob[]> {
   const { rows } = await db.query<LeasedJob>(
-    `update job set leased_until = now() + make_interval(secs => $3)
+    `update job set leased_until = now() + make_interval(secs => $3), lease = gen_random_uuid()
      where id in (
        select id from job
        where kind = $1 and due_at <= now() and (leased_until is null or leased_until < now())
        order by due_at limit $2 for update skip locked)
-     returning id, kind, key, tries`,
+     returning id, kind, key, tries, lease`,
     [kind, most, leaseMs / 1000],
   );
   return rows;
 }
 
-/** Makes leases longer, as long as whoever has them lives. */
+/** Makes leases longer, as long as whoever has them lives; those that others took over stay theirs. */
 export async function renewLeases(
   db: Database,
-  ids: readonly number[],
+  leases: readonly string[],
   leaseMs: number,
 ): Promise<void> {
   await db.query(
     `update job set leased_until = now() + make_interval(secs => $2)
-     where id = any($1::bigint[]) and leased_until is not null`,
-    [ids, leaseMs / 1000],
+     where lease = any($1::uuid[]) and leased_until is not null`,
+    [leases, leaseMs / 1000],
   );
 }
 
-export async function deleteJob(db: Database, id: number): Promise<void> {
-  await db.query('delete from job where id = $1', [id]);
+/** @returns whether it was still theirs who took it */
+export async function deleteJob(
+  db: Database,
+  { id, lease }: Pick<LeasedJob, 'id' | 'lease'>,
+): Promise<boolean> {
+  const { rowCount } = await db.query('delete from job where id = $1 and lease = $2', [id, lease]);
+  return rowCount === 1;
 }
 
-/** Makes a job due again, in so many minutes. */
+/** Makes a job due again, in so many minutes. @returns whether it was still theirs who took it */
 export async function postpone(
   db: Database,
-  id: number,
+  { id, lease }: Pick<LeasedJob, 'id' | 'lease'>,
   minutes: number,
   { tries, failure }: { tries: number; failure: string | null },
-): Promise<void> {
-  await db.query(
-    `update job set due_at = now() + make_interval(secs => $2), leased_until = null, tries = $3,
-                    failure = $4
-     where id = $1`,
-    [id, minutes * 60, tries, failure?.slice(0, 500) ?? null],
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update job set due_at = now() + make_interval(secs => $3), leased_until = null, lease = null,
+                    tries = $4, failure = $5
+     where id = $1 and lease = $2`,
+    [id, lease, minutes * 60, tries, failure?.slice(0, 500) ?? null],
   );
+  return rowCount === 1;
 }
 
 /** Makes sure that what is done again and again is there once. */

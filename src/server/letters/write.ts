@@ -88,8 +88,13 @@ export async function writeLetters(
   const mails = told.flatMap((one, k) =>
     lettersAbout(platform, actor, one, correspondence[k]!, resources, key),
   );
-  const outside = told.flatMap(({ to }) => to.filter((one) => one.personId === null));
-  await refuseTooMany(tx, correspondence[0]!.sender.email, outside.length, platform.clock.now());
+  const outside = new Map<string, number>();
+  for (const [k, { to }] of told.entries()) {
+    const { email } = correspondence[k]!.sender;
+    const count = to.filter((one) => one.personId === null).length;
+    if (count > 0) outside.set(email, (outside.get(email) ?? 0) + count);
+  }
+  await refuseTooMany(tx, outside, platform.clock.now());
   const kept = [...mails, ...ofBookings].map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
@@ -136,21 +141,26 @@ async function takeBack(
   return spared;
 }
 
-/** @throws Refusal when somebody would write to more addresses outside than a day allows */
+/**
+ * @param outside how many letters to addresses outside each sender would write
+ * @throws Refusal when one of them would write more than a day allows
+ */
 async function refuseTooMany(
   tx: Transaction,
-  sender: string,
-  outside: number,
+  outside: ReadonlyMap<string, number>,
   now: number,
 ): Promise<void> {
-  if (outside === 0) return;
-  const before = await countSentOutside(tx, sender, now - DAY);
-  if (before + outside <= MOST_OUTSIDE_A_DAY) return;
-  throw new Refusal(
-    'too-many-letters',
-    `Within a day ${MOST_OUTSIDE_A_DAY} letters may go to addresses outside; with these it would be ${before + outside}. Nothing was changed.`,
-    { fields: [{ field: 'attendees', message: 'must be fewer outside addresses, or later' }] },
-  );
+  if (outside.size === 0) return;
+  const before = await countSentOutside(tx, [...outside.keys()], now - DAY);
+  for (const [sender, count] of outside) {
+    const total = (before.get(sender) ?? 0) + count;
+    if (total <= MOST_OUTSIDE_A_DAY) continue;
+    throw new Refusal(
+      'too-many-letters',
+      `Within a day ${MOST_OUTSIDE_A_DAY} letters of ${sender} may go to addresses outside; with these it would be ${total}. Nothing was changed.`,
+      { fields: [{ field: 'attendees', message: 'must be fewer outside addresses, or later' }] },
+    );
+  }
 }
 
 const askedTimes = ({ details }: Fact): Interval[] =>

@@ -123,19 +123,20 @@ export async function wasWritten(
   return rowCount === 1;
 }
 
-/** How many mails somebody sent to people who are not here, since an instant. */
+/** How many mails each of some senders sent to people who are not here, since an instant; by their address. */
 export async function countSentOutside(
   db: Database,
-  senderEmail: string,
+  senders: readonly string[],
   since: number,
-): Promise<number> {
-  const { rows } = await db.query<{ count: number }>(
-    `select count(*) from mail
-     where sender_email = $1 and created_at > $2
-       and not exists (select from person where lower(person.email) = lower(recipient_email))`,
-    [senderEmail, new Date(since)],
+): Promise<Map<string, number>> {
+  const { rows } = await db.query<{ sender: string; count: number }>(
+    `select sender_email as sender, count(*)::int as count from mail
+     where sender_email = any($1) and created_at > $2
+       and not exists (select from person where lower(person.email) = lower(recipient_email))
+     group by sender_email`,
+    [senders, new Date(since)],
   );
-  return rows[0]!.count;
+  return new Map(rows.map((row) => [row.sender, row.count]));
 }
 
 interface MailRow {

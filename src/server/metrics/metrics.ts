@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import type { Middleware } from 'koa';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import { readBacklog } from '../jobs/index.ts';
+import { retries } from '../db/transaction.ts';
 import type { Platform } from '../platform.ts';
 
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 5, 10];
@@ -40,6 +41,15 @@ export function createMetrics({ pool, live, clock, log }: Platform): Metrics {
   gauge('marmot_database_connections_idle', 'Those of them that are idle.', () => pool.idleCount);
   gauge('marmot_database_waiting', 'Requests that wait for one.', () => pool.waitingCount);
   gauge('marmot_live_streams', 'Windows that are listening.', () => live.size);
+  new Gauge({
+    name: 'marmot_transaction_retries',
+    help: 'Transactions that were tried again since the server began, by why.',
+    labelNames: ['why'],
+    registers,
+    collect() {
+      for (const [why, count] of Object.entries(retries)) this.set({ why }, count);
+    },
+  });
   const waiting = (name: string, help: string) => new Gauge({ name, help, registers });
   const backlog = {
     jobs: waiting('marmot_jobs_due', 'Jobs that are due.'),

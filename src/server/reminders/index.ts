@@ -1,3 +1,4 @@
 /** Reminders of meetings: found when they come due, shown, put off and mailed. */
 export { remindersRoutes } from './routes.ts';
 export { remind, reminderJob } from './remind.ts';
+export { forgetReminders } from './queries.ts';

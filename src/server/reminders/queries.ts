@@ -183,7 +183,7 @@ export async function dismiss(
 }
 
 /** Forgets reminders of long ago. */
-export async function forgetOld(db: Database, now: number): Promise<void> {
+export async function forgetReminders(db: Database, now: number): Promise<void> {
   await db.query(`delete from reminder_notice where due_at < $1::timestamptz - ${KEPT}`, [
     new Date(now),
   ]);

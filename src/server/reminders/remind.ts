@@ -7,7 +7,6 @@ import { announce, subjectOf } from '../live/index.ts';
 import { postMails, type OutgoingMail } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
 import {
-  forgetOld,
   insertDue,
   lockRemindedUntil,
   readMailed,
@@ -48,7 +47,6 @@ export async function remind(platform: Platform): Promise<number> {
     found += step.found;
     if (step.reached >= until) break;
   }
-  await forgetOld(platform.pool, platform.clock.now());
   return found;
 }
 

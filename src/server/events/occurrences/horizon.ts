@@ -1,6 +1,7 @@
 import { isSeries, wantedResources, type Meeting } from '../../../core/meetings/meeting.ts';
 import { overrideAt } from '../../../core/meetings/dates.ts';
-import { withOverride } from '../../../core/recurrence/series.ts';
+import { parseRule } from '../../../core/recurrence/rule.ts';
+import { happenings, withOverride } from '../../../core/recurrence/series.ts';
 import { planOf, peopleOf } from '../../../core/meetings/meeting.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { transaction, type Transaction } from '../../db/transaction.ts';
@@ -12,7 +13,7 @@ import { holdResources, type Wish } from '../../reservations/index.ts';
 import { lockMeeting, type StoredMeeting } from '../store/read.ts';
 import { updateMeeting } from '../store/write.ts';
 import { forgetRevisions } from '../store/revisions.ts';
-import { findShortSeries } from './horizonQueries.ts';
+import { findShortSeries, markWhole } from './horizonQueries.ts';
 import { extendLayout, horizonAt, laidOutUntil } from './layout.ts';
 
 /** Changes can be taken back for this long. */
@@ -81,8 +82,19 @@ async function extend(
   const { added, taken } = await extendLayout(tx, meeting, resources, { since, until, now });
   const after = withoutTaken(meeting, taken);
   updateMeeting(tx, meeting, after, { keptUntil: until, now });
+  if (isOver(meeting, until)) markWhole(tx, id);
   if (taken.length > 0) await writeTaken(tx, platform, meeting, taken, resources);
   if (added > 0) announce(tx, subjectsOf(meeting));
+}
+
+/** No series has dates after it. */
+const LAST = Date.UTC(2200, 0, 1);
+
+/** Whether a series ends before an instant. */
+function isOver(meeting: Meeting & { rule: string }, until: number): boolean {
+  const { count, until: last } = parseRule(meeting.rule);
+  if (count === null && last === null) return false;
+  return happenings(planOf(meeting), { start: until, end: LAST }).length === 0;
 }
 
 const subjectsOf = (meeting: StoredMeeting) => [

@@ -1,4 +1,4 @@
-import type { Database } from '../../db/transaction.ts';
+import type { Database, Transaction } from '../../db/transaction.ts';
 
 /** Series that are not laid out up to an instant, those that lack most first. */
 export async function findShortSeries(
@@ -8,9 +8,15 @@ export async function findShortSeries(
 ): Promise<string[]> {
   const { rows } = await db.query<{ id: string }>(
     `select id from event
-     where rule is not null and status = 'confirmed' and coalesce(kept_until, '-infinity') < $1
+     where rule is not null and status = 'confirmed' and not is_laid_out_whole
+       and coalesce(kept_until, '-infinity') < $1
      order by kept_until nulls first, id limit $2`,
     [new Date(until), most],
   );
   return rows.map((row) => row.id);
+}
+
+/** Notes that a series has no dates beyond those that are laid out; a change of it forgets that. */
+export function markWhole(tx: Transaction, id: string): void {
+  tx.send('update event set is_laid_out_whole = true where id = $1', [id]);
 }

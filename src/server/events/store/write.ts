@@ -136,7 +136,8 @@ export function updateMeeting(
 ): void {
   tx.send(
     `update event set (${NAMES.join(', ')}) = (
-       select new.* from jsonb_to_record($2) as new (${COLUMNS})), updated_at = $3
+       select new.* from jsonb_to_record($2) as new (${COLUMNS})), updated_at = $3,
+       is_laid_out_whole = false
      where id = $1`,
     [after.id, JSON.stringify(eventRow(after, keptUntil)), new Date(now)],
   );
