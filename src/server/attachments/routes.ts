@@ -11,6 +11,7 @@ import {
   changeableMeeting,
   lockChangeableMeeting,
   noteOf,
+  detailAgain,
   readDetail,
   visibleMeeting,
 } from '../events/index.ts';
@@ -45,6 +46,7 @@ export function attachmentsRoutes(platform: Platform): Router {
   const answer = async (tx: Transaction, actor: PersonActor, id: string, status: number) => ({
     status,
     body: await readDetail(tx, actor, id, { now: platform.clock.now() }),
+    again: detailAgain(id),
   });
 
   router.post('/', async (ctx) => {

@@ -21,7 +21,7 @@ import {
 import { MOST_CHANGED } from '../../contract/ledger.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { act, read, readBody, requireActor, type Answer } from '../http/index.ts';
+import { act, read, readBody, requireActor, type Answer, makesAgain } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { actingFor, bookingFor } from '../session/index.ts';
 import { changePersonal } from '../personal/index.ts';
@@ -39,6 +39,7 @@ import { resend } from './commands/resend.ts';
 import { restoreEvent } from './commands/restore.ts';
 import { sendDraft } from './commands/send.ts';
 import { undoChange } from './commands/undo.ts';
+import { DETAIL, detailAgain } from './read/again.ts';
 import { detailFor, readDetail, visibleMeeting } from './read/visible.ts';
 
 const eventId = (ctx: Context & { params: unknown }) => read(eventPath, ctx.params).id;
@@ -53,6 +54,12 @@ const isBookedBySteward = ({ me, principals }: PersonActor, request: NewEvent): 
   request.moving.length === 0 &&
   request.draft === null;
 
+/** Notes about what was decided on the way stand before those of the event itself. */
+const withNotes = <Detail extends { clockNotes: string[] }>(
+  detail: Detail,
+  notes: readonly string[],
+): Detail => ({ ...detail, clockNotes: [...new Set([...notes, ...detail.clockNotes])] });
+
 /** /api/events: making, changing, cancelling, restoring events, and taking changes back. */
 export function eventsRoutes(platform: Platform): Router {
   const router = new Router({ prefix: '/api/events' });
@@ -62,9 +69,20 @@ export function eventsRoutes(platform: Platform): Router {
     const { meeting, occurrence, notes, undo } = done;
     const now = platform.clock.now();
     const detail = await detailFor(tx, actor, meeting, { at: occurrence ?? undefined, now });
-    const clockNotes = [...new Set([...notes, ...detail.clockNotes])];
-    return { status: 200, body: { ...detail, clockNotes, ...(undo && { undo }) } };
+    const more = undo ? { undo } : {};
+    return {
+      status: 200,
+      body: withNotes({ ...detail, ...more }, notes),
+      again: { ...detailAgain(meeting.id, occurrence), notes, more },
+    };
   };
+
+  makesAgain(DETAIL, async (tx, actor, { id, at, notes, more, whom }) => {
+    const whose = await actingFor(tx, actor, whom as number | undefined);
+    const asked = { at: (at as string | null) ?? undefined, now: platform.clock.now() };
+    const detail = await readDetail(tx, whose, id as string, asked);
+    return withNotes({ ...detail, ...(more as object) }, (notes as string[] | undefined) ?? []);
+  });
 
   router.post('/', async (ctx) => {
     const request = readBody(createEventRequest, ctx);
@@ -82,9 +100,19 @@ export function eventsRoutes(platform: Platform): Router {
       if (asSteward) {
         // What its holder has of their own is theirs; the bookings are given back as any other's are.
         const bookings = await readBookingsOf(tx, event.id, MOST_CHANGED + 1);
-        return { status: 201, body: { ...event, categoryId: null, reminders: [], bookings } };
+        const more = { categoryId: null, reminders: [], bookings };
+        return {
+          status: 201,
+          body: { ...event, ...more },
+          again: { ...detailAgain(event.id), more },
+        };
       }
-      return { status: 201, body: { ...event, ...(moved.length > 0 && { moved }) } };
+      const more = moved.length > 0 ? { moved } : {};
+      return {
+        status: 201,
+        body: { ...event, ...more },
+        again: { ...detailAgain(event.id, null, request.for), more },
+      };
     });
   });
 

@@ -4,12 +4,14 @@ import type { PersonActor } from '../actions/index.ts';
 import { transaction, type Transaction } from '../db/transaction.ts';
 import type { Platform } from '../platform.ts';
 import { requireActor } from './access.ts';
-import { claimKey, keepAnswer } from './idempotency.ts';
+import { claimKey, keepAnswer, type Again } from './idempotency.ts';
 import { Problem } from './problem.ts';
 
 export interface Answer {
   status: number;
   body: unknown;
+  /** What it is made again from, should it be too long to be kept (`makesAgain`). */
+  again?: Again;
 }
 
 const KEY_PATTERN = /^[\x21-\x7e]{8,100}$/;
@@ -35,7 +37,7 @@ export async function act(
   }
   const answer = await transaction(platform.pool, async (tx) => {
     if (!key) return work(tx, actor);
-    const earlier = await claimKey(tx, actor.me.id, key, requestHash(ctx, digest));
+    const earlier = await claimKey(tx, actor, key, requestHash(ctx, digest));
     if (earlier) return earlier;
     const fresh = await work(tx, actor);
     keepAnswer(tx, actor.me.id, key, fresh);

@@ -1,44 +1,100 @@
+import { gunzipSync, gzipSync } from 'node:zlib';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { Answer } from './action.ts';
 import { Problem } from './problem.ts';
 
+/** A longer answer is made again when it is asked for again, or packed. Characters. */
+const MOST_KEPT = 8 * 1024;
+/** A packed answer; what is longer still has to be read anew. Bytes. */
+const MOST_PACKED = 128 * 1024;
+
+/** What an answer is made again from: its kind, and what that needs. */
+export type Again = { kind: string } & Record<string, unknown>;
+
+type Maker = (tx: Transaction, actor: PersonActor, again: Again) => Promise<unknown>;
+const makers = new Map<string, Maker>();
+
+/**
+ * Says how the long answers of a kind are made again for whoever repeats a request: as things are then, which
+ * is what they would read a moment later.
+ */
+export const makesAgain = (kind: string, make: Maker): void => void makers.set(kind, make);
+
 /**
  * Takes a key for this transaction; a request that holds the same key at this moment is waited for.
  * @returns the answer of an earlier request with this key, or null when this is the first
- * @throws Problem 422 when the key belongs to a different request
+ * @throws Problem 422 when the key belongs to a different request, 409 when its answer was too long to be kept
  */
 export async function claimKey(
   tx: Transaction,
-  personId: number,
+  actor: PersonActor,
   key: string,
   requestHash: Buffer,
 ): Promise<Answer | null> {
+  const personId = actor.me.id;
   const claimed = await tx.query(
     `insert into idempotency_key (person_id, key, request_hash) values ($1, $2, $3)
      on conflict do nothing`,
     [personId, key, requestHash],
   );
   if (claimed.rowCount === 1) return null;
-  const { rows } = await tx.query<{ request_hash: Buffer; status: number; body: unknown }>(
-    'select request_hash, status, body from idempotency_key where person_id = $1 and key = $2',
+  const { rows } = await tx.query<Kept>(
+    `select request_hash as "requestHash", status, body, again, packed
+     from idempotency_key where person_id = $1 and key = $2`,
     [personId, key],
   );
   const earlier = rows[0]!;
-  if (!earlier.request_hash.equals(requestHash)) {
+  if (!earlier.requestHash.equals(requestHash)) {
     throw new Problem(422, 'key-used', 'This Idempotency-Key was used for a different request.', {
       fields: [{ field: 'Idempotency-Key', message: 'must be new for a new request' }],
     });
   }
-  return { status: earlier.status, body: earlier.body };
+  return { status: earlier.status, body: await bodyOf(tx, actor, earlier) };
 }
 
-export function keepAnswer(tx: Transaction, personId: number, key: string, answer: Answer): void {
-  tx.send('update idempotency_key set status = $3, body = $4 where person_id = $1 and key = $2', [
-    personId,
-    key,
-    answer.status,
-    JSON.stringify(answer.body ?? null),
-  ]);
+interface Kept {
+  requestHash: Buffer;
+  status: number;
+  body: unknown;
+  again: Again | null;
+  packed: Buffer | null;
+}
+
+async function bodyOf(tx: Transaction, actor: PersonActor, kept: Kept): Promise<unknown> {
+  const { again, packed, body } = kept;
+  if (again?.kind === TOO_LONG)
+    throw new Problem(409, 'done-before', 'This was done by an earlier request. Read it anew.');
+  if (again) return makers.get(again.kind)!(tx, actor, again);
+  return packed ? (JSON.parse(gunzipSync(packed).toString('utf8')) as unknown) : body;
+}
+
+const TOO_LONG = 'too-long';
+
+/** Keeps an answer for whoever repeats its request, or what it is made again from. */
+export function keepAnswer(
+  tx: Transaction,
+  personId: number,
+  key: string,
+  { status, body, again }: Answer,
+): void {
+  const text = JSON.stringify(body ?? null);
+  const isShort = text.length <= MOST_KEPT;
+  const packed = isShort || again ? null : gzipSync(text);
+  const isKept = packed === null || packed.length <= MOST_PACKED;
+  const made = isShort ? null : (again ?? (isKept ? null : { kind: TOO_LONG }));
+  tx.send(
+    `update idempotency_key set status = $3, body = $4, again = $5, packed = $6
+     where person_id = $1 and key = $2`,
+    [
+      personId,
+      key,
+      status,
+      isShort ? text : null,
+      made && JSON.stringify(made),
+      isKept ? packed : null,
+    ],
+  );
 }
 
 /** How long the answer to a request is kept: longer than any browser repeats it. */

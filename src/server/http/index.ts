@@ -4,5 +4,5 @@ export { act, type Answer } from './action.ts';
 export { Line } from './line.ts';
 export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
-export { forgetKeys } from './idempotency.ts';
+export { forgetKeys, makesAgain } from './idempotency.ts';
 export { read, readBody } from './validate.ts';

@@ -10,7 +10,14 @@ import {
   type News,
   type RepliesList,
 } from '../../contract/invitations.ts';
-import { changeableMeeting, detailFor, proposeTo, readDetail, replyTo } from '../events/index.ts';
+import {
+  changeableMeeting,
+  detailAgain,
+  detailFor,
+  proposeTo,
+  readDetail,
+  replyTo,
+} from '../events/index.ts';
 import { act, read, readBody, requireActor } from '../http/index.ts';
 import { actingFor } from '../session/index.ts';
 import type { Platform } from '../platform.ts';
@@ -46,7 +53,7 @@ export function invitationsRoutes(platform: Platform): Router {
       const { meeting, occurrence } = await replyTo(tx, platform, whose, id, request);
       const at = occurrence ?? undefined;
       const detail = await detailFor(tx, whose, meeting, { at, now: clock.now() });
-      return { status: 200, body: detail };
+      return { status: 200, body: detail, again: detailAgain(id, occurrence, request.for) };
     });
   });
 
@@ -73,7 +80,8 @@ export function invitationsRoutes(platform: Platform): Router {
       const whose = await actingFor(tx, actor, request.for);
       const { occurrence } = await proposeTo(tx, platform, whose, id, request);
       const at = occurrence ?? undefined;
-      return { status: 200, body: await readDetail(tx, whose, id, { at, now: clock.now() }) };
+      const detail = await readDetail(tx, whose, id, { at, now: clock.now() });
+      return { status: 200, body: detail, again: detailAgain(id, occurrence, request.for) };
     });
   });
 
@@ -98,7 +106,12 @@ export function invitationsRoutes(platform: Platform): Router {
       const { occurrence, undo } = await takeTime(tx, platform, actor, id, request);
       const at = occurrence ?? undefined;
       const detail = await readDetail(tx, actor, id, { at, now: clock.now() });
-      return { status: 200, body: { ...detail, ...(undo && { undo }) } };
+      const more = undo ? { undo } : {};
+      return {
+        status: 200,
+        body: { ...detail, ...more },
+        again: { ...detailAgain(id, occurrence), more },
+      };
     });
   });
 
