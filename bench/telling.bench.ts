@@ -167,11 +167,14 @@ async function answers() {
     meetingRequest({ title: 'Answered', attendees: [{ personId: rows[0]!.id, role: 'required' }] }),
   );
   const alone = await answerTimes(ines, hal, made.body.id);
-  const others = await Promise.all(
-    ['tomas.okafor', 'mika.sandoval', 'leila.haddad', 'runa.fossheim'].map((one) =>
-      Client.signIn(server.base, one),
-    ),
+  // One person has at most sixty streams on a server.
+  const { rows: people } = await sql.query<{ mailbox: string }>(
+    `select split_part(email, '@', 1) as mailbox from person
+     where password_hash is not null and email not similar to '(ines.aldabe|hal.teague)@%'
+     order by subject_id limit 20`,
   );
+  const others: Client[] = [];
+  for (const { mailbox } of people) others.push(await Client.signIn(server.base, mailbox));
   const open: (() => void)[] = [];
   for (let k = 0; k < STREAMS; k += 50)
     open.push(

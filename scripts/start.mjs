@@ -8,7 +8,7 @@
  * MARMOT_DATABASE_URL uses a database of your own, PORT another port, MARMOT_NOW a fixed clock.
  */
 import { spawn } from 'node:child_process';
-import { startCluster, ensureDatabase } from './lib/cluster.mjs';
+import { startCluster, ensureDatabase, isUpToDate } from './lib/cluster.mjs';
 import { ensureBuild, ensurePackages } from './lib/packages.mjs';
 import { ensurePostgres, requireNode } from './lib/programs.mjs';
 import { Advice, giveUp, step } from './lib/report.mjs';
@@ -82,7 +82,8 @@ try {
   }
   await step('npm packages', ensurePackages);
   const env = { ...process.env, MARMOT_DATABASE_URL: url };
-  await step('Tables and data', async () => {
+  await step('Tables and data', async (say) => {
+    if (cluster && !fresh && (await isUpToDate(cluster, 'marmot'))) return say('as they are to be');
     const args = [
       ...typescript('demo/prepare.ts'),
       ...(fresh ? ['--fresh'] : []),
