@@ -25,11 +25,17 @@ function typeParser(oid: number, format?: 'text' | 'binary') {
 const MOST_PREPARED = 1_000;
 const names = new Map<string, string>();
 
+/**
+ * Stands before a statement that is planned each time it is asked, being put together of what was asked for: it
+ * is kept under no name, so that questions in many ways do not use up the names of all others.
+ */
+export const EACH_TIME = '/* planned each time */ ';
+
 /** The name of a statement; null where there are too many, which then are planned every time. */
 function nameOf(text: string): string | null {
   const known = names.get(text);
   if (known) return known;
-  if (names.size >= MOST_PREPARED) return null;
+  if (names.size >= MOST_PREPARED || text.startsWith(EACH_TIME)) return null;
   const name = `m${names.size}`;
   names.set(text, name);
   return name;

@@ -1,3 +1,4 @@
+import { connect } from 'node:net';
 import { expect, it } from 'vitest';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -35,4 +36,47 @@ it('more than can wait are told so', async () => {
     expect(answer.headers.get('retry-after')).toBe('2');
   }
   expect((await greedy.get('/api/search/names')).status).toBe(200);
+});
+
+it('whoever is not signed in waits for their own, too', async () => {
+  const sent = Array.from({ length: 240 }, () => server.anonymous().get('/api/session'));
+  const other = await server.as('tomas.okafor');
+  expect((await other.get('/api/categories')).status).toBe(200);
+  const statuses = (await Promise.all(sent)).map((answer) => answer.status);
+  expect(new Set(statuses)).toEqual(new Set(statuses.includes(429) ? [200, 429] : [200]));
+  expect((await server.anonymous().get('/api/session')).status).toBe(200);
+});
+
+it('an answer that is streamed keeps its place until its last byte, or until its reader is gone', async () => {
+  const { cookie } = await server.as('hal.teague');
+  const { hostname, port } = new URL(server.base);
+  // Readers who read nothing: the answers are long enough not to fit into what the network holds.
+  await server.sql(
+    `insert into reservation (occurrence_id, resource_id, unit, state, since, starts_at, ends_at)
+     select occurrence.id, resource.subject_id, 1, 'released', now(), starts_at, ends_at
+     from occurrence cross join resource order by occurrence.id limit 40000
+     on conflict do nothing`,
+  );
+  const readers = Array.from({ length: 3 }, () => {
+    const socket = connect(Number(port), hostname);
+    socket.write(
+      `GET /api/ledger/bookings.csv?whose=all&state=released HTTP/1.1\r\nHost: localhost\r\nCookie: ${cookie}\r\n\r\n`,
+    );
+    return socket;
+  });
+  const begun = readers.map(
+    (socket) =>
+      new Promise<string>((resolve) => socket.once('data', (part) => resolve(String(part)))),
+  );
+  for (const socket of readers) socket.once('data', () => socket.pause());
+  const first = await Promise.all(begun.slice(0, 2));
+  expect(first.every((text) => text.startsWith('HTTP/1.1 200'))).toBe(true);
+  // The third waits; everything else of theirs, and of others, does not.
+  let isThird = false;
+  void begun[2]!.then(() => (isThird = true));
+  expect((await (await server.as('hal.teague')).get('/api/categories')).status).toBe(200);
+  expect(isThird).toBe(false);
+  readers[0]!.destroy();
+  expect(await begun[2]).toMatch(/^HTTP\/1.1 200/);
+  for (const socket of readers) socket.destroy();
 });

@@ -321,3 +321,23 @@ describe('views that are kept', () => {
     expect((await client.request('DELETE', `/api/ledger/views/${kept.body.id}`)).status).toBe(200);
   });
 });
+
+it('asked in many ways, uses up no names of statements', async () => {
+  const ines = await server.as('ines.aldabe');
+  for (let limit = 1; limit <= 25; limit++)
+    for (const sort of ['title', 'start'])
+      expect((await ines.get(`/api/ledger?whose=all&limit=${limit}&sort=${sort}`)).status).toBe(
+        200,
+      );
+  const { pool } = server.running.platform;
+  const client = await pool.connect();
+  try {
+    const { rows } = await client.query<{ statement: string }>(
+      'select statement from pg_prepared_statements',
+    );
+    expect(rows.length).toBeGreaterThan(0);
+    expect(rows.filter((one) => one.statement.includes('page as materialized'))).toEqual([]);
+  } finally {
+    client.release();
+  }
+});

@@ -1,3 +1,4 @@
+import { EACH_TIME } from '../db/pool.ts';
 import { MOST_GROUPS, type LedgerGroup, type LedgerGroupRow } from '../../contract/ledger.ts';
 import type { ResourceKind } from '../../contract/places.ts';
 import type { WallTime } from '../../core/time/wall.ts';
@@ -136,7 +137,7 @@ export async function readRows(
            select id, value, (select count(*)::int from matched) as total
            from matched where ${all(['true', ...beyond('value', 'id')])} ${inOrder('value', 'id')})`;
   const { rows } = await db.query<LedgerEntry>(
-    `${begin(statement.with, page)}
+    `${EACH_TIME}${begin(statement.with, page)}
      select r.id, page.value as "sortedBy", page.total, occurrence.event_id as "eventId",
             occurrence.recurrence_at as occurrence, r.resource_id as "resourceId", r.unit,
             r.starts_at as start, coalesce(r.left_at, r.ends_at) as "end", r.state,
@@ -175,7 +176,7 @@ export async function countRows(
   const statement = within(actor, query, part, [], now);
   if (!statement) return 0;
   const { rows } = await db.query<{ total: number }>(
-    `${begin(statement.with)}
+    `${EACH_TIME}${begin(statement.with)}
      select count(*) as total from (
        select 1 from ${statement.from} where ${all(statement.where)} limit ${most + 1}) found`,
     statement.values,
@@ -243,7 +244,7 @@ export async function readGroups(
        from (select ${key} as key, ${label} as label, r.minutes ${matched}) found
        group by found.key, found.label`;
   const { rows } = await db.query<LedgerGroupRow>(
-    `${text} order by bookings desc, key limit ${MOST_GROUPS}`,
+    `${EACH_TIME}${text} order by bookings desc, key limit ${MOST_GROUPS}`,
     statement.values,
   );
   return rows;

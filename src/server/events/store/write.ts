@@ -64,8 +64,8 @@ const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({
   replies_from: details.repliesFrom,
 });
 
-/** Writes what is different about what hangs on an event by its id alone: overrides, resources wanted. */
-function writeParts(tx: Transaction, before: Meeting | null, after: Meeting): void {
+/** Writes what is different about single dates. */
+function writeOverrides(tx: Transaction, before: Meeting | null, after: Meeting): void {
   const old = new Map(before?.overrides.map((one) => [one.recurrenceId, ownRow(one)]));
   const rows = after.overrides.map(ownRow);
   const own = rows.filter((row) => !same(row, old.get(row.recurrence_at)));
@@ -85,7 +85,11 @@ function writeParts(tx: Transaction, before: Meeting | null, after: Meeting): vo
       [after.id, gone, JSON.stringify(own)],
     );
   }
-  const [had, wants] = [new Set(before?.resources), new Set(after.resources)];
+}
+
+/** Writes which resources are wanted by now, and which no more. */
+function writeWanted(tx: Transaction, before: Meeting, after: Meeting): void {
+  const [had, wants] = [new Set(before.resources), new Set(after.resources)];
   const unwanted = [...had].filter((id) => !wants.has(id));
   const wanted = [...wants].filter((id) => !had.has(id));
   if (unwanted.length + wanted.length > 0) {
@@ -113,8 +117,11 @@ export function insertMeeting(
   { createdBy, keptUntil, now }: Kept & { createdBy: number },
 ): void {
   tx.send(
-    `insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
-     select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})`,
+    `with made as (
+       insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
+       select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})
+     )
+     insert into event_resource (event_id, resource_id) select $1, unnest($7::int[])`,
     [
       meeting.id,
       JSON.stringify(eventRow(meeting, keptUntil)),
@@ -122,9 +129,10 @@ export function insertMeeting(
       meeting.organizerId,
       createdBy,
       new Date(now),
+      [...new Set(meeting.resources)],
     ],
   );
-  writeParts(tx, null, meeting);
+  writeOverrides(tx, null, meeting);
 }
 
 /** Writes what is different about a meeting, people and occurrences aside. */
@@ -141,7 +149,8 @@ export function updateMeeting(
      where id = $1`,
     [after.id, JSON.stringify(eventRow(after, keptUntil)), new Date(now)],
   );
-  writeParts(tx, before, after);
+  writeOverrides(tx, before, after);
+  writeWanted(tx, before, after);
 }
 
 /** Deletes a meeting with all that still hangs on it. */
