@@ -45,6 +45,8 @@ module.exports = {
           '^src/server/$2/',
           '^src/server/[^/]+/index\\.ts$',
           '^src/server/db/',
+          // What runs in a worker loads that alone, and nothing of the server.
+          '^src/server/reading/worker\\.ts$',
           // The application and the pages are put together by the server alone.
           '^src/server/http/(app|listener|pages)\\.ts$',
         ],

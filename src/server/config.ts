@@ -1,4 +1,5 @@
 import proxyAddress from 'proxy-addr';
+import { readKeepDays, type KeepDays } from './keeping/index.ts';
 import type { Clock } from './platform.ts';
 
 export interface Config {
@@ -23,6 +24,8 @@ export interface Config {
   lmtpPort: number | null;
   /** Whose word on senders is needed for mail that comes in (authserv-id, RFC 8601); null for nobody's. */
   mailServer: string | null;
+  /** After how many days what is forgotten, by table. */
+  keepDays: KeepDays;
   /** So long letters meetings are held back, in which they can be taken back. */
   holdSeconds: number;
   /** Whether the demonstration may be shown beyond this machine, its password being public. */
@@ -62,6 +65,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     // The Mailroom stands in for whoever hands mail over; a real mail server has to be told to.
     answerDomain: env.MARMOT_ANSWER_DOMAIN ?? (env.MARMOT_SMTP_URL ? null : 'marmot.example'),
     lmtpPort: env.MARMOT_LMTP_PORT ? readPort('MARMOT_LMTP_PORT', env.MARMOT_LMTP_PORT) : null,
+    keepDays: readKeepDays(env.MARMOT_KEEP_DAYS),
     mailServer: env.MARMOT_MAIL_SERVER?.trim() || null,
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'pg';
 import type { Belonging } from './events/index.ts';
+import type { KeepDays } from './keeping/index.ts';
 import type { LiveHub } from './live/index.ts';
 import type { PublishedCalendars } from './published/index.ts';
 
@@ -31,6 +32,8 @@ export interface Platform {
   mailServer: string | null;
   /** So long letters about meetings are held back, in which they can be taken back. Seconds. */
   holdSeconds: number;
+  /** After how many days what is forgotten, by table. */
+  keepDays: KeepDays;
   /** Whether others than this machine reach the demonstration, should this be it. */
   demonstrationIsPublic: boolean;
   /** What goes along when a part of a series becomes an event of its own. */

@@ -19,7 +19,7 @@ import { delegatesRoutes } from './delegates/index.ts';
 import { eventsRoutes, horizonJob } from './events/index.ts';
 import { guestsRoutes } from './guests/index.ts';
 import { healthRoutes } from './health.ts';
-import { housekeepingJob } from './housekeeping.ts';
+import { housekeepingJob } from './keeping/index.ts';
 import { createApp } from './http/app.ts';
 import { whoAsks } from './http/index.ts';
 import { createListener } from './http/listener.ts';
@@ -114,6 +114,7 @@ export function createPlatform(
     answerDomain: config.answerDomain,
     mailServer: config.mailServer,
     holdSeconds: config.holdSeconds,
+    keepDays: config.keepDays,
     demonstrationIsPublic: isReachedByOthers(config),
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };

@@ -65,7 +65,7 @@ function patternsIn(file: string): { found: Pattern[]; unknown: string[] } {
       const [pattern, flags] = node.arguments ?? [];
       const read = pattern && textOf(pattern, constants);
       const readFlags = flags ? textOf(flags, constants) : '';
-      if (read == null || readFlags === null) unknown.push(where);
+      if (read === undefined || read === null || readFlags === null) unknown.push(where);
       else found.push({ source: read, flags: readFlags, where });
     }
     ts.forEachChild(node, visit);

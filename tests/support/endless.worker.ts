@@ -1,4 +1,4 @@
-import { asWorker } from '../../src/server/reading/index.ts';
+import { asWorker } from '../../src/server/reading/worker.ts';
 
 /** Reads for ever, or fills its memory, as no reader should. */
 export default asWorker((what: 'time' | 'memory' | 'nothing') => {

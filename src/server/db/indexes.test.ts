@@ -2,7 +2,7 @@ import pg from 'pg';
 import { expect, it, vi } from 'vitest';
 import { bookingsJob } from '../bookings/index.ts';
 import { horizonJob } from '../events/index.ts';
-import { housekeepingJob } from '../housekeeping.ts';
+import { housekeepingJob } from '../keeping/index.ts';
 import { dailyLetterJob } from '../notifications/index.ts';
 import { publishedJob } from '../published/index.ts';
 import { reminderJob } from '../reminders/index.ts';
@@ -88,7 +88,7 @@ it('whatever runs by itself finds what it looks for by an index: every statement
   const quiet = { ...platform, log: platform.log.child({}, { level: 'silent' }) };
   const spy = vi.spyOn(pg.Client.prototype, 'query');
   const { signal } = new AbortController();
-  let sent: string[] = [];
+  let sent: string[];
   try {
     for (const job of [
       housekeepingJob,

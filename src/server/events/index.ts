@@ -28,5 +28,4 @@ export {
 } from './read/visible.ts';
 export { eventsRoutes } from './routes.ts';
 export { lockMeeting, lockMeetings, readMeeting, type StoredMeeting } from './store/read.ts';
-export { forgetSenders } from './store/senders.ts';
 export { detailAgain } from './read/again.ts';

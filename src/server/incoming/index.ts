@@ -1,5 +1,4 @@
 /** Mail that comes back: answers counted, doubtful ones put aside, bounces and automatic ones told. */
-export { forgetIncoming } from './queries.ts';
 export { startListener, type MailListener } from './listener.ts';
 export { MOST_BYTES } from './letter.ts';
 export { readMail, receiveMail } from './receive.ts';

@@ -60,14 +60,6 @@ export async function markBounced(
   );
 }
 
-/** Forgets mails of long ago, what was made of them being kept elsewhere. */
-export async function forgetIncoming(db: Database, now: number): Promise<void> {
-  await db.query(
-    `delete from incoming_mail where received_at < $1::timestamptz - interval '180 days'`,
-    [new Date(now)],
-  );
-}
-
 /** What is shown of mails put aside. @param canCount whether one can be counted by hand, in SQL */
 const asideWhere = (owner: string, canCount: string): string =>
   `select id, received_at as "receivedAt", sender, subject, words, reason,

@@ -19,8 +19,6 @@ export interface NewNotification {
 const MOST_SHOWN = 60;
 /** People whose windows are told with one notice, which may hold 8,000 bytes. */
 const MOST_IN_A_NOTICE = 200;
-/** They are forgotten after so long. */
-const KEPT = `interval '60 days'`;
 
 /**
  * Keeps what people hear of, as they chose for each kind, and those who act for them as much of it as
@@ -211,9 +209,4 @@ export function forgetAbout(
     eventId,
     comment,
   ]);
-}
-
-/** Forgets what is long past. */
-export async function forgetNotifications(db: Database, now: number): Promise<void> {
-  await db.query(`delete from notification where at < $1::timestamptz - ${KEPT}`, [new Date(now)]);
 }

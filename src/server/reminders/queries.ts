@@ -5,8 +5,6 @@ import type { Database, Transaction } from '../db/transaction.ts';
 const USUAL = `'[{"minutes": 10, "means": "popup"}]'`;
 /** So long after the end of what it is about a reminder is still shown. */
 const SHOWN_AFTER = `interval '1 hour'`;
-/** Old ones are forgotten after so long. */
-const KEPT = `interval '30 days'`;
 
 /** Up to when reminders were looked for, held until the transaction ends; null where they never were. */
 export async function lockRemindedUntil(tx: Transaction): Promise<number | null> {
@@ -180,11 +178,4 @@ export async function dismiss(
        and ($2::bigint[] is null and due_at <= $3 or id = any($2))`,
     [personId, ids, new Date(now)],
   );
-}
-
-/** Forgets reminders of long ago. */
-export async function forgetReminders(db: Database, now: number): Promise<void> {
-  await db.query(`delete from reminder_notice where due_at < $1::timestamptz - ${KEPT}`, [
-    new Date(now),
-  ]);
 }

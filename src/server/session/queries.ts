@@ -147,11 +147,6 @@ export async function rememberDevice(
   );
 }
 
-/** Forgets devices not seen since an instant. */
-export async function deleteDevices(db: Database, since: number): Promise<void> {
-  await db.query('delete from device where seen_at < $1', [new Date(since)]);
-}
-
 export async function organizationName(db: Database): Promise<string> {
   const { rows } = await db.query<{ name: string }>('select name from organization where is_home');
   return rows[0]?.name ?? 'Marmot';

@@ -3,12 +3,11 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { SignInRequest } from '../../contract/session.ts';
-import { transaction, type Database, type Transaction } from '../db/transaction.ts';
+import { transaction, type Transaction } from '../db/transaction.ts';
 import { Line, networkOf, Problem } from '../http/index.ts';
 import { announce } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import {
-  deleteDevices,
   deleteSession,
   findPassword,
   insertSession,
@@ -147,6 +146,3 @@ export async function endSession(tx: Transaction, token: string): Promise<void> 
   await deleteSession(tx, tokenHash(token));
   announce(tx, [subjectOfSession(token)]);
 }
-
-/** Forgets devices from which nobody signed in for a year. */
-export const forgetDevices = (db: Database, now: number) => deleteDevices(db, now - DEVICE_MS);

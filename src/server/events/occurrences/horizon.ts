@@ -12,19 +12,15 @@ import type { Platform } from '../../platform.ts';
 import { holdResources, type Wish } from '../../reservations/index.ts';
 import { lockMeeting, type StoredMeeting } from '../store/read.ts';
 import { updateMeeting } from '../store/write.ts';
-import { forgetRevisions } from '../store/revisions.ts';
 import { findShortSeries, markWhole } from './horizonQueries.ts';
 import { extendLayout, horizonAt, laidOutUntil } from './layout.ts';
-
-/** Changes can be taken back for this long. */
-const KEPT_DAYS = 30;
 
 /** A series is laid out further when it lacks this many days, not every night. */
 const SLACK_DAYS = 28;
 /** Series looked at in one run, so that it has an end; the next run goes on. */
 const MOST_SERIES = 5_000;
 
-/** Every day: lays series out further, and forgets what can no longer be taken back. */
+/** Every day: lays series out further. */
 export const horizonJob: JobDefinition = {
   kind: 'horizon',
   atOnce: 1,
@@ -33,7 +29,6 @@ export const horizonJob: JobDefinition = {
   everyMinutes: 24 * 60,
   work: async (platform, _, signal) => {
     await moveHorizon(platform, { slackDays: SLACK_DAYS, signal });
-    await forgetRevisions(platform.pool, platform.clock.now() - KEPT_DAYS * DAY);
   },
 };
 

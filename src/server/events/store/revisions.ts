@@ -63,8 +63,3 @@ export async function hasRevisions(db: Database, eventId: string): Promise<boole
   ]);
   return rows.length > 0;
 }
-
-/** Forgets changes that nobody takes back any more. */
-export async function forgetRevisions(db: Database, before: number): Promise<void> {
-  await db.query('delete from event_revision where at < $1', [new Date(before)]);
-}

@@ -1,8 +1,5 @@
 import type { Transaction } from '../../db/transaction.ts';
 
-/** Whoever wrote for nobody in so long is not remembered. Days. */
-const KEPT_DAYS = 400;
-
 /**
  * Whether somebody is known to write for an organizer elsewhere to somebody of here; that they did so again
  * is noted.
@@ -34,14 +31,5 @@ export async function believeSender(
     `insert into believed_sender (person_id, organizer, sender, used_at) values ($1, $2, $3, $4)
      on conflict (person_id, organizer, sender) do update set used_at = excluded.used_at`,
     [personId, organizer, sender, new Date(now)],
-  );
-}
-
-/** Forgets those who have written for nobody for long. */
-export async function forgetSenders(tx: Pick<Transaction, 'query'>, now: number): Promise<void> {
-  await tx.query(
-    `delete from believed_sender
-     where used_at < $1::timestamptz - make_interval(days => ${KEPT_DAYS})`,
-    [new Date(now)],
   );
 }

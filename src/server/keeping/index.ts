@@ -1,0 +1,3 @@
+/** How long what is kept: every table has an owner and an end. */
+export { housekeepingJob } from './housekeeping.ts';
+export { readKeepDays, type KeepDays } from './tables.ts';
