@@ -1,4 +1,4 @@
-import { seesTitle, showsTitle } from '../../core/availability/busy.ts';
+import { showsTitle } from '../../core/availability/busy.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { Levels, takesPart } from './levels.ts';
@@ -20,9 +20,7 @@ export async function titlesSeen(
     actor,
     facts.map((one) => one.organizerId),
   );
-  const isSeen = ({ organizerId, visibility, people }: (typeof facts)[number]) => {
-    const level = levels.event({ organizerId, visibility, takesPart: takesPart(actor, people) });
-    return visibility === 'draft' ? seesTitle(level, visibility) : showsTitle(level);
-  };
+  const isSeen = ({ organizerId, visibility, people }: (typeof facts)[number]) =>
+    showsTitle(levels.event({ organizerId, visibility, takesPart: takesPart(actor, people) }));
   return new Set(facts.filter(isSeen).map((one) => one.id));
 }

@@ -79,7 +79,19 @@ it('an answer that is streamed keeps its place until its last byte, or until its
   });
   expect((await (await server.as('hal.teague')).get('/api/categories')).status).toBe(200);
   expect(isThird).toBe(false);
+  // Somebody who leaves while they wait takes no place with them.
+  const impatient = connect(Number(port), hostname);
+  impatient.write(
+    `GET /api/ledger/bookings.csv?whose=all&state=released HTTP/1.1\r\nHost: localhost\r\nCookie: ${cookie}\r\n\r\n`,
+  );
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  impatient.destroy();
   readers[0]!.destroy();
   expect(await third).toMatch(/^HTTP\/1.1 200/);
   for (const socket of readers) socket.destroy();
+  const client = await server.as('hal.teague');
+  for (let k = 0; k < 3; k++)
+    expect((await client.get('/api/ledger/bookings.csv?whose=all&state=released')).status).toBe(
+      200,
+    );
 });

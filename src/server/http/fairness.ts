@@ -42,10 +42,13 @@ export function fairShare(
       if (ctx.body instanceof Stream && !isEndless(ctx)) {
         // Nothing of it is read before it is sent: that begins when this returns.
         const leave = await own.streamed.enter();
-        ctx.res.once('close', () => {
+        const end = () => {
           leave();
           forget();
-        });
+        };
+        // Whoever left while they waited is told of no more.
+        if (ctx.res.closed || ctx.req.socket.destroyed) end();
+        else ctx.res.once('close', end);
       }
     } finally {
       forget();
