@@ -74,7 +74,9 @@ export async function previewClosure(
       const place = move && places.get(move.placeId)!;
       const { eventId, occurrence, start, end, title, holder, people } = one;
       return {
-        ...{ eventId, occurrence, start, end, holder, people },
+        ...{ eventId, occurrence, start, end, holder },
+        // What is not shared with whoever looks after the place tells them no count either.
+        people: seen.has(eventId) ? people : 1,
         title: seen.has(eventId) ? title : null,
         move:
           move && place

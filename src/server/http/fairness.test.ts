@@ -1,6 +1,12 @@
-import { connect } from 'node:net';
+import { once } from 'node:events';
+import type { AddressInfo } from 'node:net';
+import { PassThrough } from 'node:stream';
+import { setTimeout as pause } from 'node:timers/promises';
+import Koa from 'koa';
 import { expect, it } from 'vitest';
 import { useServer } from '../../../tests/support/server.ts';
+
+import { fairShare } from './fairness.ts';
 
 const server = useServer({ works: false });
 
@@ -48,50 +54,59 @@ it('whoever is not signed in waits for their own, too', async () => {
 });
 
 it('an answer that is streamed keeps its place until its last byte, or until its reader is gone', async () => {
-  const { cookie } = await server.as('hal.teague');
-  const { hostname, port } = new URL(server.base);
-  // Readers who read nothing: the answers are long enough not to fit into what the network holds.
-  await server.sql(
-    `insert into reservation (occurrence_id, resource_id, unit, state, since, starts_at, ends_at)
-     select occurrence.id, resource.subject_id, 1, 'released', now(), starts_at, ends_at
-     from occurrence cross join resource order by occurrence.id limit 40000
-     on conflict do nothing`,
+  const streams: PassThrough[] = [];
+  const app = new Koa();
+  app.silent = true;
+  app.use(
+    fairShare(
+      () => false,
+      (ctx) => ctx.path === '/endless',
+    ),
   );
-  const readers = Array.from({ length: 3 }, () => {
-    const socket = connect(Number(port), hostname);
-    socket.write(
-      `GET /api/ledger/bookings.csv?whose=all&state=released HTTP/1.1\r\nHost: localhost\r\nCookie: ${cookie}\r\n\r\n`,
-    );
-    return socket;
+  app.use((ctx) => {
+    if (ctx.path === '/plain') return void (ctx.body = 'plain');
+    const stream = new PassThrough();
+    stream.write('first');
+    streams.push(stream);
+    ctx.body = stream;
   });
-  const begun = readers.map(
-    (socket) =>
-      new Promise<string>((resolve) => socket.once('data', (part) => resolve(String(part)))),
-  );
-  for (const socket of readers) socket.once('data', () => socket.pause());
-  const first = await Promise.all(begun.slice(0, 2));
-  expect(first.every((text) => text.startsWith('HTTP/1.1 200'))).toBe(true);
-  // The third waits; everything else of theirs, and of others, does not.
-  let isThird = false;
-  const third = begun[2]!.then((text) => {
-    isThird = true;
-    return text;
-  });
-  expect((await (await server.as('hal.teague')).get('/api/categories')).status).toBe(200);
-  expect(isThird).toBe(false);
-  // Somebody who leaves while they wait takes no place with them.
-  const impatient = connect(Number(port), hostname);
-  impatient.write(
-    `GET /api/ledger/bookings.csv?whose=all&state=released HTTP/1.1\r\nHost: localhost\r\nCookie: ${cookie}\r\n\r\n`,
-  );
-  await new Promise((resolve) => setTimeout(resolve, 300));
-  impatient.destroy();
-  readers[0]!.destroy();
-  expect(await third).toMatch(/^HTTP\/1.1 200/);
-  for (const socket of readers) socket.destroy();
-  const client = await server.as('hal.teague');
-  for (let k = 0; k < 3; k++)
-    expect((await client.get('/api/ledger/bookings.csv?whose=all&state=released')).status).toBe(
-      200,
-    );
+  const listening = app.listen(0, '127.0.0.1');
+  await once(listening, 'listening');
+  const base = `http://127.0.0.1:${(listening.address() as AddressInfo).port}`;
+  const opened = async (path = '/') => {
+    const leave = new AbortController();
+    const answer = await fetch(base + path, { signal: leave.signal });
+    return { answer, leave: () => leave.abort() };
+  };
+  try {
+    const [one, two] = await Promise.all([opened(), opened()]);
+    let begun = 0;
+    const waiting = [opened(), opened()].map((next) => next.then((each) => (begun++, each)));
+    while (streams.length < 4) await pause(5);
+    // Whoever leaves while they wait takes no place with them.
+    const gone = new AbortController();
+    const impatient = fetch(base, { signal: gone.signal }).catch(() => 'gone');
+    while (streams.length < 5) await pause(5);
+    gone.abort();
+    expect(await impatient).toBe('gone');
+    // Neither other requests wait for them, nor streams that end with their readers.
+    expect(await (await fetch(`${base}/plain`)).text()).toBe('plain');
+    (await opened('/endless')).leave();
+    expect(begun).toBe(0);
+    // One has all of it, the other has left.
+    streams[0]!.end();
+    await one.answer.text();
+    const next = await Promise.race(waiting);
+    expect(begun).toBe(1);
+    two.leave();
+    await Promise.all(waiting);
+    next.leave();
+    const last = await opened();
+    for (const stream of streams) stream.end();
+    expect(await last.answer.text()).toBe('first');
+  } finally {
+    for (const stream of streams) stream.destroy();
+    listening.closeAllConnections();
+    listening.close();
+  }
 });

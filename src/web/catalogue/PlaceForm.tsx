@@ -276,7 +276,8 @@ function WhatItDoes({ preview, name }: { preview: PlacePreview; name: string }) 
       <ul>
         {against.slice(0, MOST_LINES).map((one) => (
           <li key={`${one.start} ${one.holder}`}>
-            {formatSpan(one, me.zone, me.clock)}, {one.title ?? 'private'}, {one.holder}
+            {formatSpan(one, me.zone, me.clock)}, {one.title && `${one.title}, `}
+            {one.holder}
             <span className="text-ink-2">
               : {one.broken.map((words) => `${name} ${words}`).join('; ')}
             </span>

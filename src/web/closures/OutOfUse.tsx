@@ -216,10 +216,10 @@ function Displaced({ booking: one, place }: { booking: DisplacedBooking; place: 
   return (
     <>
       <p>
-        <b className="font-semibold">{formatSpan(one, me.zone, me.clock)}</b>{' '}
-        {one.title ?? 'private'}
+        <b className="font-semibold">{formatSpan(one, me.zone, me.clock)}</b> {one.title}
         <span className="text-ink-2">
-          , {one.holder}
+          {one.title && ', '}
+          {one.holder}
           {one.people > 1 && ` and ${one.people - 1} more`}
         </span>
       </p>
