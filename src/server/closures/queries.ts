@@ -9,6 +9,8 @@ export interface StandingBooking extends Interval {
   title: string;
   holder: string;
   people: number;
+  /** Whether those who are asked see who else is. */
+  listsAll: boolean;
   teams: number[];
   shiftMinutes: number;
 }
@@ -27,6 +29,7 @@ export async function readStanding(
     `select occurrence.event_id as "eventId", occurrence.recurrence_at as occurrence,
             occurrence.starts_at as start, occurrence.ends_at as "end", occurrence.title,
             coalesce(holder.name, 'somebody outside') as holder, coming.people,
+            (select invitees_list from event where event.id = occurrence.event_id) as "listsAll",
             array(select team_id from team_member
                   where person_id = occurrence.organizer_id) as teams,
             case when coming.people = 1 then coalesce(preference.shift_minutes, 0) else 0 end

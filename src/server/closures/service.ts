@@ -75,8 +75,8 @@ export async function previewClosure(
       const { eventId, occurrence, start, end, title, holder, people } = one;
       return {
         ...{ eventId, occurrence, start, end, holder },
-        // What is not shared with whoever looks after the place tells them no count either.
-        people: seen.has(eventId) ? people : 1,
+        // Where those who are asked do not see who else is, nobody is told how many.
+        people: one.listsAll ? people : 1,
         title: seen.has(eventId) ? title : null,
         move:
           move && place
