@@ -3,6 +3,7 @@ import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { answersOf } from '../../core/meetings/undo.ts';
+import { invalid } from '../../core/refusal.ts';
 import { same } from '../../core/same.ts';
 import { actorId, principalIn, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -13,7 +14,7 @@ import { notify } from '../notifications/index.ts';
 import { insertParticipants, updateParticipants } from '../participants/index.ts';
 import { readStewards } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { holdResources, type HeldResources } from '../reservations/index.ts';
+import { holdResources, readResources, type HeldResources } from '../reservations/index.ts';
 import { copyBelongings } from './belongings.ts';
 import { laidOutUntil, layOut } from './occurrences/layout.ts';
 import { moveOccurrences, moveOccurrencesFrom } from './occurrences/queries.ts';
@@ -35,6 +36,8 @@ interface Before {
   keptUntil?: ReadonlyMap<string, number | null>;
   /** Resources that it holds. */
   held?: HeldResources | undefined;
+  /** Which field named a resource, where it may be none. */
+  fieldOf?: ((resourceId: number) => string) | undefined;
 }
 
 /**
@@ -48,15 +51,19 @@ export async function commit(
   platform: Platform,
   actor: Actor,
   decision: Decision,
-  { keptUntil = new Map(), held = new Map() }: Before = {},
+  { keptUntil = new Map(), held = new Map(), fieldOf }: Before = {},
 ): Promise<Committed> {
   const now = platform.clock.now();
-  const wanted = decision.changes.flatMap(({ after }) => (after ? wantedResources(after) : []));
-  const missing = [...new Set(wanted)].filter((id) => !held.has(id));
-  const resources = new Map([...held, ...(await holdResources(tx, missing))]);
+  const wanted = new Set(
+    decision.changes.flatMap(({ after }) => (after ? wantedResources(after) : [])),
+  );
+  const missing = [...wanted].filter((id) => !held.has(id));
+  const holding = holdOnce(tx, held, missing, fieldOf);
+  // Of several meetings all are held at once, in the order that is everybody's.
+  if (decision.changes.length > 1) await holding.hold();
   const meetings = new Map<string, Meeting>();
   const asked = new Map<string, number[]>();
-  const context = { tx, platform, actor, resources, keptUntil, now, asked };
+  const context = { tx, platform, actor, hold: holding.hold, keptUntil, now, asked };
   for (const change of decision.changes) {
     const { before, after } = withNumbers(change, meetings);
     const id = (after ?? before)!.id;
@@ -69,6 +76,8 @@ export async function commit(
       meetings.set(id, await rewrite(context, { ...change, before, after }));
     }
   }
+  const resources = holding.held() ?? (await readResources(tx, [...wanted]));
+  refuseUnknown(wanted, resources, fieldOf);
   const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
   const facts = [...decision.facts, ...(await askStewards(tx, asked))];
   await writeLetters(tx, platform, actor, facts, meetings, resources, gone, decision.changes);
@@ -97,11 +106,48 @@ function actedFor(
   return principalIn(actor, meeting.organizerId);
 }
 
+/**
+ * Holds the resources that meetings want once it is asked for: as late as can be, since others who want one of
+ * them wait until this transaction ends. A change that reserves nothing anew holds none.
+ */
+function holdOnce(
+  tx: Transaction,
+  before: HeldResources,
+  missing: readonly number[],
+  fieldOf: Before['fieldOf'],
+): { hold: () => Promise<HeldResources>; held: () => HeldResources | null } {
+  let held: HeldResources | null = missing.length === 0 ? before : null;
+  return {
+    hold: async () => {
+      held ??= new Map([
+        ...before,
+        ...(await holdResources(tx, missing, fieldOf && ((k) => fieldOf(missing[k]!)))),
+      ]);
+      return held;
+    },
+    held: () => held,
+  };
+}
+
+/** @throws Refusal naming the first that is no resource; one that nothing is reserved of yet is looked at here */
+function refuseUnknown(
+  wanted: ReadonlySet<number>,
+  resources: HeldResources,
+  fieldOf: Before['fieldOf'],
+): void {
+  const unknown = [...wanted].find((id) => !resources.has(id));
+  if (unknown === undefined) return;
+  throw invalid([
+    { field: fieldOf?.(unknown) ?? 'resources', message: 'must be the id of a resource' },
+  ]);
+}
+
 interface Context {
   tx: Transaction;
   platform: Platform;
   actor: Actor;
-  resources: HeldResources;
+  /** Holds all the resources that are wanted, once. */
+  hold: () => Promise<HeldResources>;
   keptUntil: ReadonlyMap<string, number | null>;
   now: number;
   /** Resources to which a steward has to agree, by the meeting that wants them. */
@@ -145,7 +191,7 @@ function withNumbers(
 }
 
 async function make(
-  { tx, platform, actor, resources, keptUntil, now, asked }: Context,
+  { tx, platform, actor, hold, keptUntil, now, asked }: Context,
   change: MeetingChange & { after: Meeting },
 ): Promise<Meeting> {
   const { after, splitFrom } = change;
@@ -160,14 +206,14 @@ async function make(
     copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
     return { ...after, participants: await invited };
   }
-  const laying = { change: { ...change, after }, resources, until, untilBefore: null, actor, now };
+  const laying = { change: { ...change, after }, hold, until, untilBefore: null, actor, now };
   const [participants, places] = await Promise.all([invited, layOut(tx, laying)]);
   if (places.length > 0) asked.set(after.id, places);
   return { ...after, participants };
 }
 
 async function rewrite(
-  { tx, resources, keptUntil, actor, now, asked }: Context,
+  { tx, hold, keptUntil, actor, now, asked }: Context,
   change: MeetingChange & { before: Meeting; after: Meeting },
 ): Promise<Meeting> {
   const { before, after } = change;
@@ -179,7 +225,7 @@ async function rewrite(
     updateMeeting(tx, before, after, { keptUntil: until, now });
   }
   const participants = await updateParticipants(tx, before, after);
-  const places = await layOut(tx, { change, resources, until, untilBefore, actor, now });
+  const places = await layOut(tx, { change, hold, until, untilBefore, actor, now });
   if (places.length > 0) asked.set(after.id, places);
   return { ...after, participants };
 }

@@ -26,11 +26,11 @@ export async function carryOut(
   actor: Actor,
   before: StoredMeeting,
   decision: Decision | null,
-  held?: HeldResources,
+  fieldOf?: (resourceId: number) => string,
 ): Promise<Done> {
   if (!decision) return { id: before.id, meeting: before, occurrence: null, notes: [], undo: null };
   const keptUntil = new Map([[before.id, before.keptUntil]]);
-  const { meetings } = await commit(tx, platform, actor, decision, { held, keptUntil });
+  const { meetings } = await commit(tx, platform, actor, decision, { fieldOf, keptUntil });
   const { answer, notes, undo } = decision;
   const meeting = { ...before, ...meetings.get(answer.id) };
   return { ...answer, meeting, notes, undo };

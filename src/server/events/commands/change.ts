@@ -6,10 +6,9 @@ import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import { lookUpInvited } from '../../participants/index.ts';
 import type { Platform } from '../../platform.ts';
-import { holdResources } from '../../reservations/index.ts';
 import { cleanHtml } from '../richText.ts';
 import { lockChangeableMeeting } from '../read/visible.ts';
-import { newMeetingId } from './create.ts';
+import { fieldNaming, newMeetingId } from './create.ts';
 import { carryOut, type Done } from './carryOut.ts';
 
 /**
@@ -30,11 +29,6 @@ export async function changeEvent(
     change.version,
     change.rights && 'organizer',
   );
-  const given = change.resources ?? [];
-  const chosen = change.dates.flatMap((one) => ('resourceId' in one ? [one.resourceId] : []));
-  const held = await holdResources(tx, [...given, ...chosen], (k) =>
-    k < given.length ? `resources.${k}` : 'dates.resourceId',
-  );
   const organizer = before.participants.find((one) => one.role === 'organizer')!;
   const invited =
     change.attendees &&
@@ -48,7 +42,7 @@ export async function changeEvent(
     { ...change, texts: textsOf(change), invited },
     { now: platform.clock.now(), newId: newMeetingId(before.uid) },
   );
-  return carryOut(tx, platform, actor, before, decision, held);
+  return carryOut(tx, platform, actor, before, decision, fieldNaming(change.resources ?? []));
 }
 
 /** The texts that a change gives, cleaned. */

@@ -9,7 +9,6 @@ import type { Transaction } from '../../db/transaction.ts';
 import { lookUpInvited } from '../../participants/index.ts';
 import { beginPersonal } from '../../personal/index.ts';
 import type { Platform } from '../../platform.ts';
-import { holdResources } from '../../reservations/index.ts';
 import { commit } from '../commit.ts';
 import { present } from '../read/visible.ts';
 import { cleanHtml } from '../richText.ts';
@@ -27,10 +26,6 @@ export async function createEvent(
   const { me } = actor;
   const now = platform.clock.now();
   const invited = await lookUpInvited(tx, me, request.attendees);
-  const chosen = request.dates.flatMap((one) => ('resourceId' in one ? [one.resourceId] : []));
-  const held = await holdResources(tx, [...request.resources, ...chosen], (k) =>
-    k < request.resources.length ? `resources.${k}` : 'dates.resourceId',
-  );
   const { description, agenda, notes } = request;
   const decision = decideCreate(
     {
@@ -43,7 +38,12 @@ export async function createEvent(
     invited,
     { now, newId: newMeetingId(me.email) },
   );
-  const { meetings, asked } = await commit(tx, platform, actor, decision, { held });
+  const fieldOf = fieldNaming(request.resources);
+  const {
+    meetings,
+    asked,
+    resources: held,
+  } = await commit(tx, platform, actor, decision, { fieldOf });
   const personal = await beginPersonal(tx, actor, decision.answer.id, {
     categoryId: request.categoryId,
     reminders: request.reminders ?? null,
@@ -68,6 +68,14 @@ export async function createEvent(
   );
   return { ...detail, clockNotes: [...new Set([...decision.notes, ...detail.clockNotes])] };
 }
+
+/** Which field of a request named a resource: the list of them, or what was decided about single dates. */
+export const fieldNaming =
+  (listed: readonly number[]) =>
+  (resourceId: number): string => {
+    const k = listed.indexOf(resourceId);
+    return k < 0 ? 'dates.resourceId' : `resources.${k}`;
+  };
 
 /** An id and a UID for a meeting that is to be made (RFC 7986 section 5.3). */
 export function newMeetingId(email: string): { id: string; uid: string } {

@@ -73,7 +73,8 @@ export function laidOutUntil(meeting: Meeting, before: number | null, now: numbe
 
 interface LayingOut {
   change: MeetingChange & { after: Meeting };
-  resources: HeldResources;
+  /** Holds the resources that are wanted until the transaction ends. */
+  hold: () => Promise<HeldResources>;
   /** Up to when; null for what happens once. */
   until: number | null;
   /** Up to when they are laid out before. */
@@ -89,7 +90,7 @@ interface LayingOut {
  * @throws ResourcesTaken naming every occurrence to come for which a resource is taken
  */
 export async function layOut(tx: Transaction, laying: LayingOut): Promise<number[]> {
-  const { change, until, untilBefore, resources, actor, now } = laying;
+  const { change, until, untilBefore, hold, actor, now } = laying;
   const { before, after } = change;
   const isCut = until !== null && untilBefore !== null && until < untilBefore;
   const timesChange = !before || isCut || differs(before, after, timesOf);
@@ -107,7 +108,7 @@ export async function layOut(tx: Transaction, laying: LayingOut): Promise<number
   if (placesChange && (wishes.length > 0 || wantedAny(before))) {
     const { taken, asked: some } = await reserve(tx, {
       eventId: after.id,
-      resources,
+      resources: await hold(),
       wishes,
       isNew: before === null,
       released: after.status === 'cancelled',
