@@ -27,16 +27,14 @@ export function jsonBody(): Middleware {
   const ofPeople = parser(MOST);
   return async (ctx, next) => {
     const timer = setTimeout(() => ctx.req.destroy(), LONGEST_MS);
-    let isRead = false;
     const read: () => Promise<void> = () => {
       clearTimeout(timer);
-      isRead = true;
       return next() as Promise<void>;
     };
     try {
       await (whoAsks(ctx) ? ofPeople : ofStrangers)(ctx, read);
     } finally {
-      if (!isRead) clearTimeout(timer);
+      clearTimeout(timer);
     }
   };
 }
