@@ -4,6 +4,27 @@ import { address, openAs } from './support.ts';
 /** A layout may move by so much in all, as Chromium counts it, once something is painted. */
 const MOST_SHIFT = 0.02;
 
+const HOUR = 3_600_000;
+
+/** A booking to check in to, and a time waited for, but for where and when they are. */
+const PRESENT = {
+  eventId: '0b3c7c7e-6f3f-4a4e-9d5c-0d2f8f6a1b11',
+  occurrence: null,
+  title: 'Tide tables',
+  state: 'held',
+  usedAt: null,
+  leftAt: null,
+  from: 0,
+  givenUpAt: 8.64e12,
+};
+const AWAITED = {
+  id: 1,
+  title: 'Tide tables',
+  wants: 'told',
+  offeredUntil: null,
+  before: 0,
+};
+
 interface Shift {
   value: number;
   what: string[];
@@ -51,3 +72,25 @@ for (const [name, options] of [
     });
   }
 }
+
+test('what is read late pushes nothing away on Today', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe', { viewport: { width: 390, height: 844 } });
+  const now = Date.now();
+  const place = { placeId: 1, place: 'Gannet', site: 'Larvik', zone: 'Europe/Oslo' };
+  const late: [string, object][] = [
+    ['/api/bookings/mine', { bookings: [{ ...place, ...PRESENT, start: now, end: now + HOUR }] }],
+    ['/api/waiting', { waiting: [{ ...place, ...AWAITED, start: now, end: now + HOUR }] }],
+    ['/api/incoming', { mails: [] }],
+  ];
+  for (const [path, json] of late)
+    await page.route(`**${path}`, async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 700));
+      await route.fulfill({ json });
+    });
+  const found = await shifts(page, '/', () =>
+    expect(page.getByRole('region', { name: 'Waits for your answer' })).toBeVisible(),
+  );
+  await expect(page.getByRole('region', { name: 'Places to check in to' })).toBeVisible();
+  const sum = found.reduce((total, one) => total + one.value, 0);
+  expect(sum, JSON.stringify(found, null, 1)).toBeLessThan(MOST_SHIFT);
+});

@@ -3,3 +3,4 @@ export { HolderField, holderOf, type Holder } from './HolderField.tsx';
 export { MyPresence, PresenceHere, PresenceIn } from './Presence.tsx';
 export { StewardsNote, StewardsNoteFields, stewardsNote } from './StewardsNote.tsx';
 export { PlacesWanted } from './PlacesWanted.tsx';
+export { useMyBookings, usePlaceRequests } from './useBookings.ts';

@@ -31,12 +31,16 @@ export function AnswersAside({ meetingId }: { meetingId: string }) {
   );
 }
 
-/** Mail to my own address that was put aside; nothing where there is none. */
-export function MailAside() {
-  const { data } = useQuery({
+/** What was put aside of the mail to my own address. */
+export const useMailAside = () =>
+  useQuery({
     queryKey: ['notifications', 'aside'],
     queryFn: () => readApi<AsideList>('/incoming'),
   });
+
+/** Mail to my own address that was put aside; nothing where there is none. */
+export function MailAside() {
+  const { data } = useMailAside();
   if (!data || data.mails.length === 0) return null;
   return (
     <section aria-labelledby="mail-aside" className="mt-6">

@@ -2,7 +2,7 @@
 export { AnswerButtons } from './AnswerButtons.tsx';
 export { AnswerHere } from './AnswerHere.tsx';
 export { AnotherTimeLater } from './anotherTimeLater.ts';
-export { MailAside } from './AnswersAside.tsx';
+export { MailAside, useMailAside } from './AnswersAside.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
 export { invitationAddress, useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
 export { datesFitWords } from './coverage.ts';

@@ -1,10 +1,10 @@
 import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../app/index.ts';
-import { MyPresence, PlacesWanted } from '../bookings/index.ts';
+import { MyPresence, PlacesWanted, useMyBookings, usePlaceRequests } from '../bookings/index.ts';
 import { Outline } from '../design/states.tsx';
-import { MailAside, useFirstReplies, useNews } from '../invitations/index.ts';
-import { PlacesAwaited } from '../waiting/index.ts';
+import { MailAside, useFirstReplies, useMailAside, useNews } from '../invitations/index.ts';
+import { PlacesAwaited, useWaited } from '../waiting/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
@@ -24,9 +24,15 @@ export function TodayView() {
   const left = ahead.filter((item) => takesTime(item) && item.start < tomorrow).length;
   const { longest } = shape;
   // Shown once all of it is there, so that nothing pushes away what somebody is about to touch.
-  const isReading = [query, useNews(), useFirstReplies(MOST_WAITED_FOR)].some(
-    (one) => one.isPending,
-  );
+  const isReading = [
+    query,
+    useNews(),
+    useFirstReplies(MOST_WAITED_FOR),
+    useMyBookings(),
+    usePlaceRequests(),
+    useWaited(),
+    useMailAside(),
+  ].some((one) => one.isLoading);
   return (
     <main className="mx-auto w-full max-w-[1320px] px-4 py-4 md:px-6">
       <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
