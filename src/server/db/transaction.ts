@@ -49,15 +49,26 @@ const WHY: Record<string, keyof typeof retries> = {
 
 class OpenTransaction implements Transaction {
   private readonly sent: Promise<unknown>[] = [];
+  private isOver = false;
 
   constructor(private readonly client: PoolClient) {}
 
-  query<Row extends QueryResultRow>(text: string, values?: unknown[]): Promise<QueryResult<Row>> {
+  async query<Row extends QueryResultRow>(
+    text: string,
+    values?: unknown[],
+  ): Promise<QueryResult<Row>> {
+    // What works on while its transaction has failed would write by itself, or into another's.
+    if (this.isOver) throw new Error('the transaction is over');
     return this.client.query<Row>(text, values);
   }
 
+  /** Takes no statement any more: the connection is another's from here on. */
+  end(): void {
+    this.isOver = true;
+  }
+
   send(text: string, values?: unknown[]): void {
-    const answer = this.client.query(text, values);
+    const answer = this.query(text, values);
     // It is looked at in the end.
     answer.catch(() => undefined);
     this.sent.push(answer);
@@ -105,9 +116,11 @@ export async function transaction<T>(
       tx.send('begin');
       const result = await work(tx);
       await tx.commit();
+      tx.end();
       client.release();
       return result;
     } catch (failure) {
+      tx.end();
       const error = await tx.causeOf(failure);
       const state = sqlState(error) ?? '';
       await rollBack(client, state === STALE_PLAN);
