@@ -1,3 +1,4 @@
+import { Stream } from 'node:stream';
 import type Router from '@koa/router';
 import Koa, { type Context, type Middleware } from 'koa';
 import compress from 'koa-compress';
@@ -22,11 +23,23 @@ interface AppParts {
   pages?: Middleware | undefined;
 }
 
+/** Half the time of what zlib does by itself, and a tenth more to send. */
+const FAST = 3;
+
 /** Addresses of the API are written in small letters: whatever holds for them looks at no others. */
 const oneSpelling: Middleware = (ctx, next) => {
   if (!ctx.path.startsWith('/api') && ctx.path.slice(0, 4).toLowerCase() === '/api')
     throw new Problem(404, 'no-such-address', 'There is nothing here.');
   return next();
+};
+
+/** Writes an answer out once: whoever asks how long it is, compresses it and sends it would each do so again. */
+const writtenOnce: Middleware = async (ctx, next) => {
+  await next();
+  const body: unknown = ctx.body;
+  const isValue = typeof body === 'object' && body !== null;
+  if (!isValue || body instanceof Stream || Buffer.isBuffer(body)) return;
+  ctx.body = JSON.stringify(body);
 };
 
 /** The HTTP application: what holds for every request, then the capabilities' routes, then pages. */
@@ -48,8 +61,10 @@ export function createApp(
       // What is smaller costs more to compress than to send.
       threshold: 4096,
       br: false,
+      gzip: { level: FAST },
     }),
   );
+  app.use(writtenOnce);
   app.use(oneSpelling);
   app.use(sessions);
   app.use(
