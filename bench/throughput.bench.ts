@@ -26,7 +26,7 @@ import { CodeProfile, processorTimes, statementShares } from './profile.ts';
 const CLIENTS = 64;
 const RESOURCES = 10;
 /** Until the server's code is compiled for speed, as that of one that runs for days. */
-const WARM_MS = 20_000;
+const WARM_MS = 60_000;
 const MEASURED_MS = 15_000;
 /** Lines of the profile. */
 const MOST_SHOWN = 14;

@@ -74,6 +74,8 @@ async function storeReservations(
       const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
       return event.occurrences.map((span) => ({
         ...claimedTime(span, { prepareMinutes, clearMinutes }),
+        own: span,
+        holderId: event.organizer.id,
         occurrenceId: occurrenceIds.get(`${ids[k]} ${span.start}`)!,
         resourceId: resource.id,
         unit,

@@ -5,6 +5,7 @@ import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts'
 import { useServer } from '../../../tests/support/server.ts';
 
 const server = useServer();
+server.writesPastTheRules();
 const window = { from: Date.UTC(2026, 11, 10), to: Date.UTC(2026, 11, 11) };
 
 describe('a line-up that names somebody many times', () => {

@@ -13,6 +13,7 @@ import { useServer } from '../../../tests/support/server.ts';
 /* The rules of places, as far as Plan knows them before anything is sent. */
 
 const server = useServer();
+server.writesPastTheRules();
 const [MINUTE, HOUR, DAY] = [60_000, 3_600_000, 86_400_000];
 /** Bergen's midnight before Thursday 26 November 2026, the second day after the tests' present. */
 const THURSDAY = Date.UTC(2026, 10, 25, 23);

@@ -37,7 +37,8 @@ export async function readBounds(
   const [places, teams] = await Promise.all([readResources(db, ids), readTeams(db, id)]);
   const limited = [...places.values()].filter(({ rules }) => rules.weeklyMinutes !== null);
   const limitedIds = limited.map((place) => place.id);
-  const had = await readHad(db, id, limitedIds, window, except);
+  const without = except && { eventIds: [except.eventId], occurrence: except.occurrence };
+  const had = await readHad(db, id, limitedIds, window, without);
   return new Map(
     [...places.values()].map((place) => {
       const booker = { id, isSteward: false, teams, has: had.get(place.id) ?? [] };

@@ -13,6 +13,7 @@ import { useServer } from '../../../tests/support/server.ts';
 import { BUSY_SQL } from './queries.ts';
 
 const server = useServer();
+server.writesPastTheRules();
 const HOUR = 3_600_000;
 /** Thursday 10 December 2026, in UTC; Bergen is an hour ahead. */
 const day = { from: Date.UTC(2026, 11, 10), to: Date.UTC(2026, 11, 11) };

@@ -6,7 +6,7 @@ import { addDays } from '../../core/time/wall.ts';
 import { TEST_NOW } from '../../../tests/support/cluster.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { laidOutUntil } from './occurrences/layout.ts';
+import { laidOutUntil } from './occurrences/dates.ts';
 import { readMeeting } from './store/read.ts';
 
 const server = useServer({ works: false });

@@ -6,19 +6,30 @@ import { answersOf } from '../../core/meetings/undo.ts';
 import { invalid } from '../../core/refusal.ts';
 import { same } from '../../core/same.ts';
 import { actorId, principalIn, type Actor } from '../actions/index.ts';
+import { sendTogether } from '../db/parts.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { recordFacts, type Revised } from '../facts/index.ts';
-import { writeLetters } from '../letters/index.ts';
+import { foreseeReaders, writeLetters } from '../letters/index.ts';
 import { subjectOf } from '../live/index.ts';
 import { notify } from '../notifications/index.ts';
-import { insertParticipants, updateParticipants } from '../participants/index.ts';
+import {
+  newParticipants,
+  updateParticipants,
+  withNumbers as withNumbersOf,
+} from '../participants/index.ts';
 import { readStewards } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources, readResources, type HeldResources } from '../reservations/index.ts';
 import { copyBelongings } from './belongings.ts';
-import { laidOutUntil, layOut } from './occurrences/layout.ts';
-import { moveOccurrences, moveOccurrencesFrom } from './occurrences/queries.ts';
-import { deleteMeeting, insertMeeting, updateMeeting } from './store/write.ts';
+import { laidOutUntil, newSpans } from './occurrences/dates.ts';
+import { layOut } from './occurrences/layout.ts';
+import {
+  moveOccurrences,
+  moveOccurrencesFrom,
+  newOccurrences,
+  withIds,
+} from './occurrences/queries.ts';
+import { deleteMeeting, newMeeting, updateMeetings, writeNewOverrides } from './store/write.ts';
 
 /** What was committed. */
 export interface Committed {
@@ -43,7 +54,7 @@ interface Before {
 /**
  * Does what a command decided, all of it: the meetings, their people, occurrences, reservations and
  * claims by difference, then what happened, how it is taken back, and who is told. No command goes
- * around it.
+ * around it. Many meetings take as many statements as one.
  * @throws ResourcesTaken when a resource is taken at a time to come; nothing must be kept then
  */
 export async function commit(
@@ -59,21 +70,21 @@ export async function commit(
   );
   const missing = [...wanted].filter((id) => !held.has(id));
   const holding = holdOnce(tx, held, missing, fieldOf);
-  // Of several meetings all are held at once, in the order that is everybody's.
-  if (decision.changes.length > 1) await holding.hold();
+  foreseeReaders(tx, decision);
   const meetings = new Map<string, Meeting>();
-  const asked = new Map<string, number[]>();
+  const asked = new Map<string, readonly number[]>();
   const context = { tx, platform, actor, hold: holding.hold, keptUntil, now, asked };
-  for (const change of decision.changes) {
-    const { before, after } = withNumbers(change, meetings);
-    const id = (after ?? before)!.id;
+  for (const some of together(decision.changes)) {
+    const changes = some.map((change) => ({ ...change, ...withNumbers(change, meetings) }));
+    const [{ before, after }] = changes as [MeetingChange];
     if (!after) {
-      remove(context, { ...change, before, after });
-      meetings.set(id, before!);
+      remove(context, changes[0]!);
+      meetings.set(before!.id, before!);
     } else if (!before) {
-      meetings.set(id, await make(context, { ...change, before, after }));
+      meetings.set(after.id, await make(context, { ...changes[0]!, after }));
     } else {
-      meetings.set(id, await rewrite(context, { ...change, before, after }));
+      for (const meeting of await rewrite(context, changes as Rewritten[]))
+        meetings.set(meeting.id, meeting);
     }
   }
   const resources = holding.held() ?? (await readResources(tx, [...wanted]));
@@ -92,6 +103,27 @@ export async function commit(
     now,
   });
   return { meetings, resources, asked };
+}
+
+/** A change of a meeting that was and is. */
+type Rewritten = MeetingChange & { before: Meeting; after: Meeting };
+
+/**
+ * Changes in the order in which they are written: those of meetings that were and are go together, each
+ * meeting once; what is made, and what goes into another, goes by itself.
+ */
+function together(changes: readonly MeetingChange[]): MeetingChange[][] {
+  const all: MeetingChange[][] = [];
+  for (const change of changes) {
+    const last = all.at(-1);
+    const isRewritten = change.before !== null && change.after !== null;
+    const joins =
+      isRewritten &&
+      last?.every(({ before, after }) => before && after && after.id !== change.after!.id);
+    if (joins) last!.push(change);
+    else all.push([change]);
+  }
+  return all;
 }
 
 /** In whose name it was done; an answer is always the actor's own, unless they say whose. */
@@ -117,14 +149,13 @@ function holdOnce(
   fieldOf: Before['fieldOf'],
 ): { hold: () => Promise<HeldResources>; held: () => HeldResources | null } {
   let held: HeldResources | null = missing.length === 0 ? before : null;
+  let holding: Promise<HeldResources> | null = null;
+  const holdThem = async () => {
+    const them = await holdResources(tx, missing, fieldOf && ((k) => fieldOf(missing[k]!)));
+    return (held = new Map([...before, ...them]));
+  };
   return {
-    hold: async () => {
-      held ??= new Map([
-        ...before,
-        ...(await holdResources(tx, missing, fieldOf && ((k) => fieldOf(missing[k]!)))),
-      ]);
-      return held;
-    },
+    hold: () => (held ? Promise.resolve(held) : (holding ??= holdThem())),
     held: () => held,
   };
 }
@@ -151,7 +182,7 @@ interface Context {
   keptUntil: ReadonlyMap<string, number | null>;
   now: number;
   /** Resources to which a steward has to agree, by the meeting that wants them. */
-  asked: Map<string, number[]>;
+  asked: Map<string, readonly number[]>;
 }
 
 /** That stewards have to agree to what a change wants. */
@@ -190,6 +221,7 @@ function withNumbers(
   return { before: made, after: numbered(after) };
 }
 
+/** A meeting that is new, with its people and dates: one statement. */
 async function make(
   { tx, platform, actor, hold, keptUntil, now, asked }: Context,
   change: MeetingChange & { after: Meeting },
@@ -199,35 +231,52 @@ async function make(
   const until = laidOutUntil(after, known, now);
   // What came from elsewhere is nobody's here; it stands under the first of those invited.
   const createdBy = actorId(actor) ?? after.organizerId ?? peopleOf(after)[0]!;
-  insertMeeting(tx, after, { createdBy, keptUntil: until, now });
-  const invited = insertParticipants(tx, after.id, after.participants);
+  const write = { before: null, after, keptUntil: until };
+  const coming = [{ eventId: after.id, participants: after.participants }];
+  const spans = splitFrom ? [] : newSpans(after, until, now);
+  const sending = sendTogether(tx, [
+    newMeeting(write, { createdBy, now }),
+    newParticipants(coming),
+    ...(splitFrom ? [] : [newOccurrences(spans)]),
+  ]);
+  writeNewOverrides(tx, write);
+  const [, people, dates] = await sending;
+  const made = { ...after, participants: withNumbersOf(coming, people)[0]! };
   if (splitFrom) {
     moveOccurrencesFrom(tx, splitFrom.id, after.id, splitFrom.at);
     copyBelongings(tx, platform.belongings, splitFrom.id, after.id);
-    return { ...after, participants: await invited };
+    return made;
   }
-  const laying = { change: { ...change, after }, hold, until, untilBefore: null, actor, now };
-  const [participants, places] = await Promise.all([invited, layOut(tx, laying)]);
-  if (places.length > 0) asked.set(after.id, places);
-  return { ...after, participants };
+  const laying = { change, until, untilBefore: null, made: withIds(spans, dates) };
+  const [places] = await layOut(tx, [laying], { hold, actor, now });
+  if (places!.length > 0) asked.set(after.id, places!);
+  return made;
 }
 
+/** Meetings that were and are: as many statements as one of them takes. */
 async function rewrite(
   { tx, hold, keptUntil, actor, now, asked }: Context,
-  change: MeetingChange & { before: Meeting; after: Meeting },
-): Promise<Meeting> {
-  const { before, after } = change;
-  const untilBefore = keptUntil.get(after.id) ?? null;
-  const until = laidOutUntil(after, untilBefore, now);
+  changes: readonly Rewritten[],
+): Promise<Meeting[]> {
+  const layings = changes.map((change) => {
+    const untilBefore = keptUntil.get(change.after.id) ?? null;
+    return { change, untilBefore, until: laidOutUntil(change.after, untilBefore, now) };
+  });
   // An answer changes nothing of the meeting itself.
   const itself = (meeting: Meeting) => ({ ...meeting, participants: [] });
-  if (!same(itself(before), itself(after))) {
-    updateMeeting(tx, before, after, { keptUntil: until, now });
-  }
-  const participants = await updateParticipants(tx, before, after);
-  const places = await layOut(tx, { change, hold, until, untilBefore, actor, now });
-  if (places.length > 0) asked.set(after.id, places);
-  return { ...after, participants };
+  updateMeetings(
+    tx,
+    layings
+      .filter(({ change: { before, after } }) => !same(itself(before), itself(after)))
+      .map(({ change: { before, after }, until }) => ({ before, after, keptUntil: until })),
+    now,
+  );
+  const people = await updateParticipants(tx, changes);
+  const places = await layOut(tx, layings, { hold, actor, now });
+  return changes.map(({ after }, k) => {
+    if (places[k]!.length > 0) asked.set(after.id, places[k]!);
+    return { ...after, participants: people[k]! };
+  });
 }
 
 function remove({ tx, platform }: Context, change: MeetingChange): void {

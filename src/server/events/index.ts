@@ -14,7 +14,7 @@ export { proposeTo } from './commands/propose.ts';
 export { undoTogether, type TakenBack } from './commands/undo.ts';
 export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
-export { horizonAt } from './occurrences/layout.ts';
+export { horizonAt } from './occurrences/dates.ts';
 export { claimPeople } from './occurrences/queries.ts';
 export {
   changeableMeeting,

@@ -34,7 +34,8 @@ import { nudge } from './commands/nudge.ts';
 import { readBookingsOf, writeNote } from '../reservations/index.ts';
 import { declineProposal } from './commands/propose.ts';
 import { changeEvent } from './commands/change.ts';
-import { createEvent } from './commands/create.ts';
+import { createEvent, fieldNaming } from './commands/create.ts';
+import { holdTogether } from './commands/holdTogether.ts';
 import { resend } from './commands/resend.ts';
 import { restoreEvent } from './commands/restore.ts';
 import { sendDraft } from './commands/send.ts';
@@ -87,12 +88,18 @@ export function eventsRoutes(platform: Platform): Router {
   router.post('/', async (ctx) => {
     const request = readBody(createEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
-      const moved = await makeRoom(tx, platform, actor, request.moving);
+      const { moving, resources } = request;
+      const moves = moving.map((one) => one.eventId);
+      const held =
+        moves.length > 0
+          ? await holdTogether(tx, moves, resources, fieldNaming(resources))
+          : undefined;
+      const moved = held ? await makeRoom(tx, platform, actor, moving, held) : [];
       const asSteward = isBookedBySteward(actor, request);
       const whose = asSteward
         ? await bookingFor(tx, actor, request.for!)
         : await actingFor(tx, actor, request.for);
-      const event = await createEvent(tx, platform, whose, request);
+      const event = await createEvent(tx, platform, whose, request, held);
       if (request.forStewards) {
         const isMine = whose.kind === 'person' && whose.by === null;
         writeNote(tx, event.id, request.forStewards, isMine ? actor.me.id : null);
@@ -146,10 +153,13 @@ export function eventsRoutes(platform: Platform): Router {
     const id = eventId(ctx);
     const request = readBody(cancelEventRequest, ctx);
     await act(ctx, platform, async (tx, actor) => {
-      const done = await cancelEvent(tx, platform, actor, id, request);
-      for (const { id: other, version } of request.takeBack) {
-        const undoing = { version: null, change: version, tell: request.tell };
-        await undoChange(tx, platform, actor, other, undoing);
+      const { takeBack, tell } = request;
+      const others = takeBack.map((one) => one.id);
+      const held = others.length > 0 ? await holdTogether(tx, [id, ...others]) : undefined;
+      const done = await cancelEvent(tx, platform, actor, id, request, held);
+      for (const { id: other, version } of takeBack) {
+        const undoing = { version: null, change: version, tell };
+        await undoChange(tx, platform, actor, other, undoing, held);
       }
       return answer(tx, actor, done);
     });

@@ -1,6 +1,7 @@
 import type { Fact, FactKind } from '../../core/meetings/decision.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import type { Revision } from '../../core/meetings/undo.ts';
+import { sendBehind, type Part } from '../db/parts.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { noticesOf, CHANNEL } from '../live/index.ts';
 
@@ -41,34 +42,43 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
       ...details,
     },
   }));
-  tx.send(
-    `with noted as (
+  sendBehind(tx, [
+    {
+      text: `noted as (
        insert into fact (at, actor_id, kind, event_id, occurrence, details)
        select $1, $2, new.* from jsonb_to_recordset($3) as new (
          kind text, event_id uuid, occurrence timestamp, details jsonb)
-     ), revised as (
+     )`,
+      values: [new Date(now), actorId, JSON.stringify(rows)],
+    },
+    ...(revisions.length > 0 ? [revisedPart(revisions, actorId, now)] : []),
+    {
+      text: `told as (select pg_notify('${CHANNEL}', notice) from unnest($1::text[]) as notice)`,
+      values: [noticesOf(subjects)],
+      gives: '(select count(*) from told)',
+    },
+  ]);
+}
+
+const revisedPart = (revisions: readonly Revised[], actorId: number | null, now: number): Part => ({
+  text: `revised as (
        insert into event_revision (event_id, version, at, edits, split_off, by_id)
        select event_id, version, $1, edits, split_off, $2
-       from jsonb_to_recordset($6) as made (event_id uuid, version int, edits jsonb, split_off jsonb)
-     )
-     select pg_notify($4, notice) from unnest($5::text[]) as notice`,
-    [
-      new Date(now),
-      actorId,
-      JSON.stringify(rows),
-      CHANNEL,
-      noticesOf(subjects),
-      JSON.stringify(
-        revisions.map(({ eventId, version, edits, splitOff }) => ({
-          event_id: eventId,
-          version,
-          edits,
-          split_off: splitOff,
-        })),
-      ),
-    ],
-  );
-}
+       from jsonb_to_recordset($3) as made (event_id uuid, version int, edits jsonb, split_off jsonb)
+     )`,
+  values: [
+    new Date(now),
+    actorId,
+    JSON.stringify(
+      revisions.map(({ eventId, version, edits, splitOff }) => ({
+        event_id: eventId,
+        version,
+        edits,
+        split_off: splitOff,
+      })),
+    ),
+  ],
+});
 
 /** How often something of a kind happened to a meeting since an instant. */
 export async function countFacts(

@@ -16,6 +16,8 @@ export async function readDueKinds(db: Database): Promise<Set<string>> {
   const { rows } = await db.query<{ kind: string }>(
     `select distinct kind from job
      where due_at <= now() and (leased_until is null or leased_until < now())`,
+    // With values, though there are none, its plan is kept.
+    [],
   );
   return new Set(rows.map((one) => one.kind));
 }

@@ -15,7 +15,7 @@ import { MINUTE } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { postMails, wasWritten, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
-import { findContacts } from '../people/index.ts';
+import { contactsById } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { plainMail } from './plain.ts';
 import { plainText } from './plainText.ts';
@@ -49,17 +49,18 @@ export async function writeAbroad(
     return who && who.personId !== null ? [{ fact, meeting, who }] : [];
   });
   if (told.length === 0) return 0;
-  const contacts = new Map(
-    (await findContacts(tx, { ids: told.map(({ who }) => who.personId!) })).map((one) => [
-      one.id,
-      one,
-    ]),
+  const contacts = await contactsById(
+    tx,
+    told.map(({ who }) => who.personId!),
   );
   const mails = told.flatMap(({ fact, meeting, who }) => {
     const mail = answerMail(fact, meeting, who, contacts.get(who.personId!)!, actor, platform);
     return mail ? [mail] : [];
   });
-  for (const { eventId, from } of mails) await withdrawLetters(tx, eventId!, { from: from.email });
+  await withdrawLetters(
+    tx,
+    mails.map(({ eventId, from }) => ({ eventId: eventId!, from: from.email })),
+  );
   postMails(tx, mails, platform.clock.now(), platform.holdSeconds);
   return mails.length;
 }

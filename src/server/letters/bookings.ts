@@ -22,7 +22,7 @@ import type { Method } from '../../core/icalendar/message.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import type { OutgoingMail } from '../mail/index.ts';
-import { findContacts, type Contact } from '../people/index.ts';
+import { contactsById, type Contact } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
@@ -138,8 +138,10 @@ export async function lettersOfBookings(
 ): Promise<OutgoingMail[]> {
   const matters = facts.flatMap((fact) => matterOf(fact, facts, meetings) ?? []);
   if (matters.length === 0) return [];
-  const ids = [...new Set(matters.flatMap(({ meeting }) => meeting.organizerId ?? []))];
-  const contacts = new Map((await findContacts(tx, { ids })).map((one) => [one.id, one]));
+  const contacts = await contactsById(
+    tx,
+    matters.flatMap(({ meeting }) => meeting.organizerId ?? []),
+  );
   return matters.flatMap((matter) => {
     const holder = contacts.get(matter.meeting.organizerId ?? 0);
     if (!holder || (holder.hearing.places ?? 'now') !== 'now') return [];
@@ -148,6 +150,10 @@ export async function lettersOfBookings(
     return letterAbout(platform, matter, holder, resources, by);
   });
 }
+
+/** Whether something that happened is told whoever has the places of a meeting. */
+export const concernsHolder = (...given: Parameters<typeof matterOf>): boolean =>
+  matterOf(...given) !== null;
 
 function matterOf(
   fact: Fact,

@@ -1,7 +1,7 @@
 import { organizerHere, type Meeting, type Participant } from '../../core/meetings/meeting.ts';
 import type { Database } from '../db/transaction.ts';
 import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
-import { findContacts } from '../people/index.ts';
+import { contactsById } from '../people/index.ts';
 
 /** Somebody who is written to, with how they read times. */
 export interface Reader {
@@ -33,9 +33,7 @@ export async function findReaders(
     organizerHere(meeting),
     ...to.flatMap(({ personId }) => personId ?? []),
   ]);
-  const contacts = new Map(
-    (await findContacts(db, { ids: [...new Set(ids)] })).map((one) => [one.id, one]),
-  );
+  const contacts = await contactsById(db, ids);
   return told.map(({ meeting, to }) => ({
     sender: contacts.get(organizerHere(meeting))!,
     readers: to.map((participant): Reader => {

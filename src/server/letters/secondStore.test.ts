@@ -10,6 +10,7 @@ import { ItipStore } from '../../../tests/twins/itipStore.ts';
  * leaves it as Marmot's own: what they are told is what is so.
  */
 const server = useServer({ works: false });
+server.writesPastTheRules();
 const GUEST = 'ola@elsewhere.example';
 const START = '2027-03-08T09:00';
 

@@ -5,6 +5,7 @@ import {
   isSeries,
   listedFor,
   occurrenceOf,
+  peopleOf,
   type Meeting,
   type Participant,
 } from '../../core/meetings/meeting.ts';
@@ -14,13 +15,20 @@ import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { countSentOutside, postMails, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
+import {
+  countSentOutside,
+  postMails,
+  withdrawLetters,
+  type OutgoingMail,
+  type Withdrawal,
+} from '../mail/index.ts';
 import { guestKey, guestToken } from '../participants/index.ts';
+import { foreseeContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import { writeAbroad } from './abroad.ts';
 import { layOutLetter } from './html.ts';
-import { lettersOfBookings } from './bookings.ts';
+import { concernsHolder, lettersOfBookings } from './bookings.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
@@ -37,6 +45,30 @@ interface Told {
   meeting: Meeting;
   before: Meeting | null;
   to: Participant[];
+}
+
+/**
+ * Begins to read who is written to of what was decided, so that it is known once the letters are written: by
+ * then others wait for what is held.
+ */
+export function foreseeReaders(
+  tx: Transaction,
+  { facts, changes }: { facts: readonly Fact[]; changes: readonly MeetingChange[] },
+): void {
+  const meetings = new Map(
+    changes.flatMap(({ before, after }) => {
+      const meeting = after ?? before;
+      return meeting ? [[meeting.id, meeting]] : [];
+    }),
+  );
+  const ids = facts.flatMap((fact) => {
+    const meeting = meetings.get(fact.meetingId);
+    if (!meeting || meeting.organizerId === null) return [];
+    if (fact.tell && isOccasion(fact.kind) && meeting.participants.length > 1)
+      return [meeting.organizerId, ...peopleOf(meeting)];
+    return concernsHolder(fact, facts, meetings) ? [meeting.organizerId] : [];
+  });
+  foreseeContacts(tx, [...new Set(ids)]);
 }
 
 /**
@@ -117,26 +149,26 @@ async function takeBack(
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
-  const spare = (meetingId: string, silent: readonly { email: string }[]) =>
-    spared.set(
-      meetingId,
-      new Set([...(spared.get(meetingId) ?? []), ...silent.map((one) => one.email)]),
-    );
-  const seen = new Set<string>();
-  for (const { kind, meetingId, details, people } of facts) {
-    const undone = details?.undone as number | undefined;
-    if (undone !== undefined && !seen.has(`${meetingId} ${undone}`)) {
-      seen.add(`${meetingId} ${undone}`);
-      spare(meetingId, await withdrawLetters(tx, meetingId, { version: undone }));
-    }
-    const over = kind === 'cancelled' && isOver(meetingId);
-    if (!over && kind !== 'uninvited') continue;
-    const which = over ? {} : { emails: (people ?? []).map((one) => one.email) };
-    const withdrawn = await withdrawLetters(tx, meetingId, which);
-    spare(
-      meetingId,
-      withdrawn.filter((one) => one.isFirst),
-    );
+  const undoneOf = ({ details }: Fact) => details?.undone as number | undefined;
+  const isWhole = ({ kind, meetingId }: Fact) => kind === 'cancelled' && isOver(meetingId);
+  const undone = facts.flatMap((fact): Withdrawal[] => {
+    const version = undoneOf(fact);
+    return version === undefined ? [] : [{ eventId: fact.meetingId, version }];
+  });
+  const over = facts.flatMap((fact): Withdrawal[] => {
+    const { meetingId: eventId, people = [] } = fact;
+    if (isWhole(fact)) return [{ eventId }];
+    return fact.kind === 'uninvited' ? [{ eventId, emails: people.map((one) => one.email) }] : [];
+  });
+  // Whoever is told of what is undone heard nothing of it; of what is over, only whoever never heard of it.
+  const silent = [
+    ...(await withdrawLetters(tx, undone)),
+    ...(await withdrawLetters(tx, over)).filter((one) => one.isFirst),
+  ];
+  for (const { eventId, email } of silent) {
+    const there = spared.get(eventId);
+    if (there) there.add(email);
+    else spared.set(eventId, new Set([email]));
   }
   return spared;
 }

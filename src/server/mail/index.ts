@@ -6,5 +6,6 @@ export {
   wasWritten,
   withdrawLetters,
   type OutgoingMail,
+  type Withdrawal,
 } from './queries.ts';
 export { MailRefused, smtpTransport, type Envelope, type MailTransport } from './transport.ts';

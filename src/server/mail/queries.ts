@@ -63,50 +63,65 @@ export function insertMails(
 
 /** A letter that was taken back before it left. */
 export interface Withdrawn {
+  eventId: string;
   /** Of whoever it was to, in lower case. */
   email: string;
   /** Whether it would have been the first that they heard of the meeting. */
   isFirst: boolean;
 }
 
+/** Which letters about a meeting: of one version alone, to some people alone, from somebody; else all. */
+export interface Withdrawal {
+  eventId: string;
+  version?: number | undefined;
+  emails?: readonly string[] | undefined;
+  from?: string | undefined;
+}
+
 /**
- * Takes back the letters about a meeting that are still held back: none of them is being sent, and
- * none will be.
- * @param which those that tell of one version alone, that are to some people alone, or from somebody;
- *   else all
+ * Takes back letters that are still held back: none of them is being sent, and none will be. One statement,
+ * however many meetings they are about.
+ * @returns each that was taken back, once, in the order of `which` where it was asked for by several
  */
 export async function withdrawLetters(
   tx: Transaction,
-  eventId: string,
-  { version, emails, from }: { version?: number; emails?: readonly string[]; from?: string },
+  which: readonly Withdrawal[],
 ): Promise<Withdrawn[]> {
-  const { rows } = await tx.query<Withdrawn>(
-    `with freed as (
+  if (which.length === 0) return [];
+  const rows = which.map(({ eventId, version, emails, from }) => ({
+    event_id: eventId,
+    version: version ?? null,
+    emails: emails?.map((email) => addressKey(email)) ?? null,
+    sender: from === undefined ? null : addressKey(from),
+  }));
+  const { rows: found } = await tx.query<Withdrawn>(
+    `with asked as materialized (
+       select * from jsonb_to_recordset($1) as asked (event_id uuid, version int, emails text[], sender text)
+     ), freed as (
        delete from job using mail
        where job.kind = '${LETTER_JOB}' and job.key = mail.id::text
          and job.due_at > now() and job.leased_until is null
-         and mail.event_id = $1 and mail.sent_at is null and mail.failed_at is null
-         and mail.occasion is not null and ($2::int is null or mail.version = $2)
-         and ($3::text[] is null or lower(mail.recipient_email) = any($3))
-         and ($4::text is null or lower(mail.sender_email) = $4)
-       returning mail.id, lower(mail.recipient_email) as email
+         and mail.event_id = any($2::uuid[]) and mail.sent_at is null and mail.failed_at is null
+         and mail.occasion is not null
+         and exists (select 1 from asked
+                     where asked.event_id = mail.event_id
+                       and (asked.version is null or asked.version = mail.version)
+                       and (asked.emails is null or lower(mail.recipient_email) = any(asked.emails))
+                       and (asked.sender is null or lower(mail.sender_email) = asked.sender))
+       returning mail.id, mail.event_id, lower(mail.recipient_email) as email
      ), gone as (
        delete from mail using freed where mail.id = freed.id
      )
-     select distinct email,
+     select distinct event_id as "eventId", email,
             not exists (select 1 from mail
-                        where event_id = $1 and lower(recipient_email) = freed.email
+                        where mail.event_id = freed.event_id
+                          and lower(recipient_email) = freed.email
                           and occasion is not null and id not in (select id from freed))
               as "isFirst"
      from freed`,
-    [
-      eventId,
-      version ?? null,
-      emails?.map((email) => addressKey(email)) ?? null,
-      from === undefined ? null : addressKey(from),
-    ],
+    [JSON.stringify(rows), [...new Set(which.map((one) => one.eventId))]],
   );
-  return rows;
+  return found;
 }
 
 /** Whether a mail on an occasion was written about a meeting since an instant. */

@@ -53,6 +53,7 @@ export function insertNotifications(
        delete from notification
        using jsonb_to_recordset($2) as undone (event_id uuid, version int)
        where notification.event_id = undone.event_id and notification.version = undone.version
+         and notification.event_id = any($6::uuid[])
          and read_at is null and mailed_at is null
        returning notification.person_id, notification.event_id
      ), unheard as (
@@ -61,6 +62,7 @@ export function insertNotifications(
          -- Whoever organizes it has heard other things that still stand.
          and not (news.details->>'mine')::boolean
          and notification.event_id = news.event_id and notification.person_id = news.person_id
+         and notification.event_id = any($6::uuid[])
          and read_at is null and mailed_at is null
        returning notification.person_id, notification.event_id, notification.what
      ), told as (
@@ -80,6 +82,7 @@ export function insertNotifications(
        update notification set read_at = $3
        from jsonb_to_recordset($5) as by (event_id uuid, person_id int)
        where notification.event_id = by.event_id and notification.person_id = by.person_id
+         and notification.event_id = any($6::uuid[])
          and notification.kind = 'invitations' and notification.read_at is null
        returning notification.person_id
      ), concerned as (
@@ -95,6 +98,8 @@ export function insertNotifications(
       new Date(now),
       actorId,
       JSON.stringify(answered),
+      // By these the planner sees that an index is the shorter way.
+      [...new Set([...rows, ...undone, ...answered].map((one) => one.event_id))],
     ],
   );
 }

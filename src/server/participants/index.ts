@@ -2,9 +2,10 @@
 export { answerAddress, readAnswerAddress } from './answerAddress.ts';
 export {
   findByAddress,
-  insertParticipants,
   meetingOfAttendee,
+  newParticipants,
   updateParticipants,
+  withNumbers,
 } from './queries.ts';
 export { guestKey, guestToken, readToken } from './guestLinks.ts';
 export { lookUpInvited } from './invited.ts';

@@ -3,6 +3,7 @@ import type { Answer, Meeting, Participant } from '../../core/meetings/meeting.t
 import { participantKey, peopleChange } from '../../core/meetings/people.ts';
 import { same } from '../../core/same.ts';
 import { isoInstant } from '../db/json.ts';
+import { sendTogether, type Part } from '../db/parts.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 const answerRow = ({ reply, note, askedAt, repliedAt, stamp }: Answer) => ({
@@ -33,126 +34,171 @@ const occurrenceRows = (one: Participant, id: number) =>
 const ANSWER_COLUMNS =
   'reply text, note text, asked_at timestamptz, replied_at timestamptz, stamp timestamptz';
 
+/** People who are new to a meeting. */
+interface Coming {
+  eventId: string;
+  participants: readonly Participant[];
+}
+
 /**
- * Writes the people of a meeting that is new, with their answers to single occurrences.
- * @returns them with their numbers
+ * People who are new to meetings, with their answers to single occurrences, as a part of a statement; it gives
+ * their numbers in the order of the people.
  */
-export async function insertParticipants(
-  tx: Transaction,
-  eventId: string,
-  participants: readonly Participant[],
-): Promise<Participant[]> {
-  const rows = participants.map((one, place) => ({ place, ...participantRow(one) }));
-  const alone = participants.flatMap((one, place) => occurrenceRows(one, place));
-  const made = await tx.query<{ place: number; id: number }>(
-    `with new as (
+export function newParticipants(coming: readonly Coming[]): Part {
+  const all = coming.flatMap(({ eventId, participants }) =>
+    participants.map((one) => ({ event_id: eventId, one })),
+  );
+  const rows = all.map(({ event_id, one }, place) => ({ place, event_id, ...participantRow(one) }));
+  const alone = all.flatMap(({ one }, place) => occurrenceRows(one, place));
+  return {
+    text: `new_attendee as (
        select nextval(pg_get_serial_sequence('attendee', 'id')) as id, given.*
-       from jsonb_to_recordset($2) as given (place int, person_id int, email text, name text,
-                                             role text, nudged_at timestamptz, proposals jsonb,
-                                             ${ANSWER_COLUMNS})
-     ), made as (
+       from jsonb_to_recordset($1) as given (place int, event_id uuid, person_id int, email text,
+                                             name text, role text, nudged_at timestamptz,
+                                             proposals jsonb, ${ANSWER_COLUMNS})
+     ), made_attendee as (
        insert into attendee (id, event_id, person_id, email, name, role, reply, note, invited_at,
                              replied_at, stamp, nudged_at, proposals)
        overriding system value
-       select id, $1, person_id, email, name, role, reply, note, asked_at, replied_at, stamp, nudged_at,
-              proposals
-       from new
-     ), alone as (
+       select id, event_id, person_id, email, name, role, reply, note, asked_at, replied_at, stamp,
+              nudged_at, proposals
+       from new_attendee
+     ), made_reply as (
        insert into occurrence_reply (event_id, recurrence_at, attendee_id, reply, note, asked_at,
                                      replied_at, stamp)
-       select $1, recurrence_at, new.id, given.reply, given.note, given.asked_at, given.replied_at,
-              given.stamp
-       from jsonb_to_recordset($3) as given (recurrence_at timestamp, attendee_id int,
+       select new_attendee.event_id, recurrence_at, new_attendee.id, given.reply, given.note,
+              given.asked_at, given.replied_at, given.stamp
+       from jsonb_to_recordset($2) as given (recurrence_at timestamp, attendee_id int,
                                              ${ANSWER_COLUMNS})
-       join new on new.place = given.attendee_id
-     )
-     select place, id from new`,
-    [eventId, JSON.stringify(rows), JSON.stringify(alone)],
+       join new_attendee on new_attendee.place = given.attendee_id
+     )`,
+    values: [JSON.stringify(rows), JSON.stringify(alone)],
+    gives: `coalesce((select json_agg(id order by place) from new_attendee), '[]')`,
+  };
+}
+
+/** People with their numbers. @param ids as `newParticipants` gives them, for one meeting after another */
+export function withNumbers(coming: readonly Coming[], ids: unknown): Participant[][] {
+  const left = [...(ids as number[])];
+  return coming.map(({ participants }) =>
+    participants.map((one) => ({ ...one, id: left.shift()! })),
   );
-  const ids = new Map(made.rows.map((row) => [row.place, row.id]));
-  return participants.map((one, place) => ({ ...one, id: ids.get(place)! }));
 }
 
 /**
- * Writes what is different about a meeting's people: who came and who left, roles and answers, to all
- * of it and to single occurrences. Whoever is the same is not touched.
- * @returns them with their numbers
+ * Writes what is different about the people of meetings: who came and who left, roles and answers, to all
+ * of it and to single occurrences. Whoever is the same is not touched. Three statements, however many.
+ * @returns them with their numbers, meeting by meeting
  */
 export async function updateParticipants(
   tx: Transaction,
-  before: Meeting,
-  after: Meeting,
-): Promise<Participant[]> {
-  const { added, removed } = peopleChange(before, after);
+  changes: readonly { before: Meeting; after: Meeting }[],
+): Promise<Participant[][]> {
+  const people = changes.map(({ before, after }) => ({
+    before,
+    after,
+    ...peopleChange(before, after),
+  }));
+  const removed = people.flatMap((one) => one.removed.map(({ id }) => id));
   if (removed.length > 0) {
-    tx.send('delete from attendee where event_id = $1 and id = any($2)', [
-      after.id,
-      removed.map((one) => one.id),
+    tx.send('delete from attendee where event_id = any($1::uuid[]) and id = any($2)', [
+      changes.map(({ after }) => after.id),
+      removed,
     ]);
   }
-  const isNew = new Set(added.map(participantKey));
-  const stay = (meeting: Meeting) => ({
-    ...meeting,
-    participants: meeting.participants.filter((one) => !isNew.has(participantKey(one))),
+  const rewritten = people.map(rewriteOf);
+  const eventIds = changes.map(({ after }) => after.id);
+  writeAnswers(tx, eventIds, {
+    changed: rewritten.flatMap((one) => one.changed),
+    gone: rewritten.flatMap((one) => one.gone),
+    kept: rewritten.flatMap((one) => one.kept),
   });
-  const left = new Set(removed.map((one) => one.id));
-  rewriteParticipants(
-    tx,
-    { ...before, participants: before.participants.filter((one) => !left.has(one.id)) },
-    stay(after),
-  );
-  if (added.length === 0) return after.participants;
-  const made = await insertParticipants(tx, after.id, added);
-  const ids = new Map(made.map((one) => [participantKey(one), one]));
-  return after.participants.map((one) => ids.get(participantKey(one)) ?? one);
+  const coming = people.map(({ after, added }) => ({ eventId: after.id, participants: added }));
+  if (coming.every((one) => one.participants.length === 0))
+    return changes.map(({ after }) => after.participants);
+  const [ids] = await sendTogether(tx, [newParticipants(coming)]);
+  const numbered = withNumbers(coming, ids);
+  return people.map(({ after }, k) => {
+    const made = new Map(numbered[k]!.map((one) => [participantKey(one), one]));
+    return after.participants.map((one) => made.get(participantKey(one)) ?? one);
+  });
 }
 
-function rewriteParticipants(tx: Transaction, before: Meeting, after: Meeting): void {
-  const old = new Map(before.participants.map((one) => [one.id, one]));
-  const changed = after.participants.filter(
-    (one) => !same(participantRow(one), participantRow(old.get(one.id)!)),
-  );
-  const rowsOf = (meeting: Meeting) =>
+/** Rows of those who stay that are others by now, and of single dates answered otherwise or no more. */
+interface Rewrite {
+  changed: object[];
+  gone: object[];
+  kept: object[];
+}
+
+function rewriteOf({
+  before,
+  after,
+  added,
+  removed,
+}: {
+  before: Meeting;
+  after: Meeting;
+  added: readonly Participant[];
+  removed: readonly Participant[];
+}): Rewrite {
+  const isNew = new Set(added.map(participantKey));
+  const isGone = new Set(removed.map((one) => one.id));
+  const were = before.participants.filter((one) => !isGone.has(one.id));
+  const are = after.participants.filter((one) => !isNew.has(participantKey(one)));
+  const old = new Map(were.map((one) => [one.id, participantRow(one)]));
+  const rowsOf = (people: readonly Participant[]) =>
     new Map(
-      meeting.participants
+      people
         .flatMap((one) => occurrenceRows(one, one.id))
-        .map((row) => [`${row.attendee_id} ${row.recurrence_at}`, row]),
+        .map((row) => [`${row.attendee_id} ${row.recurrence_at}`, { event_id: after.id, ...row }]),
     );
-  const [had, has] = [rowsOf(before), rowsOf(after)];
-  const gone = [...had].filter(([key]) => !has.has(key)).map(([, row]) => row);
-  const kept = [...has].filter(([key, row]) => !same(row, had.get(key))).map(([, row]) => row);
+  const [had, has] = [rowsOf(were), rowsOf(are)];
+  return {
+    changed: are
+      .filter((one) => !same(participantRow(one), old.get(one.id)!))
+      .map((one) => ({ id: one.id, event_id: after.id, ...participantRow(one) })),
+    gone: [...had].filter(([key]) => !has.has(key)).map(([, row]) => row),
+    kept: [...has].filter(([key, row]) => !same(row, had.get(key))).map(([, row]) => row),
+  };
+}
+
+/** @param eventIds whose people they are: by them the planner sees that an index is the shorter way */
+function writeAnswers(
+  tx: Transaction,
+  eventIds: readonly string[],
+  { changed, gone, kept }: Rewrite,
+): void {
   if (changed.length + gone.length + kept.length === 0) return;
   tx.send(
     `with changed as (
        update attendee set role = new.role, reply = new.reply, note = new.note,
               invited_at = new.asked_at, replied_at = new.replied_at, stamp = new.stamp,
               nudged_at = new.nudged_at, proposals = new.proposals
-       from jsonb_to_recordset($2) as new (id bigint, role text, nudged_at timestamptz,
-                                           proposals jsonb,
+       from jsonb_to_recordset($1) as new (id bigint, event_id uuid, role text,
+                                           nudged_at timestamptz, proposals jsonb,
                                            ${ANSWER_COLUMNS})
-       where attendee.id = new.id and attendee.event_id = $1
+       where attendee.id = new.id and attendee.event_id = new.event_id
+         and attendee.event_id = any($4::uuid[])
      ), gone as (
        delete from occurrence_reply
-       using jsonb_to_recordset($3) as old (recurrence_at timestamp, attendee_id bigint)
-       where occurrence_reply.event_id = $1
+       using jsonb_to_recordset($2) as old (event_id uuid, recurrence_at timestamp,
+                                            attendee_id bigint)
+       where occurrence_reply.event_id = old.event_id
          and occurrence_reply.recurrence_at = old.recurrence_at
          and occurrence_reply.attendee_id = old.attendee_id
+         and occurrence_reply.event_id = any($4::uuid[])
      ), kept as (
        insert into occurrence_reply (event_id, recurrence_at, attendee_id, reply, note, asked_at,
                                      replied_at, stamp)
-       select $1, recurrence_at, attendee_id, reply, note, asked_at, replied_at, stamp
-       from jsonb_to_recordset($4) as new (recurrence_at timestamp, attendee_id bigint,
-                                           ${ANSWER_COLUMNS})
+       select event_id, recurrence_at, attendee_id, reply, note, asked_at, replied_at, stamp
+       from jsonb_to_recordset($3) as new (event_id uuid, recurrence_at timestamp,
+                                           attendee_id bigint, ${ANSWER_COLUMNS})
        on conflict (event_id, recurrence_at, attendee_id) do update
          set reply = excluded.reply, note = excluded.note, asked_at = excluded.asked_at,
              replied_at = excluded.replied_at, stamp = excluded.stamp
      ) select 1`,
-    [
-      after.id,
-      JSON.stringify(changed.map((one) => ({ id: one.id, ...participantRow(one) }))),
-      JSON.stringify(gone),
-      JSON.stringify(kept),
-    ],
+    [JSON.stringify(changed), JSON.stringify(gone), JSON.stringify(kept), eventIds],
   );
 }
 

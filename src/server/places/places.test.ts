@@ -6,6 +6,7 @@ import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts'
 import { useServer } from '../../../tests/support/server.ts';
 
 const server = useServer();
+server.writesPastTheRules();
 
 type Refusal = ProblemBody & { taken: TakenResource[]; waysOut: WayOut[] };
 

@@ -10,6 +10,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+import { RULES_SQL } from '../reservations/index.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
 export type ResourceFacts = Omit<BoardPlace, 'ruleWords' | 'isFavourite'>;
@@ -20,7 +21,7 @@ const FACT_COLUMNS = `
   subject.id, subject.name, resource.kind, site.id as "siteId", site.name as site, site.zone,
          resource.floor, resource.capacity, resource.units, resource.description, resource.features,
          resource.prepare_minutes as "prepareMinutes", resource.clear_minutes as "clearMinutes",
-         resource.rules || assignment(resource) as rules, resource.version,
+         ${RULES_SQL} as rules, resource.version,
          (select version from place_photo where resource_id = subject.id) as photo`;
 const FACT_TABLES = `
   from resource
@@ -218,7 +219,7 @@ export async function readBookingsNear(
 ): Promise<BookingRow[]> {
   const { rows } = await db.query<BookingRow>(
     `with near as materialized (
-       select distinct claim.id
+       select distinct claim.id, claim.subject_id, claim.unit, claim.occurrence_id, claim.reservation_id
        from unnest($3::int[]) as resource (id)
        cross join unnest($4::timestamptz[], $5::timestamptz[]) as span (starts_at, ends_at)
        join claim on claim.subject_id = resource.id
@@ -226,8 +227,7 @@ export async function readBookingsNear(
        where claim.exclusive
      )
      select ${BOOKING_COLUMNS}
-     from near
-     join claim on claim.id = near.id
+     from near claim
      join reservation on reservation.id = claim.reservation_id
      join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
      join subject on subject.id = occurrence.organizer_id

@@ -5,12 +5,19 @@ export {
   readClaimsNear,
   readRequested,
   readResources,
-  writeReservations,
+  RULES_SQL,
   type ResourceClaim,
 } from './queries.ts';
 export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';
 export { deleteClosure, insertClosure, readClosures } from './closures.ts';
-export { holdResources, reserve, ResourcesTaken, type HeldResources } from './reserve.ts';
+export {
+  holdResources,
+  reserve,
+  ResourcesTaken,
+  type HeldResources,
+  type Wanting,
+} from './reserve.ts';
+export { writeReservations } from './write.ts';
 export { readHad, readTeamNames, readTeams } from './rules.ts';
 export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
 export type { Wish } from './wish.ts';

@@ -1,5 +1,5 @@
 import type { Interval } from '../../core/time/interval.ts';
-import type { Presence, ReservationState } from '../../core/booking/presence.ts';
+import type { Presence } from '../../core/booking/presence.ts';
 import { allRules, type KeptRules, type PlaceRules } from '../../core/booking/rules.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -21,10 +21,22 @@ export interface BookableResource {
   isRetired: boolean;
 }
 
+/**
+ * The rules of the resource that a statement reads, with whom it is assigned to. Written out, since a function
+ * would be planned anew in every statement.
+ */
+export const RULES_SQL = `
+  resource.rules || case when resource.owner_id is null then '{}'::jsonb else
+    jsonb_build_object('assigned', jsonb_build_object(
+      'ownerId', resource.owner_id,
+      'owner', (select name from subject where id = resource.owner_id),
+      'freeDays', coalesce((select jsonb_agg(to_char(day, 'YYYY-MM-DD') order by day)
+                            from place_free_day where resource_id = resource.subject_id), '[]'))) end`;
+
 const RESOURCES_SQL = `
   select subject.id, subject.name, resource.kind, site.name as site, capacity as seats, units,
-         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone, rules || assignment(resource) as rules,
-         retired_at is not null as "isRetired"
+         prepare_minutes as "prepareMinutes", clear_minutes as "clearMinutes", site.zone,
+         ${RULES_SQL} as rules, retired_at is not null as "isRetired"
   from resource
   join subject on subject.id = resource.subject_id
   join site on site.id = resource.site_id
@@ -75,37 +87,57 @@ export interface HeldReservation extends Presence {
   agreed: Interval | null;
 }
 
-/** The reservations of an event's occurrences. */
-export async function readReservations(db: Database, eventId: string): Promise<HeldReservation[]> {
-  type Row = Omit<HeldReservation, 'agreed'> & { agreedStart: number | null; agreedEnd: number };
+/** The reservations of events' occurrences, by the event. */
+export async function readReservations(
+  db: Database,
+  eventIds: readonly string[],
+): Promise<Map<string, HeldReservation[]>> {
+  type Row = Omit<HeldReservation, 'agreed'> & {
+    eventId: string;
+    agreedStart: number | null;
+    agreedEnd: number;
+  };
+  const found = new Map<string, HeldReservation[]>(eventIds.map((id) => [id, []]));
+  if (eventIds.length === 0) return found;
   const { rows } = await db.query<Row>(
-    `select reservation.id, reservation.occurrence_id as "occurrenceId",
+    `select occurrence.event_id as "eventId", reservation.id, reservation.occurrence_id as "occurrenceId",
             reservation.resource_id as "resourceId", reservation.unit, reservation.state,
             used_at as "usedAt", left_at as "leftAt",
             lower(claim.during) as start, upper(claim.during) as "end",
             lower(reservation.agreed) as "agreedStart", upper(reservation.agreed) as "agreedEnd"
      from occurrence
-     join reservation on reservation.occurrence_id = occurrence.id
-     left join claim on claim.reservation_id = reservation.id
-     where occurrence.event_id = $1`,
-    [eventId],
+     -- Looked up date by date: however many there are of others, they are not read through.
+     cross join lateral (select * from reservation
+                         where occurrence_id = occurrence.id offset 0) reservation
+     left join lateral (select during from claim
+                        where reservation_id = reservation.id offset 0) claim on true
+     where occurrence.event_id = any($1::uuid[])`,
+    [eventIds],
   );
-  return rows.map(({ agreedStart: start, agreedEnd: end, ...row }) => ({
-    ...row,
-    agreed: start === null ? null : { start, end },
-  }));
+  for (const { eventId, agreedStart: start, agreedEnd: end, ...row } of rows)
+    found.get(eventId)!.push({ ...row, agreed: start === null ? null : { start, end } });
+  return found;
 }
 
-/** The resources of an event to which a steward has yet to agree. */
-export async function readRequested(db: Database, eventId: string): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>(
-    `select distinct reservation.resource_id as id
+/** The resources of events to which a steward has yet to agree, by the event. */
+export async function readRequestedOf(
+  db: Database,
+  eventIds: readonly string[],
+): Promise<Map<string, number[]>> {
+  const found = new Map<string, number[]>(eventIds.map((id) => [id, []]));
+  const { rows } = await db.query<{ eventId: string; id: number }>(
+    `select distinct occurrence.event_id as "eventId", reservation.resource_id as id
      from occurrence join reservation on reservation.occurrence_id = occurrence.id
-     where occurrence.event_id = $1 and reservation.state = 'requested'`,
-    [eventId],
+     where occurrence.event_id = any($1::uuid[]) and reservation.state = 'requested'`,
+    [eventIds],
   );
-  return rows.map((row) => row.id);
+  for (const { eventId, id } of rows) found.get(eventId)!.push(id);
+  return found;
 }
+
+/** Those of one event. */
+export const readRequested = async (db: Database, eventId: string): Promise<number[]> =>
+  (await readRequestedOf(db, [eventId])).get(eventId)!;
 
 /** What takes a unit of a resource: a reservation, or null where it is out of use. */
 export type ResourceClaim = UnitClaim & { resourceId: number; reservationId: number | null };
@@ -150,27 +182,6 @@ export async function readClaimsNear(
   return rows;
 }
 
-/** Time to be claimed for a reservation, buffers included. */
-export interface Placed extends Interval {
-  occurrenceId: number;
-  resourceId: number;
-  unit: number;
-  state: ReservationState;
-}
-
-/** How reservations and their claims change, all at once. */
-export interface ReservationChanges {
-  made: Placed[];
-  /** Kept, at another time or with another unit. */
-  moved: (Placed & { id: number; leftAt: number | null; agreesAnew: boolean })[];
-  /** Not wanted any more. */
-  dropped: number[];
-  /** Kept without a claim, since the meeting is cancelled. */
-  released: number[];
-  /** Whether what a steward agreed to of those stays agreed to; not where one takes it away. */
-  staysAgreed: boolean;
-}
-
 /** The bookings that a meeting has, the first of them, as a change of several names them. */
 export async function readBookingsOf(
   db: Database,
@@ -184,91 +195,4 @@ export async function readBookingsOf(
     [eventId, most],
   );
   return rows;
-}
-
-/** Writes them in one statement; the constraint refuses what is taken, and with it the transaction. */
-export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
-  const { made, moved, dropped, released, staysAgreed } = changes;
-  if (made.length + moved.length + dropped.length + released.length === 0) return;
-  const row = ({ occurrenceId, resourceId, unit, state, start, end }: Placed) => ({
-    occurrence_id: occurrenceId,
-    resource_id: resourceId,
-    unit,
-    state,
-    starts_at: new Date(start).toISOString(),
-    ends_at: new Date(end).toISOString(),
-  });
-  const columns =
-    'occurrence_id bigint, resource_id int, unit int, state text, starts_at timestamptz, ends_at timestamptz';
-  tx.send(
-    // Their ids as well as an array, by which the planner sees that an index is the shorter way.
-    `with dropped as (
-       delete from reservation where id = any($3::bigint[])
-     ), released as (
-       update reservation
-       set state = 'released', since = $5,
-           agreed = case when not $7 then null
-                         when state = 'requested' then agreed
-                         else coalesce(agreed, tstzrange(starts_at, ends_at)) end
-       where id = any($4::bigint[])
-     ), unclaimed as (
-       -- Here and not by cascade, which would come after the constraint has looked.
-       delete from claim where reservation_id = any($3::bigint[] || $4::bigint[])
-     ), moved as (
-       select * from jsonb_to_recordset($2)
-         as new (id bigint, left_at timestamptz, agrees_anew boolean, ${columns})
-     ), reserved as (
-       update reservation
-       set unit = moved.unit, state = moved.state, left_at = moved.left_at, warned_at = null,
-           used_at = case when moved.state = 'in-use' then used_at end,
-           since = case when reservation.state = moved.state then since else $5 end,
-           starts_at = occurrence.starts_at, ends_at = occurrence.ends_at,
-           -- What was agreed to as it stood is agreed to for that time still.
-           agreed = case when moved.agrees_anew then null
-                         when reservation.state in ('held', 'in-use') then
-                           coalesce(agreed, tstzrange(reservation.starts_at, reservation.ends_at))
-                         else agreed end
-       from moved join occurrence on occurrence.id = moved.occurrence_id
-       where reservation.id = moved.id and reservation.id = any($6::bigint[])
-     ), reclaimed as (
-       update claim set unit = moved.unit, during = tstzrange(moved.starts_at, moved.ends_at)
-       from moved
-       where claim.reservation_id = moved.id and claim.reservation_id = any($6::bigint[])
-       returning moved.id
-     ), new as (
-       select * from jsonb_to_recordset($1) as new (${columns})
-     ), made as (
-       insert into reservation
-         (occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
-       select occurrence_id, resource_id, unit, state, $5, occurrence.starts_at, occurrence.ends_at,
-              event.organizer_id
-       from new
-       join occurrence on occurrence.id = new.occurrence_id
-       join event on event.id = occurrence.event_id
-       returning id, occurrence_id, resource_id
-     )
-     insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)
-     select new.resource_id, new.unit, tstzrange(starts_at, ends_at), 'busy', new.occurrence_id, true,
-            made.id
-     from new join made using (occurrence_id, resource_id)
-     union all
-     select resource_id, unit, tstzrange(starts_at, ends_at), 'busy', occurrence_id, true, id
-     from moved where id not in (select id from reclaimed)`,
-    [
-      JSON.stringify(made.map(row)),
-      JSON.stringify(
-        moved.map((one) => ({
-          id: one.id,
-          left_at: one.leftAt === null ? null : new Date(one.leftAt).toISOString(),
-          agrees_anew: one.agreesAnew,
-          ...row(one),
-        })),
-      ),
-      dropped,
-      released,
-      new Date(now),
-      moved.map((one) => one.id),
-      staysAgreed,
-    ],
-  );
 }

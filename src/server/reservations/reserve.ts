@@ -1,23 +1,20 @@
 import { claimedTime } from '../../core/booking/booking.ts';
 import { stateAfter, timeKept } from '../../core/booking/presence.ts';
-import { freeUnit, type UnitClaim } from '../../core/booking/units.ts';
-import { NearIntervals } from '../../core/time/near.ts';
 import { breather, type Actor } from '../actions/index.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { contains, DAY, type Interval } from '../../core/time/interval.ts';
+import { contains, type Interval } from '../../core/time/interval.ts';
 import type { Transaction } from '../db/transaction.ts';
 import {
   lockResources,
-  readClaims,
-  readRequested,
+  readRequestedOf,
   readReservations,
-  writeReservations,
   type BookableResource,
   type HeldReservation,
-  type Placed,
 } from './queries.ts';
-import { refuseBroken } from './rules.ts';
+import { refuseBroken, type Judged } from './rules.ts';
+import { pickUnits, readTaken, spanned, type Changed } from './units.ts';
 import type { Wish } from './wish.ts';
+import { writeReservations, type Placed } from './write.ts';
 
 /** Wishes for which every unit is taken. */
 export class ResourcesTaken extends Refusal {
@@ -53,20 +50,27 @@ export async function holdResources(
   return held;
 }
 
-interface Reserving {
+/** What one event wants of resources. */
+export interface Wanting {
   eventId: string;
-  resources: HeldResources;
+  /** Who will have them; null for nobody of this installation. */
+  holderId: number | null;
   wishes: readonly Wish[];
-  /** Whether there can be reservations already. */
+  /** Whether there can be no reservations yet. */
   isNew: boolean;
   /** Cancelled: what is reserved is kept, but holds nothing. */
   released: boolean;
-  /** Whoever asks for it, and who will have it: the rules of the places bind them. */
-  by: { actor: Actor; holderId: number | null };
+}
+
+interface Reserving {
+  /** Holds the resources that are wanted against other bookings, until the transaction ends. */
+  hold: () => Promise<HeldResources>;
+  /** Whoever asks: the rules of the places bind them. */
+  actor: Actor;
   now: number;
 }
 
-/** What came of wishes. */
+/** What came of an event's wishes. */
 export interface Reserved {
   /** Those for which no unit is free; they are reserved nothing. */
   taken: Wish[];
@@ -74,70 +78,124 @@ export interface Reserved {
   asked: number[];
 }
 
+/** What takes the places of so few wishes is read behind the hold, without waiting for what is held. */
+const FEW = 20;
+
 /**
- * Brings the reservations of an event in line with what it wishes. Those that stay the same keep
- * their rows and their claims; a moved one keeps its unit if it can.
- * What somebody left early stays others' as long as its time stays.
+ * Brings the reservations of events in line with what they wish, all together: what one of them gives up is
+ * free for the next. Those that stay the same keep their rows and their claims; a moved one keeps its unit if
+ * it can. What somebody left early stays others' as long as its time stays.
+ * @returns what came of each, in their order
  */
 export async function reserve(
   tx: Transaction,
-  { eventId, resources, wishes, isNew, released, by, now }: Reserving,
-): Promise<Reserved> {
-  const held = isNew ? [] : await readReservations(tx, eventId);
-  if (released) {
-    const ids = held.map((one) => one.id);
-    const staysAgreed = by.actor.kind === 'person' && by.actor.me.role === 'staff';
-    writeReservations(tx, { made: [], moved: [], dropped: [], released: ids, staysAgreed }, now);
-    return { taken: [], asked: [] };
-  }
-  const keyOf = (one: { occurrenceId: number; resourceId: number }) =>
-    `${one.occurrenceId} ${one.resourceId}`;
-  const before = new Map(held.map((one) => [keyOf(one), one]));
-  const wanted = new Set(wishes.map(keyOf));
-  const dropped = held.filter((one) => !wanted.has(keyOf(one)));
-  const placed = wishes.map((wish): Changed => {
-    const held = before.get(keyOf(wish));
-    const kept = timeKept(wish, held?.leftAt ?? null);
-    const span = claimedTime(kept, resources.get(wish.resourceId)!);
-    // Whoever left is back where its time is another.
-    const leftAt = kept.end < wish.end ? held!.leftAt : null;
-    return { wish, span, held, leftAt };
-  });
+  wanting: readonly Wanting[],
+  { hold, actor, now }: Reserving,
+): Promise<Reserved[]> {
+  const live = wanting.filter((one) => !one.released);
+  const wishes = live.flatMap((one) => one.wishes);
+  const old = wanting.filter((one) => !one.isNew).map((one) => one.eventId);
+  // Others are held up from here on: what is read is asked for in one piece.
+  const [resources, held, claimed] = await Promise.all([
+    wishes.length > 0 ? hold() : NOTHING_HELD,
+    readReservations(tx, old),
+    wishes.length > 0 && wishes.length <= FEW ? readTaken(tx, wishes) : null,
+  ]);
+  const of = (one: Wanting) => held.get(one.eventId) ?? [];
+  const plans = wanting.map((one) => planFor(one, of(one), resources));
   const breathe = breather();
-  const changed = placed.filter(({ span, held: one }) => !one || !isAt(one, span));
-  refuseOverlaps(changed, resources);
-  await breathe();
-  const asked = changed.flatMap(({ wish }) => (wish.end > now || isNew ? wish : []));
-  refuseRetired(asked, resources, by.actor);
-  await refuseBroken(tx, asked, wishes, resources, { ...by, eventId, now });
-  const { booked, taken } = changed.length
-    ? await pickUnits(tx, changed, resources, dropped)
-    : { booked: [], taken: [] };
-  const agrees = await agreement(tx, eventId, changed, resources, by.actor);
-  await breathe();
+  for (const { changed } of plans) {
+    refuseOverlaps(changed, resources);
+    await breathe();
+  }
+  const anew = plans.map(({ changed, isNew }) =>
+    changed.flatMap(({ wish }) => (wish.end > now || isNew ? wish : [])),
+  );
+  refuseRetired(anew.flat(), resources, actor);
+  for (const judged of byHolder(plans, anew))
+    await refuseBroken(tx, judged, resources, { actor, now });
+  const changed = plans.flatMap((one) => one.changed);
+  const dropped = plans.flatMap((one) => one.dropped);
+  const claims = changed.length > 0 ? (claimed ?? (await readTaken(tx, changed.map(spanned)))) : [];
+  const { booked, taken } = await pickUnits(changed, resources, dropped, claims);
+  const agrees = await agreement(tx, plans, resources, actor);
   const standing = booked.map((one) => ({ ...one, placed: withState(one, agrees) }));
   await breathe();
   writeReservations(
     tx,
     {
       made: standing.filter((one) => !one.held).map((one) => one.placed),
-      moved: standing.flatMap(({ held: one, leftAt, placed: at }) =>
-        one ? [{ id: one.id, leftAt, agreesAnew: agrees(at.resourceId), ...at }] : [],
+      moved: standing.flatMap((one) =>
+        one.held
+          ? [{ id: one.held.id, leftAt: one.leftAt, agreesAnew: agrees(one), ...one.placed }]
+          : [],
       ),
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
-      released: [],
-      staysAgreed: true,
+      released: wanting.filter((one) => one.released).flatMap((one) => of(one).map(({ id }) => id)),
+      staysAgreed: actor.kind === 'person' && actor.me.role === 'staff',
     },
     now,
   );
-  const asking = standing.filter(
-    ({ placed: { state }, held: one }) => state === 'requested' && one?.state !== 'requested',
-  );
+  return plans.map(({ eventId }) => {
+    const asking = standing.filter(
+      (one) =>
+        one.eventId === eventId &&
+        one.placed.state === 'requested' &&
+        one.held?.state !== 'requested',
+    );
+    return {
+      taken: taken.filter((one) => one.eventId === eventId).map((one) => one.wish),
+      asked: [...new Set(asking.map(({ wish }) => wish.resourceId))],
+    };
+  });
+}
+
+const NOTHING_HELD: HeldResources = new Map();
+
+/** What is to become of one event's reservations. */
+interface Plan extends Wanting {
+  /** Wishes that have nothing yet, or something at another time. */
+  changed: Changed[];
+  /** What is wished no more. */
+  dropped: HeldReservation[];
+}
+
+function planFor(one: Wanting, held: readonly HeldReservation[], resources: HeldResources): Plan {
+  if (one.released) return { ...one, changed: [], dropped: [] };
+  const { eventId, holderId, wishes } = one;
+  const keyOf = ({ occurrenceId, resourceId }: Pick<Wish, 'occurrenceId' | 'resourceId'>) =>
+    `${occurrenceId} ${resourceId}`;
+  const before = new Map(held.map((there) => [keyOf(there), there]));
+  const wanted = new Set(wishes.map(keyOf));
+  const placed = wishes.map((wish): Changed => {
+    const there = before.get(keyOf(wish));
+    const kept = timeKept(wish, there?.leftAt ?? null);
+    const span = claimedTime(kept, resources.get(wish.resourceId)!);
+    // Whoever left is back where its time is another.
+    const leftAt = kept.end < wish.end ? there!.leftAt : null;
+    return { eventId, holderId, wish, span, held: there, leftAt };
+  });
   return {
-    taken: taken.map((one) => one.wish),
-    asked: [...new Set(asking.map(({ wish }) => wish.resourceId))],
+    ...one,
+    changed: placed.filter(({ span, held: there }) => !there || !isAt(there, span)),
+    dropped: held.filter((there) => !wanted.has(keyOf(there))),
   };
+}
+
+/** Bookings as their rules judge them: those that one holder will have, all together. */
+function byHolder(plans: readonly Plan[], anew: readonly (readonly Wish[])[]): Judged[] {
+  const judged = new Map<number | null, Judged>();
+  for (const [k, { holderId, eventId, wishes }] of plans.entries()) {
+    const before = judged.get(holderId);
+    judged.set(holderId, {
+      holderId,
+      eventIds: [...(before?.eventIds ?? []), eventId],
+      wishes: [...(before?.wishes ?? []), ...anew[k]!],
+      all: [...(before?.all ?? []), ...wishes],
+    });
+  }
+  return [...judged.values()].filter((one) => one.wishes.length > 0);
 }
 
 /**
@@ -146,28 +204,27 @@ export async function reserve(
  */
 async function agreement(
   tx: Transaction,
-  eventId: string,
-  changed: readonly Changed[],
+  plans: readonly Plan[],
   resources: HeldResources,
   actor: Actor,
-): Promise<(resourceId: number) => boolean> {
-  const bound = [...new Set(changed.map(({ wish }) => wish.resourceId))].filter(
-    (id) => resources.get(id)!.rules.approval,
-  );
+): Promise<(one: Changed) => boolean> {
+  const isBound = ({ wish }: Changed) => resources.get(wish.resourceId)!.rules.approval;
+  const bound = plans.filter(({ changed }) => changed.some(isBound)).map((one) => one.eventId);
   if (bound.length === 0) return () => true;
   if (actor.kind === 'person') {
     const isSteward = actor.me.role !== 'staff';
-    return (id) => isSteward || !bound.includes(id);
+    return (one) => isSteward || !isBound(one);
   }
-  const open = await readRequested(tx, eventId);
-  return (id) => !open.includes(id);
+  const open = await readRequestedOf(tx, bound);
+  return (one) => !open.get(one.eventId)?.includes(one.wish.resourceId);
 }
 
 /** Where something is put, and as what. */
 function withState(
-  { wish, span, held, placed }: Changed & { placed: Omit<Placed, 'state'> },
-  agrees: (resourceId: number) => boolean,
+  one: Changed & { placed: Omit<Placed, 'state'> },
+  agrees: (one: Changed) => boolean,
 ): Placed {
+  const { wish, span, held, placed } = one;
   const isPart =
     held !== undefined &&
     held.start !== null &&
@@ -176,7 +233,7 @@ function withState(
     span.end <= held.end;
   const isLater = held?.start !== span.start;
   const before = held?.agreed ?? null;
-  const agreed = agrees(wish.resourceId) || (before !== null && contains(before, wish));
+  const agreed = agrees(one) || (before !== null && contains(before, wish));
   return { ...placed, state: stateAfter(held ?? null, { isPart, isLater, agreed }) };
 }
 
@@ -216,53 +273,3 @@ function refuseOverlaps(changed: readonly Changed[], resources: HeldResources): 
 
 const isAt = (held: HeldReservation, span: Interval) =>
   held.start === span.start && held.end === span.end;
-
-interface Changed {
-  wish: Wish;
-  span: Interval;
-  held: HeldReservation | undefined;
-  /** When somebody left it, where that still holds. */
-  leftAt: number | null;
-}
-
-async function pickUnits(
-  tx: Transaction,
-  changed: readonly Changed[],
-  resources: ReadonlyMap<number, { units: number }>,
-  dropped: readonly HeldReservation[],
-) {
-  const ids = [...new Set(changed.map(({ wish }) => wish.resourceId))];
-  const window = {
-    start: Math.min(...changed.map(({ span }) => span.start)) - DAY,
-    end: Math.max(...changed.map(({ span }) => span.end)) + DAY,
-  };
-  // What is moved or given up does not stand in its own way.
-  const own = new Set([
-    ...changed.flatMap(({ held }) => held?.id ?? []),
-    ...dropped.map((d) => d.id),
-  ]);
-  const claims = new Map(ids.map((id) => [id, new NearIntervals<UnitClaim>()]));
-  const breathe = breather();
-  for (const claim of await readClaims(tx, ids, window)) {
-    await breathe();
-    if (claim.reservationId === null || !own.has(claim.reservationId))
-      claims.get(claim.resourceId)!.add(claim);
-  }
-  const booked: (Changed & { placed: Omit<Placed, 'state'> })[] = [];
-  const taken: Changed[] = [];
-  for (const one of changed) {
-    await breathe();
-    const { wish, span, held } = one;
-    const present = claims.get(wish.resourceId)!;
-    const { units } = resources.get(wish.resourceId)!;
-    const unit = freeUnit(present.overlapping(span), span, units, held?.unit);
-    if (unit === null) {
-      taken.push(one);
-      continue;
-    }
-    present.add({ unit, ...span });
-    const { occurrenceId, resourceId } = wish;
-    booked.push({ ...one, placed: { occurrenceId, resourceId, unit, ...span } });
-  }
-  return { booked, taken };
-}

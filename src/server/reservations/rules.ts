@@ -9,13 +9,16 @@ import type { Database, Transaction } from '../db/transaction.ts';
 import type { BookableResource } from './queries.ts';
 import type { Wish } from './wish.ts';
 
-/** Whoever books, and for whom. */
-export interface Booking {
-  actor: Actor;
-  /** Who will have it; null for nobody of this installation. */
+/** Bookings of one holder that are judged together. */
+export interface Judged {
+  /** Who will have them; null for nobody of this installation. */
   holderId: number | null;
-  eventId: string;
-  now: number;
+  /** The events that they are of. */
+  eventIds: readonly string[];
+  /** Those that are new, or at another time. */
+  wishes: readonly Wish[];
+  /** Every wish of the same events. */
+  all: readonly Wish[];
 }
 
 /** For more dates than this nobody reads what each breaks. */
@@ -32,16 +35,13 @@ interface RefusedDate {
 /**
  * Refuses wishes that break the rules of their places. What is laid out by a job, or comes by mail, was
  * judged when it was asked for.
- * @param wishes those that are new, or at another time
- * @param all every wish of the same meeting
  * @throws Refusal naming what each date breaks
  */
 export async function refuseBroken(
   tx: Transaction,
-  wishes: readonly Wish[],
-  all: readonly Wish[],
+  { holderId, eventIds, wishes, all }: Judged,
   resources: ReadonlyMap<number, BookableResource>,
-  { actor, holderId, eventId, now }: Booking,
+  { actor, now }: { actor: Actor; now: number },
 ): Promise<void> {
   if (actor.kind !== 'person' || actor.me.role !== 'staff') return;
   const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
@@ -58,7 +58,7 @@ export async function refuseBroken(
         start: Math.min(...limited.map((wish) => wish.start)),
         end: Math.max(...limited.map((wish) => wish.end)),
       },
-      { eventId },
+      { eventIds },
     ),
   ]);
   const had = havingOf(limited, all, has);
@@ -148,14 +148,14 @@ export async function readTeamNames(
 
 /**
  * What somebody has of places in the weeks around a time, by place; the bookings' own times.
- * @param except the event that is left out, or one occurrence of it
+ * @param except the events that are left out, or one occurrence of theirs
  */
 export async function readHad(
   db: Database,
   holderId: number | null,
   resourceIds: readonly number[],
   span: Interval,
-  except: { eventId: string; occurrence?: WallTime | undefined } | null,
+  except: { eventIds: readonly string[]; occurrence?: WallTime | undefined } | null,
 ): Promise<Map<number, Interval[]>> {
   const had = new Map<number, Interval[]>();
   if (resourceIds.length === 0 || holderId === null) return had;
@@ -167,14 +167,13 @@ export async function readHad(
      join event on event.id = occurrence.event_id
      where claim.subject_id = any($1) and claim.exclusive and claim.during && tstzrange($2, $3)
        and event.organizer_id = $4
-       and ($5::uuid is null or event.id <> $5
-            or occurrence.recurrence_at <> $6::timestamp)`,
+       and (event.id <> all($5::uuid[]) or occurrence.recurrence_at <> $6::timestamp)`,
     [
       [...new Set(resourceIds)],
       new Date(span.start - WEEK),
       new Date(span.end + WEEK),
       holderId,
-      except?.eventId ?? null,
+      except?.eventIds ?? [],
       except?.occurrence ?? null,
     ],
   );

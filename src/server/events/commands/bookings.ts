@@ -3,7 +3,6 @@ import {
   type BookedDate,
   type BookingsChange,
 } from '../../../core/meetings/bookings.ts';
-import { occurrenceOf } from '../../../core/meetings/meeting.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
@@ -43,7 +42,7 @@ export async function changeBookings(
   );
   const now = platform.clock.now();
   const nameOf = (id: number) => held.get(id)!.name;
-  const decided = inOrder(meetings, dates, change).map(([id, some]) => {
+  const decided = [...dates].map(([id, some]) => {
     const before = meetings.get(id)!;
     const known = { now, newId: newMeetingId(before.uid) };
     return decideBookings(before, some, change, message, nameOf, known);
@@ -57,19 +56,4 @@ export async function changeBookings(
     moved: sum((one) => one.moved),
     undo: decided.map(({ after }) => ({ id: after.id, version: after.version })),
   };
-}
-
-/** Those that are moved later, the last first: each finds the time of the next given up already. */
-function inOrder(
-  meetings: ReadonlyMap<string, StoredMeeting>,
-  dates: ReadonlyMap<string, readonly BookedDate[]>,
-  change: BookingsChange,
-): [string, readonly BookedDate[]][] {
-  const all = [...dates];
-  if (change.kind !== 'shift') return all;
-  const startOf = ([id, some]: (typeof all)[number]) => {
-    const meeting = meetings.get(id)!;
-    return Math.min(...some.map((one) => occurrenceOf(meeting, one.occurrence).start));
-  };
-  return all.sort((a, b) => Math.sign(change.minutes) * (startOf(b) - startOf(a)));
 }

@@ -3,6 +3,7 @@ import { decideCancel } from '../../../core/meetings/cancel.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
+import type { HeldResources } from '../../reservations/index.ts';
 import { lockChangeableMeeting } from '../read/visible.ts';
 import { carryOut, type Done } from './carryOut.ts';
 import { newMeetingId } from './create.ts';
@@ -14,8 +15,9 @@ export async function cancelEvent(
   actor: PersonActor,
   id: string,
   request: Cancellation,
+  held?: HeldResources,
 ): Promise<Done> {
   const before = await lockChangeableMeeting(tx, actor, id, request.version, 'organizer');
   const known = { now: platform.clock.now(), newId: newMeetingId(before.uid) };
-  return carryOut(tx, platform, actor, before, decideCancel(before, request, known));
+  return carryOut(tx, platform, actor, before, decideCancel(before, request, known), { held });
 }

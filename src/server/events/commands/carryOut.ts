@@ -26,11 +26,14 @@ export async function carryOut(
   actor: Actor,
   before: StoredMeeting,
   decision: Decision | null,
-  fieldOf?: (resourceId: number) => string,
+  {
+    fieldOf,
+    held,
+  }: { fieldOf?: (resourceId: number) => string; held?: HeldResources | undefined } = {},
 ): Promise<Done> {
   if (!decision) return { id: before.id, meeting: before, occurrence: null, notes: [], undo: null };
   const keptUntil = new Map([[before.id, before.keptUntil]]);
-  const { meetings } = await commit(tx, platform, actor, decision, { fieldOf, keptUntil });
+  const { meetings } = await commit(tx, platform, actor, decision, { fieldOf, held, keptUntil });
   const { answer, notes, undo } = decision;
   const meeting = { ...before, ...meetings.get(answer.id) };
   return { ...answer, meeting, notes, undo };

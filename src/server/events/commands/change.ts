@@ -6,6 +6,7 @@ import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import { lookUpInvited } from '../../participants/index.ts';
 import type { Platform } from '../../platform.ts';
+import type { HeldResources } from '../../reservations/index.ts';
 import { cleanHtml } from '../richText.ts';
 import { lockChangeableMeeting } from '../read/visible.ts';
 import { fieldNaming, newMeetingId } from './create.ts';
@@ -13,6 +14,7 @@ import { carryOut, type Done } from './carryOut.ts';
 
 /**
  * Changes an event in place, or a part of a series; its resources are never free in between.
+ * @param held places that are held already
  * @throws Refusal with the present state when `version` is not the present one
  */
 export async function changeEvent(
@@ -21,6 +23,7 @@ export async function changeEvent(
   actor: PersonActor,
   id: string,
   change: EventChange,
+  held?: HeldResources,
 ): Promise<Done> {
   const before = await lockChangeableMeeting(
     tx,
@@ -42,7 +45,8 @@ export async function changeEvent(
     { ...change, texts: textsOf(change), invited },
     { now: platform.clock.now(), newId: newMeetingId(before.uid) },
   );
-  return carryOut(tx, platform, actor, before, decision, fieldNaming(change.resources ?? []));
+  const fieldOf = fieldNaming(change.resources ?? []);
+  return carryOut(tx, platform, actor, before, decision, { fieldOf, held });
 }
 
 /** The texts that a change gives, cleaned. */

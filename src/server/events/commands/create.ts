@@ -9,12 +9,14 @@ import type { Transaction } from '../../db/transaction.ts';
 import { lookUpInvited } from '../../participants/index.ts';
 import { beginPersonal } from '../../personal/index.ts';
 import type { Platform } from '../../platform.ts';
+import type { HeldResources } from '../../reservations/index.ts';
 import { commit } from '../commit.ts';
 import { present } from '../read/visible.ts';
 import { cleanHtml } from '../richText.ts';
 
 /**
  * Makes an event or a series, invites its people and reserves its resources, all or nothing.
+ * @param before places that are held already
  * @throws Refusal naming the field that is wrong; ResourcesTaken naming the dates
  */
 export async function createEvent(
@@ -22,6 +24,7 @@ export async function createEvent(
   platform: Platform,
   actor: PersonActor,
   request: NewEvent,
+  before?: HeldResources,
 ): Promise<EventDetail> {
   const { me } = actor;
   const now = platform.clock.now();
@@ -39,15 +42,14 @@ export async function createEvent(
     { now, newId: newMeetingId(me.email) },
   );
   const fieldOf = fieldNaming(request.resources);
-  const {
-    meetings,
-    asked,
-    resources: held,
-  } = await commit(tx, platform, actor, decision, { fieldOf });
-  const personal = await beginPersonal(tx, actor, decision.answer.id, {
-    categoryId: request.categoryId,
-    reminders: request.reminders ?? null,
-  });
+  // What is one's own of it is sent behind the meeting itself, before anything that others wait for.
+  const [{ meetings, asked, resources: held }, personal] = await Promise.all([
+    commit(tx, platform, actor, decision, { fieldOf, held: before }),
+    beginPersonal(tx, actor, decision.answer.id, {
+      categoryId: request.categoryId,
+      reminders: request.reminders ?? null,
+    }),
+  ]);
   const made = meetings.get(decision.answer.id)!;
   const resources = wantedResources(made)
     .map((id) => held.get(id)!)

@@ -6,6 +6,7 @@ import { Refusal } from '../../../core/refusal.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
+import type { HeldResources } from '../../reservations/index.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
 import { changeableMeeting, levelsOn, lockChangeableMeeting } from '../read/visible.ts';
 import { lockMeeting, lockMeetings, type StoredMeeting } from '../store/read.ts';
@@ -30,6 +31,7 @@ export async function undoChange(
   actor: PersonActor,
   id: string,
   request: { version: number | null; change?: number | undefined; tell: Told },
+  held?: HeldResources,
 ): Promise<Done> {
   const present = await lockChangeableMeeting(tx, actor, id, request.version);
   const revision = await takeRevision(tx, id, request.change ?? null);
@@ -38,7 +40,7 @@ export async function undoChange(
   }
   if (isOrganizers(revision)) await changeableMeeting(tx, actor, id, 'organizer');
   const decision = await takenBack(tx, present, revision, request.tell);
-  return carryOut(tx, platform, actor, present, decision);
+  return carryOut(tx, platform, actor, present, decision, { held });
 }
 
 /** The values of a meeting that a change of its bookings touches, by their paths. */
@@ -135,9 +137,9 @@ async function takenBack(
     tail && {
       meeting: tail,
       changedSince: await hasRevisions(tx, tail.id),
-      laidOut: (await readOccurrences(tx, tail.id)).map(
-        (one) => one.recurrenceId ?? tail.timing.startsAt,
-      ),
+      laidOut: (await readOccurrences(tx, [tail.id]))
+        .get(tail.id)!
+        .map((one) => one.recurrenceId ?? tail.timing.startsAt),
     },
   );
 }

@@ -11,9 +11,10 @@ import { announce, subjectOf } from '../../live/index.ts';
 import type { Platform } from '../../platform.ts';
 import { holdResources, type Wish } from '../../reservations/index.ts';
 import { lockMeeting, type StoredMeeting } from '../store/read.ts';
-import { updateMeeting } from '../store/write.ts';
+import { updateMeetings } from '../store/write.ts';
 import { findShortSeries, markWhole } from './horizonQueries.ts';
-import { extendLayout, horizonAt, laidOutUntil } from './layout.ts';
+import { horizonAt, laidOutUntil } from './dates.ts';
+import { extendLayout } from './layout.ts';
 
 /** A series is laid out further when it lacks this many days, not every night. */
 const SLACK_DAYS = 28;
@@ -76,7 +77,7 @@ async function extend(
   const since = meeting.keptUntil;
   const { added, taken } = await extendLayout(tx, meeting, resources, { since, until, now });
   const after = withoutTaken(meeting, taken);
-  updateMeeting(tx, meeting, after, { keptUntil: until, now });
+  updateMeetings(tx, [{ before: meeting, after, keptUntil: until }], now);
   if (isOver(meeting, until)) markWhole(tx, id);
   if (taken.length > 0) await writeTaken(tx, platform, meeting, taken, resources);
   if (added > 0) announce(tx, subjectsOf(meeting));

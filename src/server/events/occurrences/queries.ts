@@ -1,5 +1,6 @@
 import type { Interval } from '../../../core/time/interval.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
+import { sendTogether, type Part } from '../../db/parts.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
 
 export interface OccurrenceSpan extends Interval {
@@ -11,33 +12,60 @@ export interface StoredOccurrence extends OccurrenceSpan {
   id: number;
 }
 
-export async function readOccurrences(db: Database, eventId: string): Promise<StoredOccurrence[]> {
-  const { rows } = await db.query<StoredOccurrence>(
-    `select id, recurrence_at as "recurrenceId", starts_at as start, ends_at as "end"
-     from occurrence where event_id = $1 order by recurrence_at`,
-    [eventId],
-  );
-  return rows;
+/** An occurrence and whose it is. */
+export interface OccurrenceOf extends OccurrenceSpan {
+  eventId: string;
 }
 
-export async function insertOccurrences(
-  tx: Transaction,
-  eventId: string,
-  spans: readonly OccurrenceSpan[],
-): Promise<StoredOccurrence[]> {
-  if (spans.length === 0) return [];
-  const { rows } = await tx.query<StoredOccurrence>(
-    `insert into occurrence (event_id, recurrence_at, starts_at, ends_at)
-     select $1, * from unnest($2::timestamp[], $3::timestamptz[], $4::timestamptz[])
-     returning id, recurrence_at as "recurrenceId", starts_at as start, ends_at as "end"`,
-    [
-      eventId,
-      spans.map((one) => one.recurrenceId),
-      spans.map((one) => new Date(one.start)),
-      spans.map((one) => new Date(one.end)),
-    ],
+/** The occurrences of meetings, by the meeting's id, the earliest name first. */
+export async function readOccurrences(
+  db: Database,
+  eventIds: readonly string[],
+): Promise<Map<string, StoredOccurrence[]>> {
+  const found = new Map<string, StoredOccurrence[]>(eventIds.map((id) => [id, []]));
+  if (eventIds.length === 0) return found;
+  const { rows } = await db.query<StoredOccurrence & { eventId: string }>(
+    `select event_id as "eventId", id, recurrence_at as "recurrenceId", starts_at as start,
+            ends_at as "end"
+     from occurrence where event_id = any($1::uuid[]) order by event_id, recurrence_at`,
+    [eventIds],
   );
-  return rows;
+  for (const { eventId, ...one } of rows) found.get(eventId)!.push(one);
+  return found;
+}
+
+/** Occurrences that are new, as a part of a statement; it gives their ids in the order of the spans. */
+export const newOccurrences = (spans: readonly OccurrenceOf[]): Part => ({
+  text: `new_span as (
+       select nextval(pg_get_serial_sequence('occurrence', 'id')) as id, *
+       from unnest($1::uuid[], $2::timestamp[], $3::timestamptz[], $4::timestamptz[])
+         with ordinality as new (event_id, recurrence_at, starts_at, ends_at, place)
+     ), made_occurrence as (
+       insert into occurrence (id, event_id, recurrence_at, starts_at, ends_at)
+       overriding system value
+       select id, event_id, recurrence_at, starts_at, ends_at from new_span
+     )`,
+  values: [
+    spans.map((one) => one.eventId),
+    spans.map((one) => one.recurrenceId),
+    spans.map((one) => new Date(one.start)),
+    spans.map((one) => new Date(one.end)),
+  ],
+  gives: `coalesce((select json_agg(id order by place) from new_span), '[]')`,
+});
+
+/** What spans are once they are stored. @param ids as `newOccurrences` gives them */
+export const withIds = <Span extends OccurrenceSpan>(
+  spans: readonly Span[],
+  ids: unknown,
+): (Span & { id: number })[] => spans.map((span, k) => ({ ...span, id: (ids as number[])[k]! }));
+
+export async function insertOccurrences<Span extends OccurrenceOf>(
+  tx: Transaction,
+  spans: readonly Span[],
+): Promise<(Span & { id: number })[]> {
+  if (spans.length === 0) return [];
+  return withIds(spans, (await sendTogether(tx, [newOccurrences(spans)]))[0]);
 }
 
 /** Gives occurrences other names or times, and deletes those that are gone, in one statement. */
@@ -103,6 +131,20 @@ export interface Concerned {
   dates: readonly (WallTime | null)[] | null;
 }
 
+/** How people's time is taken by the dates that are meant, in SQL. @param people whose; empty for everybody's */
+const wantedClaims = (isMeant: (row: string) => string, people: string): string => `
+  select presence.occurrence_id, presence.person_id,
+         tstzrange(presence.starts_at, presence.ends_at) as during,
+         case
+           when presence.shows_as = 'free' then 'free'
+           when presence.role = 'organizer' or presence.reply = 'accepted' then presence.shows_as
+           else 'tentative'
+         end as occupancy
+  from effective_presence presence
+  where ${isMeant('presence')} and presence.status = 'confirmed'
+    and presence.person_id is not null and presence.reply <> 'declined'
+    ${people && `and presence.person_id = any(${people})`}`;
+
 /** The statement for each of these ways, so that each is planned for what it looks at. */
 const CLAIMS = {
   all: claimsStatement((row) => `${row}.event_id = any($1)`, ''),
@@ -112,6 +154,17 @@ const CLAIMS = {
     '$2::int[]',
   ),
 };
+
+/** The same of what is new, which has no claims yet. */
+const FIRST_CLAIMS = `
+  insert into claim (subject_id, during, occupancy, occurrence_id)
+  select person_id, during, occupancy, occurrence_id
+  from (${wantedClaims((row) => `${row}.event_id = $1`, '')}) wanted`;
+
+/** Takes people's time for an event that is new. */
+export function claimPeopleFirst(tx: Transaction, eventId: string): void {
+  tx.send(FIRST_CLAIMS, [eventId]);
+}
 
 /** Looked up date by date: everybody's of a date are read otherwise, since most dates have few. */
 function claimsOfEach(people: string): string {
@@ -123,18 +176,7 @@ function claimsOfEach(people: string): string {
 
 /** @param isMeant which dates, in SQL @param people whose; empty for everybody's */
 function claimsStatement(isMeant: (row: string) => string, people: string): string {
-  return `with wanted as materialized (
-       select presence.occurrence_id, presence.person_id,
-              tstzrange(presence.starts_at, presence.ends_at) as during,
-              case
-                when presence.shows_as = 'free' then 'free'
-                when presence.role = 'organizer' or presence.reply = 'accepted' then presence.shows_as
-                else 'tentative'
-              end as occupancy
-       from effective_presence presence
-       where ${isMeant('presence')} and presence.status = 'confirmed'
-         and presence.person_id is not null and presence.reply <> 'declined'
-         ${people && `and presence.person_id = any(${people})`}
+  return `with wanted as materialized (${wantedClaims(isMeant, people)}
      ), present as materialized (
        select claim.id, claim.occurrence_id, claim.subject_id, claim.during, claim.occupancy
        from occurrence ${people ? claimsOfEach(people) : 'join claim on claim.occurrence_id = occurrence.id'}

@@ -1,6 +1,7 @@
 import type { Meeting, OccurrenceOverride } from '../../../core/meetings/meeting.ts';
 import { same } from '../../../core/same.ts';
 import { isoInstant } from '../../db/json.ts';
+import type { Part } from '../../db/parts.ts';
 import type { Transaction } from '../../db/transaction.ts';
 
 const COLUMNS = `title text, description text, place text, agenda text, notes text, shows_as text,
@@ -64,93 +65,125 @@ const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({
   replies_from: details.repliesFrom,
 });
 
-/** Writes what is different about single dates. */
-function writeOverrides(tx: Transaction, before: Meeting | null, after: Meeting): void {
+/** What one change makes of a meeting, people and occurrences aside. */
+export interface MeetingWrite {
+  before: Meeting | null;
+  after: Meeting;
+  /** Up to when occurrences of a series are laid out; null for what happens once. Epoch milliseconds. */
+  keptUntil: number | null;
+}
+
+/** Rows of single dates that are others by now, and the names of those that are gone. */
+function overrideRows({ before, after }: MeetingWrite) {
   const old = new Map(before?.overrides.map((one) => [one.recurrenceId, ownRow(one)]));
   const rows = after.overrides.map(ownRow);
-  const own = rows.filter((row) => !same(row, old.get(row.recurrence_at)));
   const kept = new Set(rows.map((row) => row.recurrence_at));
-  const gone = [...old.keys()].filter((at) => !kept.has(at));
+  const named = <Row extends object>(row: Row) => ({ event_id: after.id, ...row });
+  return {
+    own: rows.filter((row) => !same(row, old.get(row.recurrence_at))).map(named),
+    gone: [...old.keys()]
+      .filter((at) => !kept.has(at))
+      .map((recurrence_at) => named({ recurrence_at })),
+  };
+}
+
+/** Writes what is different about single dates of meetings. */
+function writeOverrides(tx: Transaction, writes: readonly MeetingWrite[]): void {
+  const rows = writes.map(overrideRows);
+  const [own, gone] = [rows.flatMap((one) => one.own), rows.flatMap((one) => one.gone)];
   if (own.length + gone.length > 0) {
     tx.send(
       `with gone as (
-         delete from occurrence_override where event_id = $1 and recurrence_at = any($2::timestamp[])
+         delete from occurrence_override own
+         using jsonb_to_recordset($1) as old (event_id uuid, recurrence_at timestamp)
+         where own.event_id = old.event_id and own.recurrence_at = old.recurrence_at
+           and own.event_id = any($3::uuid[])
        )
        insert into occurrence_override (event_id, ${OWN_NAMES.join(', ')})
-       select $1, new.* from jsonb_to_recordset($3) as new (${OWN_COLUMNS})
+       select new.* from jsonb_to_recordset($2) as new (event_id uuid, ${OWN_COLUMNS})
        on conflict (event_id, recurrence_at) do update
          set ${OWN_NAMES.slice(1)
            .map((name) => `${name} = excluded.${name}`)
            .join(', ')}`,
-      [after.id, gone, JSON.stringify(own)],
+      [JSON.stringify(gone), JSON.stringify(own), writes.map(({ after }) => after.id)],
     );
   }
 }
 
 /** Writes which resources are wanted by now, and which no more. */
-function writeWanted(tx: Transaction, before: Meeting, after: Meeting): void {
-  const [had, wants] = [new Set(before.resources), new Set(after.resources)];
-  const unwanted = [...had].filter((id) => !wants.has(id));
-  const wanted = [...wants].filter((id) => !had.has(id));
+function writeWanted(tx: Transaction, writes: readonly MeetingWrite[]): void {
+  const rows = (from: Meeting | null, to: Meeting | null, id: string) => {
+    const there = new Set(to?.resources);
+    return [...new Set(from?.resources)]
+      .filter((resource) => !there.has(resource))
+      .map((resource) => ({ event_id: id, resource_id: resource }));
+  };
+  const unwanted = writes.flatMap(({ before, after }) => rows(before, after, after.id));
+  const wanted = writes.flatMap(({ before, after }) => rows(after, before, after.id));
   if (unwanted.length + wanted.length > 0) {
     tx.send(
       `with unwanted as (
-         delete from event_resource where event_id = $1 and resource_id = any($2::int[])
+         delete from event_resource
+         using jsonb_to_recordset($1) as old (event_id uuid, resource_id int)
+         where event_resource.event_id = old.event_id
+           and event_resource.resource_id = old.resource_id
+           and event_resource.event_id = any($3::uuid[])
        )
-       insert into event_resource (event_id, resource_id) select $1, unnest($3::int[])`,
-      [after.id, unwanted, wanted],
+       insert into event_resource (event_id, resource_id)
+       select * from jsonb_to_recordset($2) as new (event_id uuid, resource_id int)`,
+      [JSON.stringify(unwanted), JSON.stringify(wanted), writes.map(({ after }) => after.id)],
     );
   }
 }
 
-interface Kept {
-  /** Up to when occurrences of a series are laid out; null for what happens once. */
-  keptUntil: number | null;
-  /** Epoch milliseconds, as `keptUntil`. */
-  now: number;
-}
-
-/** Writes a meeting that is new, people and occurrences aside. */
-export function insertMeeting(
-  tx: Transaction,
-  meeting: Meeting,
-  { createdBy, keptUntil, now }: Kept & { createdBy: number },
-): void {
-  tx.send(
-    `with made as (
+/** A meeting that is new, people, single dates and occurrences aside. */
+export const newMeeting = (
+  { after, keptUntil }: MeetingWrite,
+  { createdBy, now }: { createdBy: number; now: number },
+): Part => ({
+  text: `made_event as (
        insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
        select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})
-     )
-     insert into event_resource (event_id, resource_id) select $1, unnest($7::int[])`,
+     ), wanted_resource as (
+       insert into event_resource (event_id, resource_id) select $1, unnest($7::int[])
+     )`,
+  values: [
+    after.id,
+    JSON.stringify(eventRow(after, keptUntil)),
+    after.uid,
+    after.organizerId,
+    createdBy,
+    new Date(now),
+    [...new Set(after.resources)],
+  ],
+});
+
+/** Writes what is said of single dates of a meeting that is new. */
+export const writeNewOverrides = (tx: Transaction, write: MeetingWrite): void =>
+  writeOverrides(tx, [write]);
+
+/** Writes what is different about meetings, people and occurrences aside: three statements, however many. */
+export function updateMeetings(
+  tx: Transaction,
+  writes: readonly MeetingWrite[],
+  now: number,
+): void {
+  if (writes.length === 0) return;
+  tx.send(
+    `update event set ${NAMES.map((name) => `${name} = new.${name}`).join(', ')}, updated_at = $2,
+            is_laid_out_whole = false
+     from jsonb_to_recordset($1) as new (id uuid, ${COLUMNS})
+     where event.id = new.id and event.id = any($3::uuid[])`,
     [
-      meeting.id,
-      JSON.stringify(eventRow(meeting, keptUntil)),
-      meeting.uid,
-      meeting.organizerId,
-      createdBy,
+      JSON.stringify(
+        writes.map(({ after, keptUntil }) => ({ id: after.id, ...eventRow(after, keptUntil) })),
+      ),
       new Date(now),
-      [...new Set(meeting.resources)],
+      writes.map(({ after }) => after.id),
     ],
   );
-  writeOverrides(tx, null, meeting);
-}
-
-/** Writes what is different about a meeting, people and occurrences aside. */
-export function updateMeeting(
-  tx: Transaction,
-  before: Meeting,
-  after: Meeting,
-  { keptUntil, now }: Kept,
-): void {
-  tx.send(
-    `update event set (${NAMES.join(', ')}) = (
-       select new.* from jsonb_to_record($2) as new (${COLUMNS})), updated_at = $3,
-       is_laid_out_whole = false
-     where id = $1`,
-    [after.id, JSON.stringify(eventRow(after, keptUntil)), new Date(now)],
-  );
-  writeOverrides(tx, before, after);
-  writeWanted(tx, before, after);
+  writeOverrides(tx, writes);
+  writeWanted(tx, writes);
 }
 
 /** Deletes a meeting with all that still hangs on it. */
