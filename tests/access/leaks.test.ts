@@ -96,6 +96,29 @@ describe('what a steward comes across of bookings', () => {
     expect(await asSteward(event)).not.toContain(event.title);
   });
 
+  it.each([
+    ['default', true],
+    ['private', false],
+    ['draft', false],
+  ] as const)('finds, sorts and puts together by title what is %s: %s', async (kind, isSeen) => {
+    await share('everything');
+    const event = await meeting(
+      kind === 'draft' ? { draft: { holds: true } } : { visibility: kind },
+    );
+    const steward = await server.as('ines.aldabe');
+    const date = new Date(event.start).toISOString().slice(0, 10);
+    const asked = `/api/ledger?whose=all&from=${date}&to=${date}&place=${place}`;
+    const ledger = async (more: string) =>
+      (await steward.get<LedgerResponse>(`${asked}&${more}`)).body;
+    expect((await ledger('sort=start')).rows).toHaveLength(1);
+    expect((await ledger(`q=${MARK}`)).total).toBe(isSeen ? 1 : 0);
+    expect((await ledger(`q=${MARK}&group=holder`)).groups).toHaveLength(isSeen ? 1 : 0);
+    expect((await ledger('group=title')).groups.map((one) => one.label)).toEqual([
+      isSeen ? event.title : null,
+    ]);
+    expect((await ledger('sort=title')).rows[0]!.title).toBe(isSeen ? event.title : null);
+  });
+
   it('has no notes of what takes no place', async () => {
     const steward = await server.as('ines.aldabe');
     const without = await meeting({ resources: [], visibility: 'private' });

@@ -13,6 +13,7 @@ import { createTemplate, TEST_NOW, type TestCluster } from '../support/cluster.t
 import { isLong, noteLoad } from '../support/load.ts';
 import { freePort } from '../support/port.ts';
 import { meetingRequest } from '../support/requests.ts';
+import { brokenRules } from '../support/rules.ts';
 import { eventually } from '../support/server.ts';
 
 /*
@@ -165,7 +166,9 @@ it('a database restarted at once and a killed server, twice each: both come back
             and (select count(*) from fact where event_id = event.id) = 1 as whole
      from event where title like 'Fault %'`,
   );
+  const broken = await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows);
   await sql.end();
+  expect(broken).toEqual([]);
   const kept = new Map(rows.map((row) => [row.title, row.id]));
   expect([...confirmed].filter(([title, id]) => kept.get(title) !== id)).toEqual([]);
   // None was made twice, and none half.

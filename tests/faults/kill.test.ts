@@ -7,6 +7,7 @@ import { TEST_NOW } from '../support/cluster.ts';
 import { createTestDatabase, type TestDatabase } from '../support/database.ts';
 import { freePort } from '../support/port.ts';
 import { meetingRequest } from '../support/requests.ts';
+import { brokenRules } from '../support/rules.ts';
 import { eventually } from '../support/server.ts';
 
 const CLIENTS = 16;
@@ -96,6 +97,9 @@ it('a killed server leaves whole meetings and nothing else, and mails that were 
   expect(rows.filter((row) => !row.whole)).toEqual([]);
   const kept = new Set(rows.map((row) => row.id));
   expect(made.filter((id) => !kept.has(id))).toEqual([]);
+  expect(await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows)).toEqual(
+    [],
+  );
 
   await eventually(async () => {
     const waiting = await sql.query(

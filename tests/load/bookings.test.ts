@@ -14,6 +14,7 @@ import { createTemplate, type TestCluster } from '../support/cluster.ts';
 import { createTestDatabase } from '../support/database.ts';
 import { isLong, noteLoad } from '../support/load.ts';
 import { ServerProcess } from '../support/process.ts';
+import { brokenRules } from '../support/rules.ts';
 import { eventually } from '../support/server.ts';
 
 /*
@@ -281,6 +282,10 @@ it('nothing is booked twice, nothing confirmed is lost and nothing refused is le
     [places],
   );
   expect(twice.rowCount).toBe(0);
+
+  expect(await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows)).toEqual(
+    [],
+  );
 
   // Every reservation that holds has its claim, as wide as its place asks, and no claim is without one.
   const apart = await sql.query(

@@ -8,12 +8,14 @@ import { startServer, type RunningServer } from '../../src/server/server.ts';
 import { Client } from './client.ts';
 import { TEST_NOW } from './cluster.ts';
 import { faultsOf } from './readCalendars.ts';
+import { brokenRules } from './rules.ts';
 import { createTestDatabase, type TestDatabase } from './database.ts';
 
 /** A real server on a real database for the tests of a file. */
 export class TestServer {
   database!: TestDatabase;
   running!: RunningServer;
+  private isPastTheRules = false;
   private readonly clients = new Map<string, Promise<Client>>();
 
   constructor(
@@ -75,8 +77,21 @@ export class TestServer {
       throw new Error(`calendars that others cannot read:\n${faults.join('\n')}`);
   }
 
+  /** For tests that write to the database themselves, past whatever keeps it together. */
+  writesPastTheRules(): void {
+    this.isPastTheRules = true;
+  }
+
+  /** Whatever a file's tests did, what is kept holds together. */
+  private async checkRules(): Promise<void> {
+    if (this.isPastTheRules) return;
+    const broken = await brokenRules((text) => this.sql(text));
+    if (broken.length > 0) throw new Error(`rules that do not hold:\n${broken.join('\n')}`);
+  }
+
   async end(): Promise<void> {
     await this.checkCalendars();
+    await this.checkRules();
     await this.running.end();
     await this.database.drop();
   }

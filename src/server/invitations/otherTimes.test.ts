@@ -7,6 +7,7 @@ import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts'
 import { useServer } from '../../../tests/support/server.ts';
 
 const server = useServer();
+server.writesPastTheRules();
 const HOUR = 3_600_000;
 /** 12 April 2027, a Monday; Bergen is two hours ahead. */
 const at = (day: number, hour: number) => Date.UTC(2027, 3, day, hour - 2);

@@ -1,0 +1,92 @@
+/**
+ * What holds of the database whenever nobody is writing, whatever happened before: in SQL of its own, so that it
+ * shares nothing with what writes it.
+ */
+const RULES: Record<string, string> = {
+  'two claims of one unit overlap': `
+    select one.id::text || ' and ' || other.id::text as what
+    from claim one join claim other
+      on one.subject_id = other.subject_id and one.unit = other.unit and one.id < other.id
+     and one.during && other.during
+    where one.exclusive and other.exclusive`,
+  'a reservation that stands has not the one claim that it needs': `
+    select reservation.id::text as what
+    from reservation
+    left join claim on claim.reservation_id = reservation.id
+    where reservation.state in ('requested', 'held', 'in-use')
+    group by reservation.id
+    having count(claim.id) <> 1
+        or bool_or(claim.subject_id <> reservation.resource_id or claim.unit <> reservation.unit
+                   or not claim.exclusive or claim.occurrence_id <> reservation.occurrence_id
+                   or lower(claim.during) > reservation.starts_at
+                   or upper(claim.during) < coalesce(reservation.left_at, reservation.ends_at))`,
+  'a reservation that was given back has a claim': `
+    select reservation.id::text as what
+    from reservation join claim on claim.reservation_id = reservation.id
+    where reservation.state = 'released'`,
+  'a reservation is not at the time of its date': `
+    select reservation.id::text as what
+    from reservation join occurrence on occurrence.id = reservation.occurrence_id
+    where reservation.state <> 'released'
+      and (reservation.starts_at <> occurrence.starts_at or reservation.ends_at <> occurrence.ends_at)`,
+  'a meeting that is over holds a place': `
+    select event.id::text as what
+    from event join occurrence on occurrence.event_id = event.id
+    join claim on claim.occurrence_id = occurrence.id
+    where event.status = 'cancelled'`,
+  'a meeting that happens once has not one date': `
+    select event.id::text as what from event
+    left join occurrence on occurrence.event_id = event.id
+    where event.rule is null group by event.id having count(occurrence.id) <> 1`,
+  'whose time is taken is not who comes': `
+    with wanted as (
+      select occurrence.id as occurrence_id, attendee.person_id, occurrence.starts_at, occurrence.ends_at
+      from occurrence
+      join event on event.id = occurrence.event_id and event.status = 'confirmed'
+      join attendee on attendee.event_id = event.id and attendee.person_id is not null
+      left join occurrence_reply alone on alone.attendee_id = attendee.id
+        and alone.event_id = event.id and alone.recurrence_at = occurrence.recurrence_at
+      where coalesce(alone.reply, attendee.reply) <> 'declined'),
+    taken as (
+      select occurrence_id, subject_id, lower(during) as starts_at, upper(during) as ends_at
+      from claim where not exclusive and occurrence_id is not null
+        and subject_id in (select subject_id from person))
+    (select 'not taken: ' || occurrence_id || ' of ' || person_id as what
+     from (select * from wanted except select * from taken) missing)
+    union all
+    (select 'taken: ' || occurrence_id || ' of ' || subject_id
+     from (select * from taken except select * from wanted) more)`,
+  'somebody answers for a date of what they are not asked to': `
+    select attendee.id::text as what
+    from occurrence_reply join attendee on attendee.id = occurrence_reply.attendee_id
+    where occurrence_reply.event_id <> attendee.event_id`,
+  'a meeting has not one organizer': `
+    select event.id::text as what from event
+    left join attendee on attendee.event_id = event.id and attendee.role = 'organizer'
+    group by event.id having count(attendee.id) <> 1`,
+  'a letter that waits has nobody who sends it, or one that left is to be sent': `
+    select mail.id::text as what
+    from mail left join job on job.kind = 'letter' and job.key = mail.id::text
+    where (mail.sent_at is null and mail.failed_at is null) <> (job.id is not null)`,
+  'a job is of a letter that is none': `
+    select job.id::text as what from job
+    where job.kind = 'letter' and not exists (select from mail where mail.id::text = job.key)`,
+  'a request was kept without its answer': `
+    select key as what from idempotency_key where status is null`,
+  'a change can be taken back that was never made': `
+    select event_revision.event_id::text as what
+    from event_revision join event on event.id = event_revision.event_id
+    where event_revision.version > event.version`,
+};
+
+type Query = (text: string) => Promise<{ what: string }[]>;
+
+/** The rules that do not hold, each with what breaks it. */
+export async function brokenRules(query: Query): Promise<string[]> {
+  const broken: string[] = [];
+  for (const [rule, text] of Object.entries(RULES)) {
+    const rows = await query(`${text} limit 5`);
+    if (rows.length > 0) broken.push(`${rule}: ${rows.map((row) => row.what).join('; ')}`);
+  }
+  return broken;
+}
