@@ -20,7 +20,7 @@ import { DAY, gaps, merge, MINUTE, overlaps, type Interval } from '../../core/ti
 import { dateAt } from '../../core/time/wall.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { Levels, type Viewer } from '../access/index.ts';
-import type { PersonActor } from '../actions/index.ts';
+import { breather, type PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
@@ -259,7 +259,10 @@ export async function findOpenings(
   const ids = lineUp.map((member) => member.id);
   const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to }, now);
   const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
+  // With hundreds of people each part of it takes the thread for a while: others are answered in between.
+  const breathe = breather();
   const members = membersOf(subjects, (id) => roles.get(id)!);
+  await breathe();
   const siteIds = [...new Set(members.flatMap((one) => one.siteId ?? []))];
   const { rooms } =
     request.places === 'fitting'
@@ -271,6 +274,7 @@ export async function findOpenings(
     history,
     rooms: rooms.map(roomCandidate),
   };
+  await breathe();
   const wishes: Wishes = {
     ...asked,
     window: { start: from, end: to },
@@ -281,6 +285,7 @@ export async function findOpenings(
     zone: actor.me.zone,
   };
   const result = openings(members, wishes, surroundings);
+  await breathe();
   const speech = {
     clock: actor.me.clock,
     placeOf: (zone: string) => actor.me.zoneNames[zone] ?? zone,

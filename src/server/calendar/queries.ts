@@ -121,7 +121,8 @@ export async function readLayers(
   from: number,
   to: number,
 ): Promise<LayerRows[]> {
-  const list = (column: string, name: string) => `array_agg(${column} order by at) as "${name}"`;
+  const list = (column: string, name: string) =>
+    `to_json(array_agg(${column} order by at)) as "${name}"`;
   const { rows } = await db.query<LayerRows>(
     `with mine as materialized (
        select event_id from attendee where person_id = any($1)
