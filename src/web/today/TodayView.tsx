@@ -59,7 +59,7 @@ export function TodayView() {
         hidden={isReading}
         className="grid gap-x-6 gap-y-7 lg:grid-cols-[1.05fr_1.25fr_0.85fr] lg:grid-rows-[auto_1fr]"
       >
-        <div className="lg:col-start-1">
+        <div className="peer empty:hidden lg:col-start-1">
           <MyPresence without={next?.eventId ?? undefined} />
           {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
           {next && <NextCard item={next} others={collisions.get(next) ?? []} />}
@@ -69,7 +69,8 @@ export function TodayView() {
           <NeedsYou />
           <MailAside />
         </div>
-        <div className="lg:col-start-1 lg:row-start-2">
+        {/* Where nothing is next, what comes then stands at the top. */}
+        <div className="lg:col-start-1 lg:row-start-2 lg:peer-empty:row-start-1">
           {query.isSuccess && (
             <ThenList
               items={ahead.filter((item) => item !== next)}
