@@ -59,7 +59,7 @@ export function TodayView() {
         hidden={isReading}
         className="grid gap-x-6 gap-y-7 lg:grid-cols-[1.05fr_1.25fr_0.85fr] lg:grid-rows-[auto_1fr]"
       >
-        <div className="peer empty:hidden lg:col-start-1">
+        <div className="peer lg:col-start-1 lg:empty:hidden">
           <MyPresence without={next?.eventId ?? undefined} />
           {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
           {next && <NextCard item={next} others={collisions.get(next) ?? []} />}
