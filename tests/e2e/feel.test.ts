@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, idOf, makeEvent, openAs } from './support.ts';
 
 /** A layout may move by so much in all, as Chromium counts it, once something is painted. */
 const MOST_SHIFT = 0.02;
@@ -93,4 +93,31 @@ test('what is read late pushes nothing away on Today', async ({ browser }) => {
   await expect(page.getByRole('region', { name: 'Places to check in to' })).toBeVisible();
   const sum = found.reduce((total, one) => total + one.value, 0);
   expect(sum, JSON.stringify(found, null, 1)).toBeLessThan(MOST_SHIFT);
+});
+
+test('what is read late moves no button of a panel', async ({ browser }) => {
+  const page = await openAs(browser, 'Ines Aldabe');
+  const id = await makeEvent(page, {
+    title: 'Tide tables',
+    times: {
+      startsAt: '2027-02-17T10:00',
+      endsAt: '2027-02-17T11:00',
+      zone: 'Europe/Oslo',
+      allDay: false,
+    },
+    resources: [await idOf(page, 'Noddy')],
+  });
+  let letThrough = () => {};
+  const late = new Promise<void>((resolve) => (letThrough = resolve));
+  await page.route('**/api/bookings/notes/*', async (route) => {
+    await late;
+    await route.continue();
+  });
+  await page.goto(address(`/calendar?date=2027-02-17&event=${id}`));
+  const change = page.getByRole('dialog').getByRole('button', { name: 'Change' });
+  await expect(change).toBeVisible();
+  const before = await change.boundingBox();
+  letThrough();
+  await expect(page.getByRole('button', { name: /^Tell those who look after/ })).toBeVisible();
+  expect(await change.boundingBox()).toEqual(before);
 });

@@ -50,17 +50,20 @@ export function Panel({
           onOpenAutoFocus={(event) => leavesFocus && !isPhone && event.preventDefault()}
           onCloseAutoFocus={giveBack}
           onInteractOutside={(event) => !isPhone && event.preventDefault()}
-          className={`flex flex-col overflow-y-auto border-edge bg-paper px-6 py-5 ${shape}`}
+          className={`flex flex-col overflow-y-auto border-edge bg-paper ${shape}`}
         >
-          <div className="mb-4 flex items-start justify-between gap-4">
-            <Dialog.Title className="text-xl leading-tight">{title}</Dialog.Title>
-            <Dialog.Close className="rounded-sm max-sm:min-h-11 px-2 py-1 font-semibold text-gentian hover:bg-gentian-wash">
-              Close
-            </Dialog.Close>
+          {/* What scrolls has no padding of its own, or what sticks to its edge would stand off it. */}
+          <div className="flex flex-1 flex-col px-6 py-5">
+            <div className="mb-4 flex items-start justify-between gap-4">
+              <Dialog.Title className="text-xl leading-tight">{title}</Dialog.Title>
+              <Dialog.Close className="rounded-sm max-sm:min-h-11 px-2 py-1 font-semibold text-gentian hover:bg-gentian-wash">
+                Close
+              </Dialog.Close>
+            </div>
+            <Guard what="this panel" until={title}>
+              {children}
+            </Guard>
           </div>
-          <Guard what="this panel" until={title}>
-            {children}
-          </Guard>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

@@ -1,4 +1,5 @@
 import { cloneElement, useId, type ComponentProps, type ReactElement, type ReactNode } from 'react';
+import { Link } from 'react-router';
 import { Hint } from './Hint.tsx';
 
 type ButtonLook = 'act' | 'quiet' | 'plain' | 'danger';
@@ -24,6 +25,14 @@ export function Button({
     />
   );
 }
+
+/** What leads to another view, among buttons and like one. */
+export const LinkButton = ({ className = '', ...rest }: ComponentProps<typeof Link>) => (
+  <Link
+    className={`inline-flex items-center rounded-sm font-semibold max-sm:min-h-11 ${LOOKS.plain} ${className}`}
+    {...rest}
+  />
+);
 
 /** A button that shows a sign where its words would be too long; they are said all the same. */
 export function IconButton({

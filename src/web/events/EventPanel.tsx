@@ -5,7 +5,7 @@ import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem, EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
-import { Button } from '../design/controls.tsx';
+import { Button, LinkButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
@@ -102,38 +102,35 @@ function OpenEvent({
   const invited = event.myReply && event.organizer.id !== me.id;
   if (changing) return <ChangeForm event={event} onDone={onClose} />;
   return (
-    <div className="grid gap-5">
+    <div className="flex flex-1 flex-col gap-5">
       <EventFacts event={event} />
       <StewardsNote event={event} />
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
-      <div className="sticky bottom-0 z-10 -mx-6 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
+      <CommentsOn event={event} />
+      {/* At the bottom whatever comes above it, and whenever: what is about to be pressed stays there. */}
+      <div className="sticky bottom-0 z-10 -mx-6 mt-auto -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look={event.draft ? undefined : 'act'} onClick={() => setChanging(true)}>
             Change
           </Button>
         )}
-        <Link
-          className="rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2"
-          to={eventAddress(event.id, event.series?.recurrenceId ?? null)}
-        >
+        <LinkButton to={eventAddress(event.id, event.series?.recurrenceId ?? null)}>
           All its details
-        </Link>
+        </LinkButton>
         {event.canChange && event.status === 'confirmed' && !event.allDay && (
-          <Link
-            className="rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2"
+          <LinkButton
             to={planPath({ eventId: event.id, occurrence: event.series?.recurrenceId ?? null })}
           >
             Find another time
-          </Link>
+          </LinkButton>
         )}
         <Button onClick={() => onCopy(copyOf(event, me.id))}>Copy</Button>
         {event.canCancel && event.status === 'confirmed' && (
           <CancelButton event={event} onDone={onClose} />
         )}
       </div>
-      <CommentsOn event={event} />
     </div>
   );
 }

@@ -19,14 +19,12 @@ import { CancelButton, eventAddress } from '../events/index.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnotherTime } from './AnotherTime.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
+import { LinkButton } from '../design/controls.tsx';
 import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 import { invitationAddress } from './useInvitations.ts';
 import { useAnswer } from './useAnswer.ts';
-
-const LINK =
-  'rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2 max-sm:min-h-11';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
@@ -192,13 +190,11 @@ function Organizing({ event }: { event: EventDetail }) {
     <div className="flex flex-wrap items-center gap-2" role="group" aria-label="Your meeting">
       {open && (
         <>
-          <Link className={LINK} to={eventAddress(event.id, occurrence)}>
-            Change
-          </Link>
+          <LinkButton to={eventAddress(event.id, occurrence)}>Change</LinkButton>
           {!event.allDay && (
-            <Link className={LINK} to={planPath({ eventId: event.id, occurrence })}>
+            <LinkButton to={planPath({ eventId: event.id, occurrence })}>
               Find another time
-            </Link>
+            </LinkButton>
           )}
           {event.canCancel && (
             <CancelButton event={event} onDone={() => void navigate('/replies')} />

@@ -1,13 +1,10 @@
-import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../app/index.ts';
 import { PresenceIn } from '../bookings/index.ts';
+import { LinkButton } from '../design/controls.tsx';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
 import { addressOf, placeOf } from './useToday.ts';
-
-const LINK =
-  'reach rounded-sm border border-edge bg-sheet px-3 py-1.5 font-semibold hover:border-ink-2';
 
 /** The next thing: when, where, with whom, and what to do about it. */
 export function NextCard({
@@ -48,14 +45,8 @@ export function NextCard({
           {item.standing === 'needs-action' && (
             <AnswerHere event={{ ...item, id: item.eventId }} organizer={item.organizer} />
           )}
-          <Link className={LINK} to={addressOf(item, me.zone)}>
-            Open it
-          </Link>
-          {meeting && (
-            <Link className={LINK} to="/replies">
-              Who is coming
-            </Link>
-          )}
+          <LinkButton to={addressOf(item, me.zone)}>Open it</LinkButton>
+          {meeting && <LinkButton to="/replies">Who is coming</LinkButton>}
         </div>
       </div>
     </section>
