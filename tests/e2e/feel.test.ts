@@ -53,19 +53,23 @@ async function shifts(page: Page, path: string, shown: () => Promise<void>): Pro
   return page.evaluate(() => (window as unknown as { shifts: Shift[] }).shifts);
 }
 
-for (const [name, options] of [
+for (const [where, options] of [
   ['at a desk', {}],
   ['on a phone', { viewport: { width: 390, height: 844 } }],
 ] as const) {
-  for (const [path, heading] of [
-    ['/', 'Waits for your answer'],
-    ['/calendar', 'Hours'],
-    ['/plan', 'When they are free'],
+  for (const [path, role, name] of [
+    ['/', 'region', 'Waits for your answer'],
+    ['/calendar', 'region', 'Hours'],
+    ['/plan', 'region', 'When they are free'],
+    ['/replies', 'list', 'Meetings'],
+    ['/places', 'list', 'Places'],
+    ['/people', 'list', 'People'],
+    ['/places/ledger', 'list', 'Bookings'],
   ] as const) {
-    test(`nothing moves by itself in ${path} ${name}`, async ({ browser }) => {
+    test(`nothing moves by itself in ${path} ${where}`, async ({ browser }) => {
       const page = await openAs(browser, 'Ines Aldabe', options);
       const found = await shifts(page, path, () =>
-        expect(page.getByRole('region', { name: heading }).first()).toBeVisible(),
+        expect(page.getByRole(role, { name }).first()).toBeVisible(),
       );
       const sum = found.reduce((total, one) => total + one.value, 0);
       expect(sum, JSON.stringify(found, null, 1)).toBeLessThan(MOST_SHIFT);

@@ -33,7 +33,7 @@ export function LedgerView() {
   return (
     <main className="mx-auto w-full max-w-[1400px] px-4 py-5 max-sm:py-2 md:px-6">
       <div className="mb-2 flex flex-wrap items-center gap-x-6 gap-y-1 max-sm:mb-1 max-sm:gap-x-3">
-        <h1 className="mr-auto text-[26px] max-sm:text-[20px]">
+        <h1 className="mr-auto max-sm:w-full text-[26px] max-sm:text-[20px]">
           Ledger{' '}
           <span role="status" className="text-base font-normal text-ink-2">
             {first && totalWords(first.total, first.isMore)}

@@ -176,31 +176,34 @@ function PersonRow({ person, state }: { person: Person; state: StateNow | 'unsha
           </span>
         </span>
       </span>
-      <span className="leading-tight max-sm:order-3">
-        {formatTime(now, person.zone, me.clock)}{' '}
-        <span className="text-xs text-ink-2">
-          {me.zoneNames[person.zone] ?? person.zone}, {working ? 'working hours' : 'off work'}
+      {/* A line of its own on a phone: what is read later makes nothing above it narrower. */}
+      <span className="max-sm:order-3 max-sm:col-span-2 max-sm:flex max-sm:justify-between max-sm:gap-3 sm:contents">
+        <span className="leading-tight">
+          {formatTime(now, person.zone, me.clock)}{' '}
+          <span className="text-xs text-ink-2">
+            {me.zoneNames[person.zone] ?? person.zone}, {working ? 'working hours' : 'off work'}
+          </span>
         </span>
-      </span>
-      <span className="flex items-center gap-2 leading-tight max-sm:order-4 max-sm:justify-end">
-        {state === null ? (
-          <span className="text-ink-2">…</span>
-        ) : state === 'unshared' ? (
-          <span className="text-ink-2">not shared with you</span>
-        ) : (
-          <>
-            <i
-              aria-hidden="true"
-              className={`h-5 w-2 shrink-0 rounded-sm ${STATE_LOOKS[state.state]}`}
-            />
-            <span>
-              {STATE_WORDS[state.state]}
-              <span className="text-ink-2">
-                {state.until !== null && ` until ${formatNear(state.until, now, me)}`}
+        <span className="flex items-center gap-2 leading-tight">
+          {state === null ? (
+            <span className="text-ink-2">…</span>
+          ) : state === 'unshared' ? (
+            <span className="text-ink-2">not shared with you</span>
+          ) : (
+            <>
+              <i
+                aria-hidden="true"
+                className={`h-5 w-2 shrink-0 rounded-sm ${STATE_LOOKS[state.state]}`}
+              />
+              <span>
+                {STATE_WORDS[state.state]}
+                <span className="text-ink-2">
+                  {state.until !== null && ` until ${formatNear(state.until, now, me)}`}
+                </span>
               </span>
-            </span>
-          </>
-        )}
+            </>
+          )}
+        </span>
       </span>
       <span className="text-right max-sm:order-2">
         {person.id !== me.id && (

@@ -226,7 +226,7 @@ export function PlacesView() {
           }
         </VirtualRows>
       )}
-      <AddPlaces onAdded={(id) => change({ open: String(id) })} />
+      {!query.isPending && <AddPlaces onAdded={(id) => change({ open: String(id) })} />}
       <Panel
         open={opened.data !== undefined || opened.isError}
         onClose={() => change({ open: null })}
