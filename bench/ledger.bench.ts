@@ -47,9 +47,10 @@ async function fill(): Promise<void> {
        from generate_series(1, ${missing}) n
        cross join lateral (select timestamptz '2025-01-06 06:00+00'
          + interval '1 day' * ((n::bigint * 7919) % 720) + interval '15 minutes' * (n % 44) as at) t
-       returning id, starts_at, ends_at)
-     insert into reservation (occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
-     select id, 2001 + id % 500, 1, 'held', starts_at, starts_at, ends_at, 1 + (id % ${SERIES}) % 2000
+       returning id, event_id, starts_at, ends_at)
+     insert into reservation (occurrence_id, event_id, resource_id, unit, state, since, starts_at, ends_at,
+                              holder_id)
+     select id, event_id, 2001 + id % 500, 1, 'held', starts_at, starts_at, ends_at, 1 + (id % ${SERIES}) % 2000
      from made`,
   );
   // What is not on the disk yet cannot be marked as seen by all, and would be looked at again each time.
@@ -59,6 +60,10 @@ async function fill(): Promise<void> {
 }
 
 async function empty(): Promise<void> {
+  // At once, not meeting by meeting: what is counted of them is taken away in one piece.
+  await client.query(
+    `delete from reservation where event_id in (select id from event where uid like 'ledger-%')`,
+  );
   await client.query(`delete from event where uid like 'ledger-%'`);
 }
 

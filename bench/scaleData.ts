@@ -135,11 +135,11 @@ export async function loadScaleData(url: string, say: (text: string) => void): P
     );
     await copy(
       'reservation',
-      'id, occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id',
+      'id, occurrence_id, event_id, resource_id, unit, state, since, starts_at, ends_at, holder_id',
       ({ number, start, end, people, resource }) =>
         resource === null
           ? ''
-          : `${number}\t${number}\t${SCALE.people + resource + 1}\t1\theld\t${stamp(start)}\t` +
+          : `${number}\t${number}\t${eventId(number)}\t${SCALE.people + resource + 1}\t1\theld\t${stamp(start)}\t` +
             `${stamp(start)}\t${stamp(end)}\t${people[0]! + 1}\n`,
     );
     await copy(

@@ -8,7 +8,7 @@ import { availabilityRoutes } from './availability/index.ts';
 import { bookingsJob, bookingsRoutes } from './bookings/index.ts';
 import { calendarRoutes } from './calendar/index.ts';
 import { noteBelonging } from './reservations/index.ts';
-import { ledgerRoutes } from './ledger/index.ts';
+import { ledgerRoutes, tallyJob } from './ledger/index.ts';
 import { waitingJob, waitingRoutes } from './waiting/index.ts';
 import { catalogueRoutes } from './catalogue/index.ts';
 import { closuresRoutes } from './closures/index.ts';
@@ -136,6 +136,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     bookingsJob,
     waitingJob,
     housekeepingJob,
+    tallyJob,
   ]);
   await untilAvailable(platform.pool, log);
   await platform.live.start();

@@ -72,8 +72,8 @@ it('of those who change the same meetings and places at once, none waits for ano
     const events = made.map((one) => one.body);
     const alone = new Set(events.filter((_, k) => k % 2 === 1).map((one) => one.id));
     const bookings = await server.sql<{ eventId: string; id: string; start: number }>(
-      `select event_id as "eventId", reservation.id::text, reservation.starts_at as start
-       from reservation join occurrence on occurrence.id = occurrence_id where event_id = any($1)`,
+      `select occurrence.event_id as "eventId", reservation.id::text, reservation.starts_at as start
+       from reservation join occurrence on occurrence.id = occurrence_id where occurrence.event_id = any($1)`,
       [events.map((one) => one.id)],
     );
     const versions = new Map(events.map((one) => [one.id, one.version]));

@@ -56,6 +56,22 @@ const RULES: Record<string, string> = {
     union all
     (select 'taken: ' || occurrence_id || ' of ' || subject_id
      from (select * from taken except select * from wanted) more)`,
+  'a reservation is of another meeting than its date': `
+    select reservation.id::text as what
+    from reservation join occurrence on occurrence.id = reservation.occurrence_id
+    where reservation.event_id <> occurrence.event_id`,
+  'the bookings of a place in a week are not those that are counted': `
+    with there as (
+      select resource_id as place, state, count(*) as number, sum(extract(epoch from ends_at - starts_at)) / 60 as minutes,
+             (starts_at at time zone 'UTC')::date - (extract(isodow from starts_at at time zone 'UTC')::int - 1) as monday
+      from reservation group by 1, 2, 5),
+    kept as (
+      select resource_id as place, state, sum(bookings) as number, sum(minutes) as minutes, week as monday
+      from (table booking_tally union all table booking_tally_change) both_of_them group by 1, 2, 5)
+    select concat_ws(' ', place, state, monday, there.number, kept.number) as what
+    from there full join kept using (place, state, monday)
+    where (coalesce(there.number, 0), coalesce(there.minutes, 0))
+      is distinct from (coalesce(kept.number, 0), coalesce(kept.minutes, 0))`,
   'somebody answers for a date of what they are not asked to': `
     select attendee.id::text as what
     from occurrence_reply join attendee on attendee.id = occurrence_reply.attendee_id

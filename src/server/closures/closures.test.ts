@@ -188,7 +188,7 @@ describe('a place that goes out of use', () => {
       expect(
         await server.sql(
           `select resource_id as id from reservation
-           join occurrence on occurrence.id = occurrence_id where event_id = $1`,
+           join occurrence on occurrence.id = occurrence_id where occurrence.event_id = $1`,
           [id],
         ),
       ).toEqual([{ id: home }]);

@@ -50,8 +50,8 @@ async function grow(): Promise<void> {
      select id, '2100-01-01'::timestamptz + row_number() over () * interval '1 hour',
             '2100-01-01'::timestamptz + row_number() over () * interval '1 hour' + interval '30 min'
      from event where uid like 'filler-%'`,
-    `insert into reservation (occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
-     select occurrence.id, (select subject_id from resource limit 1), 1, 'held', now(), occurrence.starts_at,
+    `insert into reservation (occurrence_id, event_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
+     select occurrence.id, event.id, (select subject_id from resource limit 1), 1, 'held', now(), occurrence.starts_at,
             occurrence.ends_at, event.organizer_id
      from occurrence join event on event.id = event_id where uid like 'filler-%'`,
     `insert into claim (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)
@@ -152,7 +152,7 @@ async function everyAction(): Promise<void> {
   const alone = await make('2028-03-03', { attendees: [] });
   const bookings = await server.sql<{ id: string; start: number }>(
     `select reservation.id::text, reservation.starts_at as start
-     from reservation join occurrence on occurrence.id = occurrence_id where event_id = $1`,
+     from reservation join occurrence on occurrence.id = occurrence_id where occurrence.event_id = $1`,
     [alone.id],
   );
   const shifted = (await done(

@@ -23,6 +23,8 @@ export const TABLES = {
   attendee: { owner: 'participants', end: { with: 'event' } },
   believed_sender: { owner: 'events', end: { days: 400, since: 'used_at' } },
   booking_note: { owner: 'reservations', end: { with: 'event' } },
+  booking_tally: { owner: 'ledger', end: { with: 'resource' } },
+  booking_tally_change: { owner: 'ledger', end: { with: 'resource' } },
   category: { owner: 'preferences', end: { with: 'person' } },
   claim: { owner: 'reservations', end: { with: 'occurrence' } },
   closure: { owner: 'closures', end: { with: 'resource' } },

@@ -36,7 +36,7 @@ describe('several bookings at once', () => {
         server.sql<{ id: string; start: number }>(
           `select r.id::text, r.starts_at as start from reservation r
            join occurrence on occurrence.id = r.occurrence_id
-           where event_id = $1 and ($2::timestamp is null or recurrence_at = $2)`,
+           where occurrence.event_id = $1 and ($2::timestamp is null or recurrence_at = $2)`,
           [eventId, on ?? null],
         ),
       ),

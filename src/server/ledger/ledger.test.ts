@@ -194,7 +194,11 @@ describe('the ledger', () => {
             .sort(
               (a, b) =>
                 sign *
-                (a.key < b.key ? -1 : a.key > b.key ? 1 : Number(a.row.id) - Number(b.row.id)),
+                (a.key < b.key
+                  ? -1
+                  : a.key > b.key
+                    ? 1
+                    : a.row.start - b.row.start || Number(a.row.id) - Number(b.row.id)),
             );
           const rows = [...page.body.rows];
           if (page.body.next) {
@@ -208,6 +212,11 @@ describe('the ledger', () => {
           const isNumber = query.sort === 'start' || query.sort === 'length';
           if (isNumber)
             expect(rows.map((one) => one.id)).toEqual(ranked.slice(0, 80).map(({ row }) => row.id));
+          // What is hidden comes last, whichever way they are sorted.
+          if (query.sort === 'title' || query.sort === 'holder') {
+            const hidden = rows.map((one) => one[query.sort as 'title' | 'holder'] === null);
+            expect(hidden).toEqual([...hidden].sort());
+          }
           expect(rows).toHaveLength(Math.min(expected.length, 80));
           expect(new Set(rows.map((one) => one.id)).size).toBe(rows.length);
           for (const row of rows) {

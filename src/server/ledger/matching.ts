@@ -7,13 +7,38 @@ import { holding } from '../db/like.ts';
 /** A statement that is put together: every value is a parameter, every word of SQL written here. */
 export interface Statement {
   /** What stands before the select. */
-  with: string;
-  from: string;
+  with: string[];
+  /** What is read of their places beside the bookings. */
+  places: string;
+  /** When they begin. */
+  span: Span;
+  /** What else holds of them. */
   where: string[];
+  /** Null where nothing of their meetings is looked at. */
+  about: About | null;
   values: unknown[];
   /** Takes a value in. @returns the parameter that holds it */
   param: (value: unknown) => string;
+  /** What the reader sees, where what bookings are about is read. */
   seen: { title: string; holder: string };
+}
+
+/**
+ * What bookings are for and whose they are. It is read once for all bookings that have it in common, and
+ * not for each of the thousand dates of a series: these are counted first, and what they were counted by
+ * stands as `r` beside `from` then.
+ */
+export interface About {
+  /** What bookings have in common, each by its name there. */
+  by: Record<string, string>;
+  /** What follows from that. */
+  with: Record<string, string>;
+  /** What is read beside the bookings for it. */
+  beside: string;
+  /** Whether they are few, since it is known which meetings the words name. */
+  isFew: boolean;
+  from: string;
+  where: string[];
 }
 
 /**
@@ -29,17 +54,22 @@ export interface Searched extends LedgerExportQuery {
   };
 }
 
-/** What of a booking is looked at, which decides what has to be read beside its reservation. */
-interface Needs {
-  /** Its place's kind, site or name. */
-  place: boolean;
-  /** What it is for. */
-  event: boolean;
-  /** Its holder's name. */
-  holder: boolean;
-  /** How far the reader sees what it is for, or who has it. */
-  seen: boolean;
-}
+/** Titles that single dates have of their own, by the ids of these. */
+const OWN_TITLES = `own as materialized (
+  select occurrence.id, own.title
+  from occurrence_override own
+  join occurrence on occurrence.event_id = own.event_id
+    and occurrence.recurrence_at = own.recurrence_at
+  where own.title is not null)`;
+
+/** What is read of a booking's place. */
+export const PLACES = `
+  join resource on resource.subject_id = r.resource_id
+  join subject place on place.id = r.resource_id
+  join site on site.id = resource.site_id`;
+
+/** What a meeting is for, of the bookings that have it and their date's own title in common. */
+const TITLE = 'coalesce(r.own_title, event.title)';
 
 /**
  * The bookings that a query asks for, as far as the reader may ask for them: what is hidden from them
@@ -53,113 +83,167 @@ export function matching(
 ): Statement {
   const values: unknown[] = [];
   const param = (value: unknown) => `$${values.push(value)}`;
-  const looksAfter = actor.me.role !== 'staff';
-  const needs = needsOf(query, looked, looksAfter);
-  const me = needs.seen || query.whose === 'mine' ? param(actor.me.id) : '';
-  // Read for those bookings alone of which nothing else lets the reader see who has them.
-  const eventId = needs.event
-    ? 'occurrence.event_id'
-    : '(select event_id from occurrence where occurrence.id = r.occurrence_id)';
-  const about = {
-    level: 'shared.level',
-    visibility: 'occurrence.visibility',
-    takesPart: `${eventId} in (select event_id from ours)`,
-  };
-  const seen = { title: seesTitleSql(about), holder: seesHolderSql(about, looksAfter) };
-  const before = needs.seen
-    ? [
-        // Not read for itself: where few rows are thought of, each would go through all of it.
-        `shared as not materialized (${levelsSql(me)})`,
-        `ours as materialized (
-           select event_id from attendee where person_id = any(${param(actor.principals)}))`,
-      ]
-    : [];
-  const span = spanOf(actor, query, now, param);
-  const where = span.map((part) => `r.starts_at ${part}`);
-  // A booking begins when its date does, unless it was given back before that was moved: read out of
-  // one index each, the two meet several times faster than by going to each date.
-  if (needs.event && query.state !== 'released') {
-    where.push(...span.map((part) => `occurrence.starts_at ${part}`));
-  }
-  where.push(query.state ? `r.state = ${param(query.state)}` : `r.state <> 'released'`);
-  if (query.whose === 'mine') where.push(`r.holder_id = ${me}`);
+  const where = [query.state ? `r.state = ${param(query.state)}` : `r.state <> 'released'`];
+  if (query.whose === 'mine') where.push(`r.holder_id = ${param(actor.me.id)}`);
   if (query.place !== undefined) where.push(`r.resource_id = ${param(query.place)}`);
   if (query.kind) where.push(`resource.kind = ${param(query.kind)}`);
   if (query.site !== undefined) where.push(`resource.site_id = ${param(query.site)}`);
-  if (query.q) {
-    const { places, people, meetings } = query.named;
-    const [ofPlaces, ofPeople] = [
-      places.length > 0 && `r.resource_id = any(${param(places)}::int[])`,
-      people.length > 0 && `r.holder_id = any(${param(people)}::int[])`,
-    ];
-    const either = (...conditions: (string | false)[]) =>
-      conditions.filter((one) => one !== false).join(' or ') || 'false';
-    where.push(
-      either(
-        ofPlaces,
-        `occurrence.title ilike ${param(holding(query.q))} and (${seen.title})`,
-        ofPeople && `${ofPeople} and (${seen.holder})`,
-      ),
-    );
-    // What can be found by it alone needs no look at the meetings of the others.
-    if (meetings) {
-      const ofMeetings =
-        meetings.length > 0 && `occurrence.event_id = any(${param(meetings)}::uuid[])`;
-      where.push(either(ofPlaces, ofMeetings, ofPeople));
-    }
-  }
-  return { with: before.join(',\n'), from: fromOf(needs), where, values, param, seen };
-}
-
-function needsOf(
-  query: Searched,
-  looked: readonly (LedgerColumn | LedgerGroup)[],
-  looksAfter: boolean,
-): Needs {
-  const text = query.q !== '';
-  const holder = looked.includes('holder');
-  return {
-    place:
-      query.kind !== undefined ||
-      query.site !== undefined ||
-      looked.some((one) => ['place', 'kind', 'site', 'floor'].includes(one)),
-    event: text || looked.includes('title'),
-    holder,
-    seen: text || looked.includes('title') || (holder && !looksAfter),
+  const isByPlace =
+    query.kind !== undefined ||
+    query.site !== undefined ||
+    looked.some((one) => ['place', 'kind', 'site', 'floor'].includes(one));
+  const statement = {
+    with: [],
+    places: isByPlace ? PLACES : '',
+    span: spanOf(actor, query, now),
+    where,
+    about: null,
+    values,
+    param,
+    seen: { title: 'false', holder: 'false' },
   };
+  const isByTitle = query.q !== '' || looked.includes('title');
+  if (!isByTitle && !looked.includes('holder')) return statement;
+  where.push(...namedBy(query, param));
+  return { ...statement, ...aboutThem(actor, query, isByTitle, param) };
 }
 
-const fromOf = ({ place, event, holder, seen }: Needs): string =>
-  [
-    'reservation r',
-    ...(place
-      ? [
-          'join resource on resource.subject_id = r.resource_id',
-          'join subject place on place.id = r.resource_id',
-          'join site on site.id = resource.site_id',
-        ]
-      : []),
-    ...(event ? ['join effective_occurrence occurrence on occurrence.id = r.occurrence_id'] : []),
-    ...(seen ? ['left join shared on shared.person_id = r.holder_id'] : []),
-    ...(holder ? ['left join subject holder on holder.id = r.holder_id'] : []),
-  ].join('\n');
+/** What bookings are about, as far as it is looked at. @param isByTitle whether more than whose they are */
+function aboutThem(
+  actor: PersonActor,
+  query: Searched,
+  isByTitle: boolean,
+  param: Statement['param'],
+): Pick<Statement, 'with' | 'about' | 'seen'> {
+  const looksAfter = actor.me.role !== 'staff';
+  // Whoever looks after places sees whose they are, whatever for.
+  const isSeenAlike = looksAfter && !isByTitle;
+  const shown = {
+    level: 'shared.level',
+    visibility: 'event.visibility',
+    takesPart: 'r.event_id in (select event_id from ours)',
+  };
+  const seen = { title: seesTitleSql(shown), holder: seesHolderSql(shown, looksAfter) };
+  const about: About = {
+    by: {
+      // Nobody's is one of them: what is unknown equals nothing. Those of a meeting have one holder.
+      ...(isSeenAlike ? { holder_id: 'coalesce(r.holder_id, 0)' } : { event_id: 'r.event_id' }),
+      ...(isByTitle && { own_title: 'own.title' }),
+    },
+    with: isSeenAlike ? {} : { holder_id: 'max(r.holder_id)' },
+    beside: isByTitle ? 'left join own on own.id = r.occurrence_id' : '',
+    isFew: query.q !== '' && query.named.meetings !== null,
+    from: [
+      // Looked up for each: read beside each other, all meetings there are would be gone through.
+      isByTitle &&
+        'cross join lateral (select * from shown_event where id = r.event_id offset 0) event',
+      !isSeenAlike && 'left join shared on shared.person_id = r.holder_id',
+      'left join subject holder on holder.id = r.holder_id',
+    ]
+      .filter(Boolean)
+      .join('\n'),
+    where: [],
+  };
+  if (query.q) about.where.push(namesIt(query, about, seen, param));
+  const before = [
+    ...(isSeenAlike
+      ? []
+      : [
+          // Not read for itself: where few are thought of, each would go through all of it.
+          `shared as not materialized (${levelsSql(param(actor.me.id))})`,
+          `ours as materialized (
+             select event_id from attendee where person_id = any(${param(actor.principals)}))`,
+        ]),
+    ...(isByTitle ? [OWN_TITLES] : []),
+  ];
+  return { with: before, about, seen };
+}
 
-/** When bookings begin that are asked for, on the reader's clock: comparisons that all hold of it. */
-function spanOf(
+const either = (...conditions: (string | null)[]) =>
+  conditions.filter((one) => one !== null).join(' or ') || 'false';
+const isOneOf = (
+  column: string,
+  ids: readonly unknown[],
+  type: string,
+  param: Statement['param'],
+) => (ids.length > 0 ? `${column} = any(${param(ids)}::${type}[])` : null);
+
+/** That the words of a query name where, whose or what for a booking is. */
+function namesIt(
+  { q, named: { places, people } }: Searched,
+  about: About,
+  seen: Statement['seen'],
+  param: Statement['param'],
+): string {
+  const atPlace = isOneOf('r.resource_id', places, 'int', param);
+  const ofPeople = isOneOf('r.holder_id', people, 'int', param);
+  if (atPlace) about.by.at_place = atPlace;
+  return either(
+    atPlace && 'r.at_place',
+    `${TITLE} ilike ${param(holding(q))} and (${seen.title})`,
+    ofPeople && `${ofPeople} and (${seen.holder})`,
+  );
+}
+
+/** What holds of each booking that the words of a query name, where it is known which meetings they name. */
+export function namedBy({ q, named }: Searched, param: Statement['param']): string[] {
+  const { places, people, meetings } = named;
+  if (q === '' || !meetings) return [];
+  return [
+    either(
+      isOneOf('r.resource_id', places, 'int', param),
+      isOneOf('r.holder_id', people, 'int', param),
+      isOneOf('r.event_id', meetings, 'uuid', param),
+    ),
+  ];
+}
+
+/** Half-open, in epoch milliseconds; null where it is open. */
+export interface Span {
+  start: number | null;
+  end: number | null;
+}
+
+/** When bookings begin that are asked for, on the reader's clock. */
+export function spanOf(
   { me }: PersonActor,
   { from, to, when }: Pick<LedgerExportQuery, 'from' | 'to' | 'when'>,
   now: number,
-  param: (value: unknown) => string,
-): string[] {
-  const today = dateAt(now, me.zone);
-  const at = (date: string) => param(new Date(startOfDay(date, me.zone)));
-  return [
-    ...(from === undefined ? [] : [`>= ${at(from)}`]),
-    ...(to === undefined ? [] : [`< ${at(addDays(to, 1))}`]),
-    ...(when === 'coming' ? [`>= ${at(today)}`] : []),
-    ...(when === 'past' ? [`< ${at(today)}`] : []),
+): Span {
+  const today = startOfDay(dateAt(now, me.zone), me.zone);
+  const starts = [
+    ...(from === undefined ? [] : [startOfDay(from, me.zone)]),
+    ...(when === 'coming' ? [today] : []),
   ];
+  const ends = [
+    ...(to === undefined ? [] : [startOfDay(addDays(to, 1), me.zone)]),
+    ...(when === 'past' ? [today] : []),
+  ];
+  return {
+    start: starts.length > 0 ? Math.max(...starts) : null,
+    end: ends.length > 0 ? Math.min(...ends) : null,
+  };
 }
+
+/** The bookings that a statement asks for, as `r`: what stands behind `from`. @param more what else holds */
+export const bookingsOf = (
+  statement: Statement,
+  beside = '',
+  more: readonly string[] = [],
+): string =>
+  `reservation r ${statement.places} ${beside}
+   where ${allOf([...conditionsOf(statement), ...more])}`;
+
+/** What holds of the bookings that a statement asks for. */
+export const conditionsOf = ({ span: { start, end }, where, param }: Statement): string[] => [
+  ...(start === null ? [] : [`r.starts_at >= ${param(new Date(start))}`]),
+  ...(end === null ? [] : [`r.starts_at < ${param(new Date(end))}`]),
+  ...where,
+];
+
+/** That all conditions hold. */
+export const allOf = (conditions: readonly string[]): string =>
+  conditions.map((one) => `(${one})`).join(' and ') || 'true';
 
 /** By what a column is sorted, and of which type that is. */
 export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string; type: string } {
@@ -178,7 +262,7 @@ export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string
     case 'floor':
       return text(`lower(site.name || ' ' || resource.floor)`);
     case 'title':
-      return text(`case when ${seen.title} then lower(occurrence.title) else '' end`);
+      return text(`case when ${seen.title} then lower(${TITLE}) else '' end`);
     case 'holder':
       return text(`case when ${seen.holder} then coalesce(lower(holder.name), '') else '' end`);
     case 'state':
@@ -216,12 +300,12 @@ export function groupOf(
       };
     case 'title':
       return {
-        key: `case when ${seen.title} then 't' || occurrence.title else '-' end`,
-        label: `case when ${seen.title} then occurrence.title end`,
+        key: `case when ${seen.title} then 't' || ${TITLE} else '-' end`,
+        label: `case when ${seen.title} then ${TITLE} end`,
       };
     case 'holder':
       return {
-        key: `case when ${seen.holder} then coalesce(r.holder_id::text, '-') else '-' end`,
+        key: `case when ${seen.holder} then coalesce(nullif(r.holder_id, 0)::text, '-') else '-' end`,
         label: `case when ${seen.holder} then holder.name end`,
       };
     case 'state':
@@ -230,24 +314,27 @@ export function groupOf(
 }
 
 /**
- * The condition that a booking is of a group, written so that an index leads to it where one can; null
- * for a key that no group has.
+ * Leaves the bookings of a group alone, by what an index leads to where one can.
+ * @returns whether there can be any: no group has such a key otherwise
  */
-export function inGroup(
+export function narrowToGroup(
   group: LedgerGroup,
   key: string,
   statement: Statement,
   zone: string,
-): string | null {
-  const { param } = statement;
+): boolean {
+  const { about, where, param } = statement;
   if (group === 'place') {
-    return /^\d{1,9}$/.test(key) ? `r.resource_id = ${param(Number(key))}` : null;
-  }
-  if (group === 'day' || group === 'week') {
-    if (!isDate(key)) return null;
+    if (!/^\d{1,9}$/.test(key)) return false;
+    where.push(`r.resource_id = ${param(Number(key))}`);
+  } else if (group === 'day' || group === 'week') {
+    if (!isDate(key)) return false;
     const from = param(new Date(startOfDay(key, zone)));
     const to = param(new Date(startOfDay(addDays(key, group === 'day' ? 1 : 7), zone)));
-    return `r.starts_at >= ${from} and r.starts_at < ${to}`;
+    where.push(`r.starts_at >= ${from} and r.starts_at < ${to}`);
+  } else {
+    const conditions = group === 'title' || group === 'holder' ? about!.where : where;
+    conditions.push(`(${groupOf(group, statement, zone).key})::text = ${param(key)}`);
   }
-  return `(${groupOf(group, statement, zone).key})::text = ${param(key)}`;
+  return true;
 }

@@ -14,7 +14,7 @@ import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { changeLedger } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
-import { readViews } from './queries.ts';
+import { readNamedBy, readViews } from './queries.ts';
 import {
   forgetView,
   keepView,
@@ -44,11 +44,13 @@ export function ledgerRoutes(platform: Platform): Router {
       const actor = requireActor(ctx);
       const query = read(ledgerExportQuery, { ...ctx.query });
       const now = platform.clock.now();
-      await reading(platform.pool, async (tx) => {
-        await refuseTooWide(tx, actor, query, now);
-        await refuseTooMany(tx, actor, query, now);
+      const searched = await reading(platform.pool, async (tx) => {
+        const named = await readNamedBy(tx, query.q);
+        await refuseTooWide(tx, actor, { ...query, named }, now);
+        await refuseTooMany(tx, actor, { ...query, named }, now);
+        return { ...query, named };
       });
-      const parts = ledgerRows(platform.pool, actor, query, now);
+      const parts = ledgerRows(platform.pool, actor, searched, now);
       ctx.attachment(name);
       ctx.type = `${type}; charset=utf-8`;
       ctx.body = Readable.from(

@@ -3,9 +3,6 @@ import {
   MOST_EXPORTED,
   MOST_GROUPS,
   MOST_VIEWS,
-  type LedgerColumn,
-  type LedgerExportQuery,
-  type LedgerGroup,
   type LedgerQuery,
   type LedgerResponse,
   type LedgerRow,
@@ -18,19 +15,13 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Pool } from 'pg';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
 import { readSites } from '../places/index.ts';
-import {
-  countRows,
-  deleteView,
-  readGroups,
-  readNamedBy,
-  readRows,
-  readViews,
-  upsertView,
-  type Cursor,
-  type LedgerEntry,
-} from './queries.ts';
+import { isTallied, readGroups } from './groups.ts';
+import { spanOf, type Searched } from './matching.ts';
+import { countRead, countRows, readRows, type Cursor, type LedgerEntry } from './page.ts';
+import { deleteView, readNamedBy, readViews, upsertView } from './queries.ts';
+import { tallyOf } from './tally.ts';
 
-/** Enough to bring two hundred thousand bookings and their dates together without a file. */
+/** Enough to put two hundred thousand bookings together without a file. */
 const WORK_MEM = '16MB';
 
 /**
@@ -43,54 +34,64 @@ export const reading = <T>(pool: Pool, work: (tx: Transaction) => Promise<T>): P
     tx.send('set local plan_cache_mode = force_custom_plan');
     tx.send('set local random_page_cost = 1.1');
     tx.send('set local jit = off');
+    // Into few meetings all bookings are looked up, which beside each other are gone through whole.
+    tx.send('set local enable_mergejoin = off');
     tx.send(`set local work_mem = '${WORK_MEM}'`);
     return work(tx);
   });
 
+/** As many bookings as are read through for their words, which no index has in order. */
+const MOST_READ_THROUGH = 200_000;
+/** As many as are counted one by one, or put in an order that no index has. */
+const MOST_COUNTED = 500_000;
+
 /**
  * A page of the ledger, or its groups.
- * @throws Refusal for a cursor that no answer gave, and for words looked for among too many
+ * @param most how many bookings are read through for their words
+ * @throws Refusal for a cursor that no answer gave, and for what would read through too many
  */
 export async function ledgerPage(
   db: Database,
   actor: PersonActor,
   query: LedgerQuery,
   now: number,
+  most = MOST_READ_THROUGH,
 ): Promise<LedgerResponse> {
   const { group, after, limit } = query;
   const part = { group, in: query.in };
   const isGroups = group !== undefined && query.in === undefined;
   const cursor = after === undefined ? null : readCursor(after, query);
-  await refuseTooWide(db, actor, query, now);
   const searched = { ...query, named: await readNamedBy(db, query.q) };
-  const [found, groups, sites] = await Promise.all([
-    isGroups
-      ? []
-      : readRows(
-          db,
-          actor,
-          searched,
-          { ...part, after: cursor, limit: limit + 1, counts: true },
-          now,
-        ),
-    isGroups ? readGroups(db, actor, searched, group, now) : [],
-    readSites(db),
-  ]);
-  const isNothing = found.length === 0 && cursor === null;
-  const total = isGroups
-    ? groups.reduce((sum, one) => sum + one.bookings, 0)
-    : isNothing
+  await refuseTooWide(db, actor, searched, now, most);
+  const sites = (await readSites(db)).map(({ id, name }) => ({ id, name }));
+  const answer = { rows: [], next: null, groups: [], isMore: false, sites };
+  if (isGroups) {
+    const groups = await readGroups(db, actor, searched, group, now);
+    return {
+      ...answer,
+      total: groups.reduce((sum, one) => sum + one.bookings, 0),
+      isMore: groups.length === MOST_GROUPS,
+      groups: groups.map((one) => ({ ...one, minutes: Math.round(one.minutes) })),
+    };
+  }
+  const page = { ...part, after: cursor, limit: limit + 1 };
+  const found = await readRows(db, actor, searched, page, now);
+  const total =
+    found.total ??
+    (found.rows.length === 0 && cursor === null
       ? 0
-      : (found[0]?.total ?? (await countRows(db, actor, searched, part, COUNTED, now)));
-  const shown = found.slice(0, limit);
+      : await countRows(db, actor, searched, part, COUNTED, now));
+  const shown = found.rows.slice(0, limit);
   const last = shown.at(-1);
   return {
+    ...answer,
     rows: await project(db, actor, shown, now),
-    next: found.length > limit && last ? writeCursor([last.sortedBy, String(last.id)]) : null,
-    total: isGroups ? total : Math.min(total, COUNTED),
-    isMore: isGroups ? groups.length === MOST_GROUPS : total > COUNTED,
-    groups: groups.map((one) => ({ ...one, minutes: Math.round(one.minutes) })),
-    sites: sites.map(({ id, name }) => ({ id, name })),
+    next:
+      found.rows.length > limit && last
+        ? writeCursor([last.sortedBy, last.start, String(last.id)])
+        : null,
+    total: Math.min(total, COUNTED),
+    isMore: total > COUNTED,
   };
 }
 
@@ -147,71 +148,82 @@ const EXPORT_PAGE = 1_000;
 export async function* ledgerRows(
   pool: Pool,
   actor: PersonActor,
-  query: LedgerExportQuery,
+  query: Searched,
   now: number,
 ): AsyncGenerator<LedgerRow[]> {
-  const searched = {
-    ...query,
-    named: await reading(pool, (tx) => readNamedBy(tx, query.q)),
-  };
   for (let after: Cursor | null = null; ;) {
-    const part = { after, limit: EXPORT_PAGE, counts: false };
+    const part = { after, limit: EXPORT_PAGE };
     const { found, rows } = await reading(pool, async (tx) => {
-      const entries = await readRows(tx, actor, searched, part, now);
-      return { found: entries, rows: await project(tx, actor, entries, now) };
+      const page = await readRows(tx, actor, query, part, now);
+      return { found: page.rows, rows: await project(tx, actor, page.rows, now) };
     });
     yield rows;
     const last = found.at(-1);
     if (!last || found.length < EXPORT_PAGE) return;
-    after = [last.sortedBy, String(last.id)];
+    after = [last.sortedBy, last.start, String(last.id)];
   }
 }
 
-/** As many bookings as are read through for their words, which no index has in order. */
-const MOST_READ_THROUGH = 200_000;
+/** The columns and groups that are words of meetings and people. */
+const WORDS: readonly string[] = ['title', 'holder'];
+/** The other columns of which no index has the order. */
+const UNORDERED: readonly string[] = ['length', 'state'];
 
-const isByWords = (one: LedgerColumn | LedgerGroup | undefined) =>
-  one === 'title' || one === 'holder';
+type Asked = Searched & Partial<Pick<LedgerQuery, 'group' | 'in'>>;
 
-/** @throws Refusal when a search, an order or groups by words would read through too many */
+/** What a question cannot be answered by an index for, of how many; null where it can. */
+function readThrough(
+  actor: PersonActor,
+  query: Asked,
+  now: number,
+  most: number,
+): { most: number; what: string } | null {
+  const { q, sort, group } = query;
+  if (q !== '' || WORDS.includes(group ?? '') || (isRows(query) && WORDS.includes(sort)))
+    return { most, what: 'are not searched, sorted or put together by their words' };
+  const isCounted = isRows(query)
+    ? UNORDERED.includes(sort)
+    : !isTallied(query, spanOf(actor, query, now), group!);
+  return isCounted ? { most: MOST_COUNTED, what: 'are not counted one by one' } : null;
+}
+
+const isRows = (query: Asked) => query.group === undefined || query.in !== undefined;
+
+/** @throws Refusal when a search, an order or groups would read through too many */
 export async function refuseTooWide(
   db: Database,
   actor: PersonActor,
-  query: LedgerExportQuery & { group?: LedgerGroup | undefined },
+  query: Asked,
   now: number,
   most = MOST_READ_THROUGH,
 ): Promise<void> {
-  if (query.q === '' && !isByWords(query.sort) && !isByWords(query.group)) return;
-  const what = 'are not searched, sorted or put together by their words';
-  await refuseMoreThan(db, actor, { ...query, q: '' }, most, now, what);
+  const bound = readThrough(actor, query, now, most);
+  if (!bound) return;
+  // Mostly it is plain by what is kept that there are not so many.
+  if ((await tallyOf(db, spanOf(actor, query, now), query)) <= bound.most) return;
+  if ((await countRead(db, actor, query, bound.most, now)) > bound.most)
+    throw tooMany(bound.most, bound.what);
 }
 
 /** @throws Refusal when there are more than are exported at once */
-export const refuseTooMany = (
+export async function refuseTooMany(
   db: Database,
   actor: PersonActor,
-  query: LedgerExportQuery,
+  query: Searched,
   now: number,
-): Promise<void> =>
-  refuseMoreThan(db, actor, query, MOST_EXPORTED, now, 'are not written out at once');
-
-async function refuseMoreThan(
-  db: Database,
-  actor: PersonActor,
-  query: LedgerExportQuery,
-  most: number,
-  now: number,
-  what: string,
 ): Promise<void> {
-  const searched = { ...query, named: await readNamedBy(db, query.q) };
-  if ((await countRows(db, actor, searched, {}, most, now)) <= most) return;
+  const there = await countRows(db, actor, query, {}, MOST_EXPORTED, now);
+  if (there > MOST_EXPORTED) throw tooMany(MOST_EXPORTED, 'are not written out at once');
+}
+
+const tooMany = (most: number, what: string): Refusal => {
   const many = most.toLocaleString('en');
-  throw new Refusal(
+  return new Refusal(
     'too-many-bookings',
     `More than ${many} bookings ${what}. Choose fewer days, one site or one kind of place.`,
     { fields: [{ field: 'from', message: `must leave at most ${many} bookings` }] },
   );
-}
+};
 
 const writeCursor = (cursor: Cursor): string =>
   Buffer.from(JSON.stringify(cursor)).toString('base64url');
@@ -224,18 +236,21 @@ function readCursor(text: string, { sort }: Pick<LedgerQuery, 'sort'>): Cursor {
   } catch {
     throw wrong();
   }
-  if (!Array.isArray(read) || read.length !== 2) throw wrong();
-  const [value, id] = read as [unknown, unknown];
+  if (!Array.isArray(read) || read.length !== 3) throw wrong();
+  const [value, start, id] = read as unknown[];
   if (typeof id !== 'string' || !/^\d{1,18}$/.test(id)) throw wrong();
+  if (!isWhole(start, MOST.start)) throw wrong();
   if (sort === 'start' || sort === 'length') {
-    if (typeof value !== 'number' || !Number.isInteger(value) || Math.abs(value) > MOST[sort])
-      throw wrong();
-    return [value, id];
+    if (!isWhole(value, MOST[sort])) throw wrong();
+    return [value, start, id];
   }
   // eslint-disable-next-line no-control-regex -- they are what is looked for
   if (typeof value !== 'string' || /\u0000/.test(value)) throw wrong();
-  return [value, id];
+  return [value, start, id];
 }
+
+const isWhole = (value: unknown, most: number): value is number =>
+  typeof value === 'number' && Number.isInteger(value) && Math.abs(value) <= most;
 
 /** What a cursor can hold: an instant that a date can be of, minutes that a column can hold. */
 const MOST = { start: 8_000_000_000_000, length: 2 ** 31 - 1 };

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { ledgerQuery, type LedgerResponse } from '../../contract/ledger.ts';
+import { ledgerExportQuery, ledgerQuery, type LedgerResponse } from '../../contract/ledger.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { readNamedBy, readRows } from './queries.ts';
-import { reading, refuseTooWide } from './service.ts';
+import { readRows } from './page.ts';
+import { readNamedBy } from './queries.ts';
+import { ledgerPage, reading, refuseTooWide } from './service.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -34,15 +35,11 @@ describe('words', () => {
     for (const q of ['kelp', 'gan', 'ines', 'review', 'a k', '100%', 'zzz']) {
       const named = await readNamedBy(pool, q);
       const read = (meetings: string[] | null) =>
-        reading(pool, (tx) =>
-          readRows(
-            tx,
-            actor,
-            { ...query, q, named: { ...named, meetings } },
-            { after: null, limit: 200, counts: true },
-            clock.now(),
-          ),
-        );
+        reading(pool, async (tx) => {
+          const page = { after: null, limit: 200 };
+          const asked = { ...query, q, named: { ...named, meetings } };
+          return (await readRows(tx, actor, asked, page, clock.now())).rows;
+        });
       const rows = await read(named.meetings);
       expect([q, rows]).toEqual([q, await read(null)]);
       if (named.meetings?.length) found += rows.length;
@@ -125,25 +122,42 @@ it('what was given back is found where it was, also by what it was for, whenever
 it('words are looked for among so many at most, and how they get fewer is said', async () => {
   const { pool, clock } = server.running.platform;
   const actor = await actorOf('Mika Sandoval');
-  const asked = (query: object, most: number) =>
-    refuseTooWide(
-      pool,
-      actor,
-      ledgerQuery.parse({ whose: 'all', limit: 60, ...query }),
-      clock.now(),
-      most,
-    );
-  for (const query of [{ q: 'kelp' }, { sort: 'title' }, { sort: 'holder' }, { group: 'title' }]) {
+  const asked = (query: object, most: number) => {
+    const whole = ledgerQuery.parse({ whose: 'all', limit: 60, ...query });
+    return ledgerPage(pool, actor, whole, clock.now(), most);
+  };
+  for (const query of [
+    { q: 'kelp' },
+    { q: 'zz' },
+    { q: 'kelp', sort: 'title' },
+    { q: 'kelp', group: 'day' },
+    { sort: 'title' },
+    { sort: 'holder' },
+    { group: 'title' },
+    { group: 'holder', in: 'x' },
+  ]) {
     await expect(asked(query, 3)).rejects.toMatchObject({
       code: 'too-many-bookings',
       message: expect.stringContaining('More than 3 bookings are not searched') as string,
       facts: { fields: [{ field: 'from', message: 'must leave at most 3 bookings' }] },
     });
-    await expect(asked(query, 200_000)).resolves.toBeUndefined();
+    await expect(asked(query, 200_000)).resolves.toBeDefined();
     // What is in no such span is not counted.
-    await expect(asked({ ...query, from: '2031-01-01' }, 0)).resolves.toBeUndefined();
+    await expect(asked({ ...query, from: '2031-01-01' }, 0)).resolves.toMatchObject({ total: 0 });
   }
+  // What words name nowhere is looked for among all there are.
+  const nowhere = { q: 'nothing that there is' };
+  await expect(asked(nowhere, 3)).resolves.toMatchObject({ total: 0 });
   // An index has these in order.
   for (const query of [{ sort: 'start' }, { group: 'site' }, { sort: 'place' }])
-    await expect(asked(query, 3)).resolves.toBeUndefined();
+    await expect(asked(query, 3)).resolves.toBeDefined();
+  // What is written out is bounded in the same way.
+  const written = {
+    ...ledgerExportQuery.parse({ whose: 'all', q: 'ke' }),
+    named: await readNamedBy(pool, 'ke'),
+  };
+  await expect(refuseTooWide(pool, actor, written, clock.now(), 3)).rejects.toMatchObject({
+    code: 'too-many-bookings',
+  });
+  await expect(refuseTooWide(pool, actor, written, clock.now())).resolves.toBeUndefined();
 });

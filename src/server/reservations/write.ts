@@ -113,10 +113,12 @@ const madePart = (made: readonly Placed[], now: number): Part => ({
        from jsonb_to_recordset($1) as new (${ROW})
      ), made as (
        insert into reservation
-         (id, occurrence_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
+         (id, occurrence_id, event_id, resource_id, unit, state, since, starts_at, ends_at, holder_id)
        overriding system value
-       select id, occurrence_id, resource_id, unit, state, $2, own_start, own_end, holder_id
-       from new_reservation
+       select id, occurrence_id,
+              (select event_id from occurrence where occurrence.id = new.occurrence_id),
+              resource_id, unit, state, $2, own_start, own_end, holder_id
+       from new_reservation new
      ), claimed as (
        insert into claim
          (subject_id, unit, during, occupancy, occurrence_id, exclusive, reservation_id)

@@ -92,6 +92,10 @@ export function updateOccurrences(
   );
 }
 
+/** Bookings know of which meeting they are. */
+const BOOKINGS_TOO = `update reservation set event_id = $2
+  where occurrence_id in (select id from handed)`;
+
 /**
  * Hands occurrences over to another event, with all that hangs on them.
  * @param names how they are named there, by their names here
@@ -103,9 +107,12 @@ export function moveOccurrences(
   names: ReadonlyMap<WallTime | null, WallTime | null>,
 ): void {
   tx.send(
-    `update occurrence set event_id = $2, recurrence_at = new.name
-     from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
-     where event_id = $1 and recurrence_at is not distinct from new.old`,
+    `with handed as (
+       update occurrence set event_id = $2, recurrence_at = new.name
+       from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
+       where event_id = $1 and recurrence_at is not distinct from new.old
+       returning id)
+     ${BOOKINGS_TOO}`,
     [fromId, toId, [...names.keys()], [...names.values()]],
   );
 }
@@ -117,11 +124,12 @@ export function moveOccurrencesFrom(
   toId: string,
   at: WallTime,
 ): void {
-  tx.send('update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3', [
-    fromId,
-    toId,
-    at,
-  ]);
+  tx.send(
+    `with handed as (
+       update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3 returning id)
+     ${BOOKINGS_TOO}`,
+    [fromId, toId, at],
+  );
 }
 
 /** Whose claims are brought in line: everybody's, some people's, or theirs on some dates. */
