@@ -112,6 +112,9 @@ try {
     ['eight weeks by what they are for', '&from=2026-04-06&to=2026-05-31&sort=title'],
     ['one place’s two years by length', '&place=2100&sort=length'],
     ['everything there is put together by site', '&group=site'],
+    ['everything there is put together by week', '&group=week'],
+    ['everything there is by place', '&sort=place'],
+    ['everything there is with a word that names one meeting', '&q=tide%20table%201999'],
   ];
   for (const [name, query] of PAGES) {
     const took = await medianMs(15, () => page(query));
