@@ -4,6 +4,7 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { BoardResponse } from '../../contract/places.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { readBookingsNear } from './queries.ts';
 
 const server = useServer();
 const DAY = '2027-06-02';
@@ -107,4 +108,24 @@ describe('the board', () => {
   ])('refuses %s, naming the field', async (query, field) => {
     expect((await board('ines.aldabe', query)).fields?.map((one) => one.field)).toContain(field);
   });
+});
+
+it('has the same bookings for many places at once as for each by itself', async () => {
+  const { pool } = server.running.platform;
+  const [{ ids }] = (await server.sql<{ ids: number[] }>(
+    'select array_agg(subject_id order by subject_id) as ids from resource',
+  )) as [{ ids: number[] }];
+  const me = [await server.id('Ines Aldabe')];
+  const windows = [
+    { start: Date.UTC(2026, 10, 24), end: Date.UTC(2026, 10, 26) },
+    { start: Date.UTC(2026, 10, 25), end: Date.UTC(2026, 11, 1) },
+  ];
+  const byItself = await readBookingsNear(pool, me, ids, windows);
+  expect(byItself.length).toBeGreaterThan(20);
+  // None has these ids, but there are many.
+  const many = [...ids, ...Array.from({ length: 400 }, (_, k) => 900_000 + k)];
+  expect(await readBookingsNear(pool, me, many, windows)).toEqual(byItself);
+  expect(await readBookingsNear(pool, me, [ids[0]!, ...many.slice(-399)], windows)).toEqual(
+    byItself.filter((one) => one.resourceId === ids[0]),
+  );
 });

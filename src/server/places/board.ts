@@ -34,29 +34,21 @@ export async function placesBoard(
   const edges = Array.from({ length: query.days + 1 }, (_, k) =>
     startOfDay(addDays(query.date, k), zone),
   );
-  const rows = await readBookings(
-    db,
-    actor.principals,
-    places.map((one) => one.id),
-    edges[0]!,
-    edges.at(-1)!,
-  );
-  const [levels, teamNames, closures] = await Promise.all([
-    Levels.of(
-      db,
-      actor,
-      rows.map((row) => row.organizerId),
-    ),
+  const ids = places.map((one) => one.id);
+  const shown = { start: edges[0]!, end: edges.at(-1)! };
+  const [rows, closures, teamNames] = await Promise.all([
+    readBookings(db, actor.principals, ids, shown.start, shown.end),
+    readClosures(db, ids, shown),
     readTeamNames(
       db,
       places.flatMap(({ rules }) => rules.teams ?? []),
     ),
-    readClosures(
-      db,
-      places.map((one) => one.id),
-      { start: edges[0]!, end: edges.at(-1)! },
-    ),
   ]);
+  const levels = await Levels.of(
+    db,
+    actor,
+    rows.map((row) => row.organizerId),
+  );
   const words = { clock: actor.me.clock, teamNames };
   return {
     places: places.map((place) => ({

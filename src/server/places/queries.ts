@@ -210,6 +210,9 @@ export const readBookings = (
   to: number,
 ): Promise<BookingRow[]> => readBookingsNear(db, principals, ids, [{ start: from, end: to }]);
 
+/** From so many places on, all claims of a window are looked at once, instead of each place's by itself. */
+const MANY_PLACES = 200;
+
 /** The same over several windows, each booking once. */
 export async function readBookingsNear(
   db: Database,
@@ -217,14 +220,15 @@ export async function readBookingsNear(
   ids: readonly number[],
   windows: readonly Interval[],
 ): Promise<BookingRow[]> {
+  const eachPlace = ids.length < MANY_PLACES;
   const { rows } = await db.query<BookingRow>(
     `with near as materialized (
        select distinct claim.id, claim.subject_id, claim.unit, claim.occurrence_id, claim.reservation_id
-       from unnest($3::int[]) as resource (id)
-       cross join unnest($4::timestamptz[], $5::timestamptz[]) as span (starts_at, ends_at)
-       join claim on claim.subject_id = resource.id
-         and claim.during && tstzrange(span.starts_at, span.ends_at)
+       from ${eachPlace ? 'unnest($3::int[]) as resource (id) cross join' : ''}
+            unnest($4::timestamptz[], $5::timestamptz[]) as span (starts_at, ends_at)
+       join claim on claim.during && tstzrange(span.starts_at, span.ends_at)
        where claim.exclusive
+         and claim.subject_id = ${eachPlace ? 'resource.id' : 'any($3::int[])'}
      )
      select ${BOOKING_COLUMNS}
      from near claim
