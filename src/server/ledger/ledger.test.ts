@@ -256,6 +256,33 @@ describe('the ledger', () => {
     );
   });
 
+  it('is read on to its end, each booking once and what is hidden last, whichever way words go', async () => {
+    const mika = await server.as('mika.sandoval');
+    const all = (await seenBy('Mika Sandoval')).filter((row) => row.state !== 'released');
+    for (const sort of ['title', 'holder'] as const)
+      for (const order of ['up', 'down']) {
+        const rows: LedgerResponse['rows'] = [];
+        for (let after: string | null | undefined; after !== null;) {
+          const query = { whose: 'all', sort, order, limit: 37, after: after ?? undefined };
+          const { body } = await mika.get<LedgerResponse>(address(query));
+          rows.push(...body.rows);
+          after = body.next;
+        }
+        expect(new Set(rows.map((one) => one.id))).toEqual(new Set(all.map((one) => one.id)));
+        expect(rows).toHaveLength(all.length);
+        const hidden = rows.map((one) => one[sort] === null);
+        expect(hidden).toEqual([...hidden].sort());
+        expect(new Set(hidden).size).toBe(sort === 'title' ? 2 : new Set(hidden).size);
+        const alike = rows.filter((one, k) => one[sort] === rows[k - 1]?.[sort]);
+        expect(alike.length).toBeGreaterThan(10);
+        for (const [k, one] of rows.entries()) {
+          const before = rows[k - 1];
+          if (!before || before[sort]?.toLowerCase() !== one[sort]?.toLowerCase()) continue;
+          expect((order === 'up' ? 1 : -1) * (one.start - before.start)).toBeGreaterThanOrEqual(0);
+        }
+      }
+  });
+
   it('names what of a query is not understood', async () => {
     const client = await server.as('mika.sandoval');
     for (const [query, field] of [

@@ -113,7 +113,8 @@ export async function readRows(
                 coalesce(bool_or(attendee.person_id = any(${param(actor.principals)})), false) as ours
          from attendee where attendee.event_id = occurrence.event_id) asked
      ) shown on true
-     order by shown."sortedBy" ${way}, shown.start ${way}, shown.id ${way}`,
+     order by ${isOfMeetings(query) ? `shown."sortedBy" = '', ` : ''}
+              shown."sortedBy" ${way}, shown.start ${way}, shown.id ${way}`,
     values,
   );
   return { rows: rows.filter((one) => one.id !== null), total: rows[0]!.total };
@@ -214,10 +215,12 @@ function plainPage(statement: Statement, query: Searched, part: Part): string[] 
   ];
 }
 
+/** Whether rows are sorted by what is read of their meetings, and not by what stands with each. */
+const isOfMeetings = ({ sort }: Searched): boolean => sort === 'title' || sort === 'holder';
+
 /** A page for which it is looked at what bookings are about. */
 function aboutPage(statement: Statement, about: About, query: Searched, part: Part): string[] {
   const { value, way, than, last, beyond, later, by } = orderOf(statement, query, part);
-  const isOfMeetings = query.sort === 'title' || query.sort === 'holder';
   // Few are read once, and what they are counted by and the page stand in what was read.
   const few = about.isFew
     ? `booked as materialized (
@@ -235,10 +238,10 @@ function aboutPage(statement: Statement, about: About, query: Searched, part: Pa
     ...(few ? [few] : []),
     countedBy(statement, own, few ? 'booked r' : undefined),
     `about as materialized (
-       select r.*, ${isOfMeetings ? value : `''`} as value
+       select r.*, ${isOfMeetings(query) ? value : `''`} as value
        from met r ${about.from} where ${allOf(about.where)})`,
   ];
-  if (!isOfMeetings) {
+  if (!isOfMeetings(query)) {
     return [
       ...found,
       `page as materialized (
