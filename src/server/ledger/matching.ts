@@ -54,13 +54,36 @@ export interface Searched extends LedgerExportQuery {
   };
 }
 
-/** Titles that single dates have of their own, by the ids of these. */
-const OWN_TITLES = `own as materialized (
-  select occurrence.id, own.title
-  from occurrence_override own
-  join occurrence on occurrence.event_id = own.event_id
-    and occurrence.recurrence_at = own.recurrence_at
-  where own.title is not null)`;
+/**
+ * Titles that single dates have of their own, by the ids of these: of those alone of which bookings are
+ * asked for, as far as it is said when or whose they are.
+ */
+function ownTitles(
+  { span, param }: Pick<Statement, 'span' | 'param'>,
+  actor: PersonActor,
+  query: Searched,
+) {
+  const conditions = [
+    'own.title is not null',
+    // A booking begins when its date does, unless it was given back before that was moved.
+    ...(query.state === 'released' ? [] : startsIn('occurrence.starts_at', span, param)),
+    ...(query.whose === 'mine'
+      ? [`own.event_id in (select id from event where organizer_id = ${param(actor.me.id)})`]
+      : []),
+  ];
+  return `own as materialized (
+    select occurrence.id, own.title
+    from occurrence_override own
+    join occurrence on occurrence.event_id = own.event_id
+      and occurrence.recurrence_at = own.recurrence_at
+    where ${allOf(conditions)})`;
+}
+
+/** That something begins in a span. */
+const startsIn = (column: string, { start, end }: Span, param: Statement['param']): string[] => [
+  ...(start === null ? [] : [`${column} >= ${param(new Date(start))}`]),
+  ...(end === null ? [] : [`${column} < ${param(new Date(end))}`]),
+];
 
 /** What is read of a booking's place. */
 export const PLACES = `
@@ -105,16 +128,17 @@ export function matching(
   const isByTitle = query.q !== '' || looked.includes('title');
   if (!isByTitle && !looked.includes('holder')) return statement;
   where.push(...namedBy(query, param));
-  return { ...statement, ...aboutThem(actor, query, isByTitle, param) };
+  return { ...statement, ...aboutThem(statement, actor, query, isByTitle) };
 }
 
 /** What bookings are about, as far as it is looked at. @param isByTitle whether more than whose they are */
 function aboutThem(
+  statement: Pick<Statement, 'span' | 'param'>,
   actor: PersonActor,
   query: Searched,
   isByTitle: boolean,
-  param: Statement['param'],
 ): Pick<Statement, 'with' | 'about' | 'seen'> {
+  const { param } = statement;
   const looksAfter = actor.me.role !== 'staff';
   // Whoever looks after places sees whose they are, whatever for.
   const isSeenAlike = looksAfter && !isByTitle;
@@ -154,7 +178,7 @@ function aboutThem(
           `ours as materialized (
              select event_id from attendee where person_id = any(${param(actor.principals)}))`,
         ]),
-    ...(isByTitle ? [OWN_TITLES] : []),
+    ...(isByTitle ? [ownTitles(statement, actor, query)] : []),
   ];
   return { with: before, about, seen };
 }
@@ -235,9 +259,8 @@ export const bookingsOf = (
    where ${allOf([...conditionsOf(statement), ...more])}`;
 
 /** What holds of the bookings that a statement asks for. */
-export const conditionsOf = ({ span: { start, end }, where, param }: Statement): string[] => [
-  ...(start === null ? [] : [`r.starts_at >= ${param(new Date(start))}`]),
-  ...(end === null ? [] : [`r.starts_at < ${param(new Date(end))}`]),
+export const conditionsOf = ({ span, where, param }: Statement): string[] => [
+  ...startsIn('r.starts_at', span, param),
   ...where,
 ];
 

@@ -184,7 +184,9 @@ function readThrough(
   const isCounted = isRows(query)
     ? UNORDERED.includes(sort)
     : !isTallied(query, spanOf(actor, query, now), group!);
-  return isCounted ? { most: MOST_COUNTED, what: 'are not counted one by one' } : null;
+  return isCounted
+    ? { most: MOST_COUNTED, what: 'are not sorted or put together in that way' }
+    : null;
 }
 
 const isRows = (query: Asked) => query.group === undefined || query.in !== undefined;
