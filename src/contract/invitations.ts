@@ -140,7 +140,10 @@ export interface OtherTime {
   states: FitState[];
   /** For each place: free, taken, or another one that is had in its place. */
   places: ('free' | 'taken' | 'barred' | { instead: { id: number; name: string } })[];
-  free: number;
+  /** How many of the people could come, by what Plan asks of a time. */
+  couldCome: number;
+  /** Whether it is the best of those that can be had, as Plan weighs them. */
+  isBest: boolean;
   /** What it costs, in words; empty for the present time. */
   reasons: string[];
 }

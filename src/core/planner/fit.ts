@@ -1,5 +1,6 @@
 import { brokenTerms, type BrokenTerm } from '../booking/terms.ts';
 import { DAY, overlaps, type Interval } from '../time/interval.ts';
+import { standing } from '../time/spans.ts';
 import { dateAt } from '../time/wall.ts';
 import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
 import { outsideHours } from './hours.ts';
@@ -13,6 +14,8 @@ export interface Fit {
   id: number;
   /** `free` within their hours; `unknown` when nothing is shared or published. */
   state: FitState;
+  /** Whether they are free and their hours are left by no more than they may be. */
+  couldCome: boolean;
   /** When what is in the way ends, where it is a span of time; epoch milliseconds. */
   until: number | null;
   /** The name of the public holiday, for that state. */
@@ -34,10 +37,12 @@ export class LineUpFit {
   constructor(
     members: readonly LineUpMember[],
     private readonly window: Interval,
+    /** By how many minutes hours may be left by whoever could come. */
+    stretchMinutes = 0,
   ) {
     this.prepared = prepareLineUp(
       members.filter((member) => !member.setAside),
-      { window, stretchMinutes: 0, tentativeIsFree: false },
+      { window, stretchMinutes, tentativeIsFree: false },
     );
   }
 
@@ -50,7 +55,7 @@ export class LineUpFit {
   }
 
   private fit(member: PreparedMember, span: Interval): Fit {
-    const plain = { id: member.id, until: null, holiday: null };
+    const plain = { id: member.id, until: null, holiday: null, couldCome: false };
     if (member.knowledge === 'none') return { ...plain, state: 'unknown' };
     const clashes = member.busy.filter((busy) => overlaps(busy, span));
     const gravest = ORDER.findLast((state) => clashes.some((busy) => busy.occupancy === state));
@@ -60,9 +65,10 @@ export class LineUpFit {
     }
     const change = member.changeovers?.find((one) => overlaps(one, span));
     if (change) return { ...plain, state: 'busy', until: change.end };
-    if (!outsideHours(member, span)) return { ...plain, state: 'free' };
+    const couldCome = !standing(member.absurd, span).overlaps;
+    if (!outsideHours(member, span)) return { ...plain, couldCome, state: 'free' };
     const holiday = this.holidayOf(member, span.start);
-    return holiday ? { ...plain, state: 'holiday', holiday } : { ...plain, state: 'outside' };
+    return { ...plain, couldCome, holiday, state: holiday ? 'holiday' : 'outside' };
   }
 
   private holidayOf(member: LineUpMember, instant: number): string | null {

@@ -4,6 +4,9 @@ import type { Interval } from '../time/interval.ts';
 /** Others than the asker are given so long, unless something else is wished. Minutes. */
 const USUAL_LEAD_MINUTES = 120;
 
+/** By how many minutes a meeting may leave somebody's hours, unless more or less is wished. */
+export const USUAL_STRETCH_MINUTES = 60;
+
 /** Where nothing else is wished: two hours as soon as others are asked, none for oneself. Minutes. */
 export const usualLead = (people: number): number => (people > 1 ? USUAL_LEAD_MINUTES : 0);
 

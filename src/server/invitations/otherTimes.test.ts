@@ -164,6 +164,34 @@ describe('another time', () => {
     expect(moved.body.series!.changed).toEqual([occurrence]);
   });
 
+  it('is weighed as Plan weighs it: who is off does not come, and the best is Plan’s best', async () => {
+    const event = await asked(12, {
+      times: bergenTimes('2027-05-11T10:00', '2027-05-11T11:00'),
+      resources: [],
+    });
+    const leila = await server.as('leila.haddad');
+    // 15 May 2027 is a Saturday, 17 May a public holiday in Norway; 18 May ends an hour after work.
+    const may = (day: number, hour: number) => ({
+      start: Date.UTC(2027, 4, day, hour - 2),
+      end: Date.UTC(2027, 4, day, hour - 1),
+    });
+    const times = [may(15, 10), may(17, 10), may(18, 20), may(19, 10)];
+    const put = await leila.request('PUT', `/api/invitations/${event.id}/proposals`, { times });
+    expect(put.status).toBe(200);
+    const { rows } = await timesOf(event.id);
+    const row = (start: number) => rows.find((one) => one.kind === 'asked' && one.start === start)!;
+    const [saturday, holiday, evening, weekday] = times.map((one) => row(one.start));
+    expect([saturday!.couldCome, holiday!.couldCome, evening!.couldCome]).toEqual([0, 0, 0]);
+    expect(weekday!.couldCome).toBe(weekday!.states.filter((one) => one === 'free').length);
+    expect(weekday!.couldCome).toBeGreaterThan(1);
+    const best = rows.filter((one) => one.isBest);
+    expect(best).toHaveLength(1);
+    expect(best[0]!.couldCome).toBeGreaterThan(1);
+    // By what Plan asks of a time nobody could do better than its own best.
+    const plan = rows.find((one) => one.kind === 'best');
+    if (plan) expect(best[0]!.start).toBe(plan.start);
+  });
+
   it('is refused where it cannot be, by name', async () => {
     const event = await asked(20, { resources: [] });
     const leila = await server.as('leila.haddad');

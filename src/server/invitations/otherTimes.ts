@@ -2,10 +2,15 @@ import type { OtherTime, OtherTimes } from '../../contract/invitations.ts';
 import type { Participant } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { standingProposals } from '../../core/meetings/propose.ts';
-import { LineUpFit, type FitState } from '../../core/planner/fit.ts';
+import { LineUpFit, type Fit } from '../../core/planner/fit.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings, type Opening } from '../../core/planner/openings.ts';
-import { NO_ROOM_WISHES, usualLead, type Wishes } from '../../core/planner/wishes.ts';
+import {
+  NO_ROOM_WISHES,
+  USUAL_STRETCH_MINUTES,
+  usualLead,
+  type Wishes,
+} from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
 import { DAY, HOUR, MINUTE, contains, merge, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, type WallTime } from '../../core/time/wall.ts';
@@ -31,6 +36,8 @@ const LOOK_AHEAD = 14;
 /** How much around a time is read, so that quiet time and what is close by are known. */
 const AROUND = 12 * HOUR;
 const STEP = 15;
+/** Hours left by so much are said to be, where others would be said not to come. */
+const MOST_STRETCH_MINUTES = 720;
 
 /**
  * The present time of a meeting, those that are asked for and Plan's best, with who could come to each,
@@ -78,7 +85,7 @@ export async function otherTimes(
         note: proposal.note,
       }));
     const { window, members } = inWindow(span);
-    const states = statesOf(meeting.participants, members, window, span, from);
+    const fits = fitsOf(meeting.participants, members, window, span, from);
     const opening =
       kind === 'present' ? null : costOf(members, window, span, { actor, history, now });
     return {
@@ -86,15 +93,25 @@ export async function otherTimes(
       start: span.start,
       end: span.end,
       from,
-      states,
+      states: fits.map((one) => one.state),
       // What it has it keeps, whatever rules say of new bookings.
       places:
         kind === 'present'
           ? present.resources.map(() => 'free')
           : placesAt(members, candidates, present.resources, span),
-      free: states.filter((state) => state === 'free' || state === 'outside').length,
+      couldCome: fits.filter((one) => one.couldCome).length,
+      isBest: false,
       reasons: opening ? costWords(opening, members, actor) : [],
     };
+  };
+  const rows = [
+    rowOf('present', present),
+    ...spans.map((span) => rowOf('asked', span)),
+    ...(isNew ? [rowOf('best', { start: best.start, end: best.end })] : []),
+  ];
+  const scoreOf = (row: OtherTime) => {
+    const { window, members } = inWindow(row);
+    return planScore(members, window, row, { actor, history, now });
   };
   return {
     eventId: meeting.id,
@@ -108,13 +125,29 @@ export async function otherTimes(
       id: place,
       name: catalogue.find((one) => one.id === place)?.name ?? '',
     })),
-    rows: [
-      rowOf('present', present),
-      ...spans.map((span) => rowOf('asked', span)),
-      ...(isNew ? [rowOf('best', { start: best.start, end: best.end })] : []),
-    ],
+    rows: withBest(rows, scoreOf),
   };
 }
+
+/** Marks the best of the times that can be had: the earlier one of two that are as good. */
+function withBest(
+  rows: readonly OtherTime[],
+  scoreOf: (row: OtherTime) => number | null,
+): OtherTime[] {
+  const scored = rows
+    .filter(
+      ({ kind, places, couldCome }) => kind !== 'present' && couldCome > 0 && canBeHad(places),
+    )
+    .flatMap((row) => {
+      const score = scoreOf(row);
+      return score === null ? [] : [{ row, score }];
+    })
+    .sort((a, b) => a.score - b.score || a.row.start - b.row.start);
+  return rows.map((row) => ({ ...row, isBest: row === scored[0]?.row }));
+}
+
+const canBeHad = (places: OtherTime['places']): boolean =>
+  places.every((one) => one !== 'taken' && one !== 'barred');
 
 const around = ({ start, end }: Interval): Interval => ({
   start: start - AROUND,
@@ -136,19 +169,21 @@ const unlike = (spans: readonly Interval[]): Interval[] =>
   );
 
 /** How everybody fits; who asks for a time and is not known otherwise, is taken at their word. */
-function statesOf(
+function fitsOf(
   participants: readonly Participant[],
   members: readonly LineUpMember[],
   window: Interval,
   span: Interval,
   from: OtherTime['from'],
-): FitState[] {
+): Pick<Fit, 'state' | 'couldCome'>[] {
   const people = members.filter((one) => one.kind === 'person');
-  const fits = new Map(new LineUpFit(people, window).at(span).map((one) => [one.id, one.state]));
+  const fit = new LineUpFit(people, window, USUAL_STRETCH_MINUTES);
+  const fits = new Map(fit.at(span).map((one) => [one.id, one]));
   return participants.map(({ id, personId }) => {
-    const state = personId === null ? 'unknown' : (fits.get(personId) ?? 'unknown');
+    const found = personId === null ? undefined : fits.get(personId);
+    if (found && found.state !== 'unknown') return found;
     const asks = from.some((one) => one.attendeeId === id);
-    return asks && state === 'unknown' ? 'free' : state;
+    return { state: asks ? 'free' : 'unknown', couldCome: asks };
   });
 }
 
@@ -172,7 +207,7 @@ const wishesFor = (
   rule: 'required',
   places: 'ignored',
   rooms: NO_ROOM_WISHES,
-  stretchMinutes: 60,
+  stretchMinutes: USUAL_STRETCH_MINUTES,
   stretches: {},
   tentativeIsFree: false,
   unknown: 'ignored',
@@ -197,12 +232,27 @@ function bestIn(
   return found.best[0] ?? null;
 }
 
-/** What one time costs its people; null where the planner has nothing to say of it. */
+/**
+ * The score that Plan gives one time, hours and days off as it counts them; null where nobody who is needed
+ * could come.
+ */
+const planScore = (
+  members: readonly LineUpMember[],
+  window: Interval,
+  span: Interval,
+  weighing: Weighing,
+): number | null => costOf(members, window, span, weighing, USUAL_STRETCH_MINUTES)?.score ?? null;
+
+/**
+ * What one time costs its people; null where the planner has nothing to say of it.
+ * @param stretchMinutes by how much hours are left before it counts as not coming
+ */
 function costOf(
   members: readonly LineUpMember[],
   window: Interval,
   span: Interval,
   weighing: Weighing,
+  stretchMinutes = MOST_STRETCH_MINUTES,
 ): Opening | null {
   const people = members.filter((one) => one.kind === 'person');
   const from =
@@ -211,7 +261,7 @@ function costOf(
   const wishes: Wishes = {
     ...wishesFor(grid, span, people.length, weighing),
     notBefore: from,
-    stretchMinutes: 720,
+    stretchMinutes,
     leastBad: true,
   };
   const slot = Math.round((span.start - from) / (STEP * MINUTE));

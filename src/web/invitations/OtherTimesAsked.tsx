@@ -97,7 +97,7 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
   const said = notes.filter(
     (one, k) => notes.findIndex((two) => two.attendeeId === one.attendeeId) === k,
   );
-  const best = data && bestOf(data.rows);
+  const best = data?.rows.find((row) => row.isBest);
   const actsOf = (row: OtherTime) =>
     row.kind !== 'present' && (
       <span className="inline-flex items-center gap-3 whitespace-nowrap">
@@ -205,7 +205,7 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
                   ))}
                   <td className="px-3 py-2 text-[13px]">
                     <b className="font-semibold whitespace-nowrap">
-                      {row.free} of {row.states.length}
+                      {row.couldCome} of {row.states.length}
                     </b>
                     {row.reasons.length > 0 && (
                       <span className="text-ink-2">, {row.reasons.slice(0, 2).join(', ')}</span>
@@ -233,24 +233,13 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
 const hasPlaces = ({ places }: OtherTime): boolean =>
   !places.includes('taken') && !places.includes('barred');
 
-/** Of those asked for, the one that most could come to; the sooner on a tie. */
-function bestOf(rows: readonly OtherTime[]): OtherTime | null {
-  const takable = rows.filter((row) => row.kind !== 'present' && hasPlaces(row));
-  const asked = takable.filter((row) => row.kind === 'asked');
-  const among = asked.length > 0 ? asked : takable;
-  return among.reduce<OtherTime | null>(
-    (best, row) => (best === null || row.free > best.free ? row : best),
-    null,
-  );
-}
-
 /** A row in words: who could not come, what becomes of the places, what it costs. */
 function rowWords(row: OtherTime, { people, places }: OtherTimes): string {
   const named = (states: FitState[]) =>
     people.filter((_, k) => states.includes(row.states[k]!)).map((one) => one.name);
   const [gone, silent] = [named(['busy', 'away', 'tentative']), named(['unknown'])];
   return [
-    `${row.free} of ${people.length} could come`,
+    `${row.couldCome} of ${people.length} could come`,
     gone.length > 0 && `not ${listNames(gone)}`,
     silent.length > 0 && `nothing known of ${listNames(silent)}`,
     ...row.places.map((state, k) =>

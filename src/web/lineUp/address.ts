@@ -1,5 +1,5 @@
 import type { RememberedLineUp } from '../../contract/lineUps.ts';
-import type { Wishes, ZoneStretch } from '../../core/planner/wishes.ts';
+import { USUAL_STRETCH_MINUTES, type Wishes, type ZoneStretch } from '../../core/planner/wishes.ts';
 import { addressKey, isMailAddress } from '../../core/mailAddress.ts';
 import { isDate } from '../../core/time/wall.ts';
 import { isZone } from '../../core/time/zones.ts';
@@ -52,7 +52,6 @@ const SHORTEST = 5;
 const LONGEST = 7 * 1440;
 const FURTHEST_STRETCH = 720;
 const LONGEST_LEAD = 30 * 1440;
-const USUAL_STRETCH = 60;
 const EARLIEST = Date.UTC(1900, 0, 1);
 const LATEST = Date.UTC(2200, 0, 1);
 
@@ -179,7 +178,7 @@ const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } 
     write: (value) => value && `${value.from}-${value.to}`,
   },
   leadMinutes: number('lead', null, 0, LONGEST_LEAD),
-  stretchMinutes: number('stretch', USUAL_STRETCH, 0, FURTHEST_STRETCH),
+  stretchMinutes: number('stretch', USUAL_STRETCH_MINUTES, 0, FURTHEST_STRETCH),
   stretches: { name: 'zones', read: readStretches, write: writeStretches },
   tentativeIsFree: flag('tentative', 'free'),
   unknown: oneOf('unknown', ['busy', 'ignored']),
