@@ -4,8 +4,13 @@ import { transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
 import type { JobDefinition } from '../jobs/index.ts';
 import type { Platform } from '../platform.ts';
-import { holdResources, readRequested, readReservation } from '../reservations/index.ts';
-import { insertNoShow, markWarned, readAwaited, readExpired, type Awaited } from './queries.ts';
+import {
+  holdResources,
+  markWarned,
+  readRequested,
+  readReservation,
+} from '../reservations/index.ts';
+import { insertNoShow, readAwaited, readExpired, type Awaited } from './queries.ts';
 
 /**
  * Bookings looked at in one look, each dealt with in a transaction of its own: more than begin within a

@@ -10,13 +10,10 @@ import type { Interval } from '../../core/time/interval.ts';
 import { titlesSeen } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { readTeamNames } from '../reservations/index.ts';
+import { closeNewUnits, moveUnits, readTeamNames, widenClaims } from '../reservations/index.ts';
 import {
-  closeNewUnits,
-  moveUnits,
   readComing,
   readComingClaims,
-  widenClaims,
   type Coming,
   type ComingClaim,
   type KeptPlace,

@@ -1,4 +1,4 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, it } from 'vitest';
 import { useServer } from '../../../tests/support/server.ts';
@@ -14,6 +14,29 @@ it('every table there is has an owner and an end, and none is named that is not 
      where table_schema = 'public' and table_type = 'BASE TABLE' order by 1`,
   );
   expect(rows.map((row) => row.name)).toEqual(Object.keys(TABLES).sort());
+});
+
+it('a table is written by whoever owns it, and by those alone who are named beside', () => {
+  const folder = path.join(import.meta.dirname, '..');
+  const files = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
+    (file) => file.endsWith('.ts') && !file.endsWith('.test.ts'),
+  );
+  const writers = new Map<string, Set<string>>();
+  for (const file of files) {
+    const text = readFileSync(path.join(folder, file), 'utf8');
+    for (const [, table] of text.matchAll(/\b(?:insert into|update|delete from) ([a-z_]+)\b/g))
+      writers.set(table!, (writers.get(table!) ?? new Set()).add(file.split(path.sep)[0]!));
+  }
+  const found = Object.keys(TABLES).flatMap((name) =>
+    [...(writers.get(name) ?? [])].map((writer) => `${writer} writes ${name}`),
+  );
+  const tables: [string, { owner: string; also?: readonly string[] }][] = Object.entries(TABLES);
+  const beside = tables.flatMap(([name, { also = [] }]) =>
+    also.map((writer) => `${writer} writes ${name}`),
+  );
+  const owned = tables.map(([name, { owner }]) => `${owner} writes ${name}`);
+  expect(found.filter((one) => !owned.includes(one) && !beside.includes(one))).toEqual([]);
+  expect(beside.filter((one) => !found.includes(one))).toEqual([]);
 });
 
 it('what goes with another row is deleted with it', async () => {

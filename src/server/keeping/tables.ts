@@ -13,8 +13,10 @@ type End =
   | { by: string };
 
 interface Table {
-  /** The capability that writes it. */
+  /** The capability that writes it: its folder. */
   owner: string;
+  /** Others that write it too, which a reason stands beside. */
+  also?: readonly string[];
   end: End;
 }
 
@@ -26,26 +28,31 @@ export const TABLES = {
   booking_tally: { owner: 'ledger', end: { with: 'resource' } },
   booking_tally_change: { owner: 'ledger', end: { with: 'resource' } },
   category: { owner: 'preferences', end: { with: 'person' } },
-  claim: { owner: 'reservations', end: { with: 'occurrence' } },
-  closure: { owner: 'closures', end: { with: 'resource' } },
+  // Of people: their time, which follows from dates and answers.
+  claim: { owner: 'reservations', also: ['events'], end: { with: 'occurrence' } },
+  closure: { owner: 'reservations', end: { with: 'resource' } },
   comment: { owner: 'comments', end: { with: 'event' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
   device: { owner: 'session', end: { days: 365, since: 'seen_at' } },
   event: { owner: 'events', end: { by: 'an organization’s calendar: it stays' } },
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
-  event_revision: { owner: 'events', end: { days: 30, since: 'at' } },
+  // Written with the facts of the same change, in one statement; what was taken back is marked.
+  event_revision: { owner: 'facts', also: ['events'], end: { days: 30, since: 'at' } },
   fact: { owner: 'facts', end: { days: 730, since: 'at' } },
   favourite_place: { owner: 'places', end: { with: 'person' } },
   holiday: { owner: 'availability', end: { with: 'site' } },
   idempotency_key: { owner: 'http', end: { by: 'a day after the request' } },
   incoming_mail: { owner: 'incoming', end: { days: 180, since: 'received_at' } },
-  job: { owner: 'jobs', end: { by: 'being done, or given up' } },
+  // A letter that is withdrawn takes its job along.
+  job: { owner: 'jobs', also: ['mail'], end: { by: 'being done, or given up' } },
   layer: { owner: 'calendar', end: { with: 'person' } },
   ledger_view: { owner: 'ledger', end: { with: 'person' } },
   line_up: { owner: 'lineUps', end: { with: 'person' } },
+  // That one did not arrive is said by another that comes in.
   mail: {
     owner: 'mail',
+    also: ['incoming'],
     end: { days: 400, since: 'created_at', only: '(sent_at is not null or failed_at is not null)' },
   },
   mailroom_message: { owner: 'the Mailroom', end: { days: 400, since: 'received_at' } },
@@ -56,10 +63,16 @@ export const TABLES = {
   occurrence_override: { owner: 'events', end: { with: 'event' } },
   occurrence_reply: { owner: 'participants', end: { with: 'event' } },
   organization: { owner: 'setup', end: { by: 'an administrator' } },
-  person: { owner: 'people', end: { with: 'subject' } },
+  // Their own settings, the day of their last daily letter, and the first administrator.
+  person: {
+    owner: 'people',
+    also: ['notifications', 'preferences', 'setup'],
+    end: { with: 'subject' },
+  },
   place_free_day: { owner: 'places', end: { with: 'resource' } },
   place_photo: { owner: 'places', end: { with: 'resource' } },
-  preference: { owner: 'preferences', end: { with: 'person' } },
+  // Whom somebody last named to be asked about their bookings.
+  preference: { owner: 'preferences', also: ['reservations'], end: { with: 'person' } },
   published_busy: { owner: 'published', end: { with: 'published_calendar' } },
   published_calendar: { owner: 'published', end: { with: 'person' } },
   rate_limit: { owner: 'session', end: { by: 'the limiter, an hour after it is over' } },
@@ -67,12 +80,15 @@ export const TABLES = {
   reminder_choice: { owner: 'personal', end: { with: 'event' } },
   reminder_notice: { owner: 'reminders', end: { days: 30, since: 'due_at' } },
   reservation: { owner: 'reservations', end: { with: 'occurrence' } },
-  resource: { owner: 'catalogue', end: { with: 'subject' } },
+  // Whose a place is.
+  resource: { owner: 'catalogue', also: ['places'], end: { with: 'subject' } },
   session: { owner: 'session', end: { by: 'signing out, or thirty days' } },
-  setting: { owner: 'setup', end: { by: 'nothing: a handful of rows' } },
+  // Up to when was reminded.
+  setting: { owner: 'setup', also: ['reminders'], end: { by: 'nothing: a handful of rows' } },
   site: { owner: 'setup', end: { by: 'an administrator' } },
   stored_file: { owner: 'attachments', end: { by: 'the last attachment of it' } },
-  subject: { owner: 'people', end: { by: 'an administrator' } },
+  // Places are subjects, too.
+  subject: { owner: 'catalogue', also: ['setup'], end: { by: 'an administrator' } },
   team: { owner: 'people', end: { by: 'an administrator' } },
   team_member: { owner: 'people', end: { with: 'team' } },
   waiting: { owner: 'waiting', end: { by: 'being given, or its time' } },

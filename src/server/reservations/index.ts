@@ -8,7 +8,14 @@ export {
   RULES_SQL,
   type ResourceClaim,
 } from './queries.ts';
-export { agree, checkIn, checkOut, readReservation, type PlacedReservation } from './presence.ts';
+export {
+  agree,
+  checkIn,
+  checkOut,
+  markWarned,
+  readReservation,
+  type PlacedReservation,
+} from './presence.ts';
 export { deleteClosure, insertClosure, readClosures } from './closures.ts';
 export {
   holdResources,
@@ -17,7 +24,8 @@ export {
   type HeldResources,
   type Wanting,
 } from './reserve.ts';
-export { writeReservations } from './write.ts';
+export { closeNewUnits, moveUnits, widenClaims } from './places.ts';
+export { followOccurrences, writeReservations } from './write.ts';
 export { readHad, readTeamNames, readTeams } from './rules.ts';
 export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
 export type { Wish } from './wish.ts';

@@ -107,3 +107,20 @@ export async function agree(
   );
   return rowCount ?? 0;
 }
+
+/** Keeps that holders were warned. @returns the reservations that nobody else has warned of meanwhile */
+export async function markWarned(
+  tx: Transaction,
+  ids: readonly number[],
+  now: number,
+): Promise<Set<number>> {
+  const { rows } = await tx.query<{ id: number }>(
+    `update reservation set warned_at = $2
+     where id in (select id from reservation
+                  where id = any($1::bigint[]) and state = 'held' and warned_at is null
+                  order by id for update skip locked)
+     returning id`,
+    [ids, new Date(now)],
+  );
+  return new Set(rows.map((row) => row.id));
+}

@@ -138,3 +138,14 @@ export function writeReservations(tx: Transaction, changes: ReservationChanges, 
     ...(made.length > 0 ? [madePart(made, now)] : []),
   ]);
 }
+
+/** Says of the reservations of dates that were handed over to a meeting that they are of it now. */
+export function followOccurrences(tx: Transaction, eventId: string): void {
+  tx.send(
+    `update reservation set event_id = $1
+     from occurrence
+     where occurrence.id = reservation.occurrence_id and occurrence.event_id = $1
+       and reservation.event_id <> $1`,
+    [eventId],
+  );
+}

@@ -116,7 +116,7 @@ export function EventForm({
         )(event)
       }
       noValidate
-      className="grid gap-4"
+      className="flex flex-1 flex-col gap-4"
     >
       {question}
       <FormNotices form={form} />
@@ -203,7 +203,8 @@ export function EventForm({
         Boolean(error) && <Failure error={error} />
       )}
       {children}
-      <div className="sticky bottom-0 z-10 -mx-1 flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-edge bg-paper px-1 py-3">
+      {/* At the bottom of a panel from the beginning, so that nothing read or said meanwhile moves it. */}
+      <div className="sticky bottom-0 z-10 -mx-1 mt-auto flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-edge bg-paper px-1 py-3">
         <Button look="act" type="submit" disabled={busy} className="max-sm:min-h-11">
           {busy ? 'Saving …' : action}
         </Button>

@@ -108,9 +108,9 @@ function OpenEvent({
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}
       {invited && event.status === 'confirmed' && <MyAnswer event={event} />}
-      <CommentsOn event={event} />
-      {/* At the bottom whatever comes above it, and whenever: what is about to be pressed stays there. */}
-      <div className="sticky bottom-0 z-10 -mx-6 mt-auto -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
+      {/* At the bottom whatever comes above it, and whenever: what is about to be pressed stays there. By
+          keys it comes before what is said about the event. */}
+      <div className="sticky bottom-0 z-10 order-last -mx-6 mt-auto -mb-5 flex flex-wrap gap-2 border-t border-edge bg-paper px-6 py-4">
         {event.canChange && event.status === 'confirmed' && (
           <Button look={event.draft ? undefined : 'act'} onClick={() => setChanging(true)}>
             Change
@@ -131,6 +131,7 @@ function OpenEvent({
           <CancelButton event={event} onDone={onClose} />
         )}
       </div>
+      <CommentsOn event={event} />
     </div>
   );
 }

@@ -2,6 +2,7 @@ import type { Interval } from '../../../core/time/interval.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import { sendTogether, type Part } from '../../db/parts.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
+import { followOccurrences } from '../../reservations/index.ts';
 
 export interface OccurrenceSpan extends Interval {
   /** Its place in the rule; null for what happens once. */
@@ -92,10 +93,6 @@ export function updateOccurrences(
   );
 }
 
-/** Bookings know of which meeting they are. */
-const BOOKINGS_TOO = `update reservation set event_id = $2
-  where occurrence_id in (select id from handed)`;
-
 /**
  * Hands occurrences over to another event, with all that hangs on them.
  * @param names how they are named there, by their names here
@@ -107,14 +104,12 @@ export function moveOccurrences(
   names: ReadonlyMap<WallTime | null, WallTime | null>,
 ): void {
   tx.send(
-    `with handed as (
-       update occurrence set event_id = $2, recurrence_at = new.name
-       from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
-       where event_id = $1 and recurrence_at is not distinct from new.old
-       returning id)
-     ${BOOKINGS_TOO}`,
+    `update occurrence set event_id = $2, recurrence_at = new.name
+     from unnest($3::timestamp[], $4::timestamp[]) as new (old, name)
+     where event_id = $1 and recurrence_at is not distinct from new.old`,
     [fromId, toId, [...names.keys()], [...names.values()]],
   );
+  followOccurrences(tx, toId);
 }
 
 /** Hands over the occurrences from one on, under the names they have. */
@@ -124,12 +119,12 @@ export function moveOccurrencesFrom(
   toId: string,
   at: WallTime,
 ): void {
-  tx.send(
-    `with handed as (
-       update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3 returning id)
-     ${BOOKINGS_TOO}`,
-    [fromId, toId, at],
-  );
+  tx.send('update occurrence set event_id = $2 where event_id = $1 and recurrence_at >= $3', [
+    fromId,
+    toId,
+    at,
+  ]);
+  followOccurrences(tx, toId);
 }
 
 /** Whose claims are brought in line: everybody's, some people's, or theirs on some dates. */
