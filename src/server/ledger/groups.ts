@@ -3,8 +3,9 @@ import { DAY } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { EACH_TIME } from '../db/pool.ts';
 import type { Database } from '../db/transaction.ts';
+import { groupOf } from './columns.ts';
 import { countedBy } from './counted.ts';
-import { allOf, groupOf, matching, PLACES, type Searched, type Span } from './matching.ts';
+import { allOf, matching, PLACES, type Searched, type Span } from './matching.ts';
 import { talliedBy } from './tally.ts';
 
 /** What bookings are counted by for a group, each by its name, and what is read beside that to name it. */

@@ -4,6 +4,7 @@ import type { BookingRow } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { EACH_TIME } from '../db/pool.ts';
 import type { Database } from '../db/transaction.ts';
+import { narrowToGroup, sortOf } from './columns.ts';
 import { columns, countedBy } from './counted.ts';
 import {
   allOf,
@@ -11,8 +12,6 @@ import {
   conditionsOf,
   matching,
   namedBy,
-  narrowToGroup,
-  sortOf,
   type About,
   type Searched,
   type Statement,

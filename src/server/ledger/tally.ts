@@ -17,6 +17,9 @@ const weekOf = (instant: number): number =>
 const dayOf = (instant: number | null): string | null =>
   instant === null ? null : new Date(instant).toISOString().slice(0, 10);
 
+/** The sums that are kept, and what has changed since. */
+const SUMS = '(select * from booking_tally union all select * from booking_tally_change)';
+
 /** What sums are added up by for a group. */
 const COLUMN: Partial<Record<LedgerGroup, string>> = { week: 'week', state: 'state' };
 
@@ -69,7 +72,7 @@ export function talliedBy(
   return [
     `sums as (
        select resource_id, week, state, bookings, minutes
-       from (select * from booking_tally union all select * from booking_tally_change) kept
+       from ${SUMS} kept
        where (${firstDay!} is null or week >= ${firstDay!}) and (${lastDay!} is null or week < ${lastDay!}))`,
     `met as materialized (
        select r.${column}, sum(bookings) as bookings, sum(r.minutes) as lasting
@@ -90,7 +93,7 @@ export async function tallyOf(
 ): Promise<number> {
   const { rows } = await db.query<{ bookings: number }>(
     `select coalesce(sum(bookings), 0)::int as bookings
-     from (select * from booking_tally union all select * from booking_tally_change) kept
+     from ${SUMS} kept
      join resource on resource.subject_id = kept.resource_id
      where ($1::date is null or week >= $1) and ($2::date is null or week < $2)
        and ($3::int is null or resource.subject_id = $3)
