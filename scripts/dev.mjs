@@ -25,6 +25,7 @@ try {
     ...process.env,
     MARMOT_DATABASE_URL: process.env.MARMOT_DATABASE_URL ?? cluster.url('marmot'),
     MARMOT_PUBLIC_URL: 'http://localhost:4271',
+    MARMOT_CHECK_ANSWERS: 'yes',
   };
   const prepared = await run(process.execPath, [...typescript('demo/prepare.ts'), '--demo'], {
     env,

@@ -121,6 +121,7 @@ const meOf = (person: LoadedPerson): Me => ({
   name: person.name,
   email: person.email,
   role: 'staff',
+  acts: [],
   zone: person.zone,
   furtherZones: [],
   clock: '24',

@@ -1,11 +1,7 @@
 import { z } from 'zod';
-import type { BusyState } from '../core/availability/busy.ts';
-import type { BookingTerms } from '../core/booking/terms.ts';
-import type { Holiday } from '../core/planner/lineUp.ts';
-import type { RoomTimes } from '../core/planner/rooms.ts';
-import type { PastMeeting } from '../core/planner/wishes.ts';
-import type { Shift } from '../core/time/workingHours.ts';
 import { instant, line, subjectId, wallTime, zone, idSet } from './common.ts';
+import { busyState, holiday, week, bookingTerms, roomTimes, pastMeeting } from './values.ts';
+import { defineRoutes } from './route.ts';
 
 const MOST_SUBJECTS = 2000;
 const LONGEST_WINDOW_MS = 200 * 24 * 3_600_000;
@@ -36,46 +32,53 @@ export const busyRequest = z
 export type BusyRequest = z.infer<typeof busyRequest>;
 
 /** Start and end in epoch milliseconds, half-open, and how the time is taken. */
-export type BusySpan = [start: number, end: number, occupancy: BusyState];
+const busySpan = z.tuple([z.int(), z.int(), busyState]);
 
-export interface SubjectBusy {
-  id: number;
-  kind: 'person' | 'resource';
-  name: string;
+export const subjectBusy = z.strictObject({
+  id: z.int(),
+  kind: z.enum(['person', 'resource']),
+  name: z.string(),
   /** City of the site and, for resources, seats; what a lane says beside the name. */
-  detail: string;
-  zone: string;
+  detail: z.string(),
+  zone: z.string(),
   /** Monday first; null where there are no hours of its own. */
-  hours: Shift[][] | null;
-  siteId: number | null;
-  floor: string;
+  hours: week.nullable(),
+  siteId: z.int().nullable(),
+  floor: z.string(),
   /** Days off at the site of a person that touch the window. */
-  holidays: Holiday[];
+  holidays: z.array(holiday),
   /** `none`: nothing is shared with the asker or published, which does not mean free. */
-  knowledge: 'known' | 'none';
+  knowledge: z.enum(['known', 'none']),
   /** Of people whose organization publishes their times: when those were read. */
-  published: { readAt: number | null; failing: boolean } | null;
-  isRoom: boolean;
+  published: z
+    .strictObject({
+      readAt: z.int().nullable(),
+      failing: z.boolean(),
+    })
+    .nullable(),
+  isRoom: z.boolean(),
   /** Seats of a room; null for people and for things without seats. */
-  seats: number | null;
-  email: string | null;
+  seats: z.int().nullable(),
+  email: z.string().nullable(),
   /**
    * Of a resource: when no meeting can have it, preparing and clearing included; `barred` where the asker
    * cannot book it by its rules.
    */
-  busy: BusySpan[];
+  busy: z.array(busySpan),
   /**
    * Of a resource of several units: where a meeting that begins before `end` and ends after `start`, which
    * is not before it, would have to change units.
    */
-  changeovers: [start: number, end: number][];
+  changeovers: z.array(z.tuple([z.int(), z.int()])),
   /** Of a resource: what its rules ask of the asker's bookings besides; null where nothing. */
-  terms: BookingTerms | null;
-}
+  terms: bookingTerms.nullable(),
+});
+export type SubjectBusy = z.output<typeof subjectBusy>;
 
-export interface BusyResponse {
-  subjects: SubjectBusy[];
-}
+export const busyResponse = z.strictObject({
+  subjects: z.array(subjectBusy),
+});
+export type BusyResponse = z.output<typeof busyResponse>;
 
 export const roomsRequest = z
   .strictObject({
@@ -88,9 +91,10 @@ export const roomsRequest = z
 export type RoomsRequest = z.infer<typeof roomsRequest>;
 
 /** Rooms of some sites with when they are taken, and when their rules give them to nobody like the asker. */
-export interface RoomsResponse {
-  rooms: RoomTimes[];
-}
+export const roomsResponse = z.strictObject({
+  rooms: z.array(roomTimes),
+});
+export type RoomsResponse = z.output<typeof roomsResponse>;
 
 export const movableRequest = z
   .strictObject(window)
@@ -99,34 +103,42 @@ export const movableRequest = z
 export type MovableRequest = z.infer<typeof movableRequest>;
 
 /** A meeting to come that the asker organizes and could move. */
-export interface MovableMeeting {
-  eventId: string;
-  recurrenceId: string | null;
-  version: number;
-  title: string;
-  zone: string;
-  start: number;
-  end: number;
+export const movableMeeting = z.strictObject({
+  eventId: z.uuid(),
+  recurrenceId: z.string().nullable(),
+  version: z.int(),
+  title: z.string(),
+  zone: z.string(),
+  start: z.int(),
+  end: z.int(),
   /** People who did not decline, the organizer among them, by role. */
-  people: { id: number; role: 'required' | 'optional' }[];
-  resources: number[];
+  people: z.array(
+    z.strictObject({
+      id: z.int(),
+      role: z.enum(['required', 'optional']),
+    }),
+  ),
+  resources: z.array(z.int()),
   /** Outside addresses, of whose time nothing is known. */
-  outsiders: number;
-}
+  outsiders: z.int(),
+});
+export type MovableMeeting = z.output<typeof movableMeeting>;
 
-export interface MovableResponse {
-  meetings: MovableMeeting[];
-  subjects: SubjectBusy[];
-}
+export const movableResponse = z.strictObject({
+  meetings: z.array(movableMeeting),
+  subjects: z.array(subjectBusy),
+});
+export type MovableResponse = z.output<typeof movableResponse>;
 
 export const historyRequest = z.strictObject({
   people: idSet(0, MOST_SUBJECTS, 'people'),
 });
 
 /** The last meetings of the asker with much the same people, the most recent first. */
-export interface HistoryResponse {
-  meetings: PastMeeting[];
-}
+export const historyResponse = z.strictObject({
+  meetings: z.array(pastMeeting),
+});
+export type HistoryResponse = z.output<typeof historyResponse>;
 
 export const refreshRequest = z.strictObject({
   people: idSet(1, 200, 'people'),
@@ -196,16 +208,70 @@ export const openingsRequest = z
   .refine(notTooLong, lengthProblem);
 export type OpeningsRequest = z.infer<typeof openingsRequest>;
 
-export interface OpeningsResponse {
-  count: number;
-  openings: {
-    start: number;
-    end: number;
-    score: number;
-    reasons: string[];
-    /** Rooms picked with the time, by site. */
-    rooms: number[];
-  }[];
+export const openingsResponse = z.strictObject({
+  count: z.int(),
+  openings: z.array(
+    z.strictObject({
+      start: z.int(),
+      end: z.int(),
+      score: z.int(),
+      reasons: z.array(z.string()),
+      /** Rooms picked with the time, by site. */
+      rooms: z.array(z.int()),
+    }),
+  ),
   /** Why there is none, in words; null where there is one. */
-  why: string | null;
-}
+  why: z.string().nullable(),
+});
+export type OpeningsResponse = z.output<typeof openingsResponse>;
+
+/** How many of those who publish their times were read anew, and how many could not be. */
+const refreshResponse = z.strictObject({ read: z.int(), failed: z.int() });
+
+/** /api/availability: busy times, rooms, meetings that could make room, those of the past, and openings.
+ * All of them read, though sent by POST. */
+export const availabilityRoutes = defineRoutes({
+  'POST /api/availability/busy': {
+    may: 'read shared',
+    body: busyRequest,
+    answer: busyResponse,
+    transaction: false,
+    replica: true,
+  },
+  'POST /api/availability/rooms': {
+    may: 'read catalogue',
+    body: roomsRequest,
+    answer: roomsResponse,
+    transaction: false,
+    replica: true,
+  },
+  'POST /api/availability/movable': {
+    may: 'read own',
+    body: movableRequest,
+    answer: movableResponse,
+    transaction: false,
+    replica: true,
+  },
+  'POST /api/availability/history': {
+    may: 'read own',
+    body: historyRequest,
+    answer: historyResponse,
+    transaction: false,
+    replica: true,
+  },
+  'POST /api/availability/refresh': {
+    may: 'read shared',
+    cost: 'many',
+    body: refreshRequest,
+    answer: refreshResponse,
+    transaction: false,
+  },
+  'POST /api/availability/openings': {
+    may: 'read shared',
+    cost: 'many',
+    body: openingsRequest,
+    answer: openingsResponse,
+    transaction: false,
+    replica: true,
+  },
+});

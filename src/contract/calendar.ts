@@ -1,6 +1,8 @@
 import { z } from 'zod';
-import { calendarDate, instant, line, subjectId } from './common.ts';
-import type { CalendarItem } from './eventDetail.ts';
+import { byId, calendarDate, instant, line, subjectId } from './common.ts';
+import { calendarItem } from './eventDetail.ts';
+import { holiday, occupancy } from './values.ts';
+import { defineRoutes } from './route.ts';
 
 const DAY_MS = 24 * 3_600_000;
 export const MOST_LAYERS = 100;
@@ -31,45 +33,49 @@ export const calendarQuery = z
   });
 
 /** One span of somebody else's time, as far as I may see it. */
-export interface LayerItem {
+export const layerItem = z.strictObject({
   /** Null where only the time is shown. */
-  eventId: string | null;
-  occurrenceId: number;
-  recurrenceId: string | null;
-  title: string | null;
-  place: string | null;
-  start: number;
-  end: number;
-  allDay: boolean;
-  occupancy: 'busy' | 'tentative' | 'away' | 'free';
-}
+  eventId: z.uuid().nullable(),
+  occurrenceId: z.int(),
+  recurrenceId: z.string().nullable(),
+  title: z.string().nullable(),
+  place: z.string().nullable(),
+  start: z.int(),
+  end: z.int(),
+  allDay: z.boolean(),
+  occupancy: occupancy,
+});
+export type LayerItem = z.output<typeof layerItem>;
 
-export interface SubjectCalendar {
-  id: number;
+export const subjectCalendar = z.strictObject({
+  id: z.int(),
   /** `none`: nothing is shared with me, which does not mean free. */
-  knowledge: 'known' | 'none';
+  knowledge: z.enum(['known', 'none']),
   /** Why titles are not shown, in words; null where they are. */
-  reason: string | null;
-  items: LayerItem[];
-}
+  reason: z.string().nullable(),
+  items: z.array(layerItem),
+});
+export type SubjectCalendar = z.output<typeof subjectCalendar>;
 
-export interface CalendarResponse {
-  items: CalendarItem[];
-  subjects: SubjectCalendar[];
-}
+export const calendarResponse = z.strictObject({
+  items: z.array(calendarItem),
+  subjects: z.array(subjectCalendar),
+});
+export type CalendarResponse = z.output<typeof calendarResponse>;
 
 export const fullnessQuery = z
   .strictObject({ first: calendarDate, days: z.coerce.number().int().min(1).max(800) })
   .strict();
 
 /** How full each day of my zone is, from `first` on. */
-export interface FullnessResponse {
-  first: string;
+export const fullnessResponse = z.strictObject({
+  first: z.string(),
   /** Minutes taken, overlaps counted once; whole days apart. */
-  minutes: number[];
+  minutes: z.array(z.int()),
   /** Things that happen, whole days included. */
-  counts: number[];
-}
+  counts: z.array(z.int()),
+});
+export type FullnessResponse = z.output<typeof fullnessResponse>;
 
 export const searchCalendarQuery = z
   .strictObject({
@@ -95,12 +101,13 @@ export const searchCalendarQuery = z
 export type CalendarSearch = z.output<typeof searchCalendarQuery>;
 
 /** An event that a search found, with its occurrence nearest to now. */
-export interface FoundEvent extends CalendarItem {
+export const foundEvent = calendarItem.extend({
   /** How often it happens; 1 for a single event. */
-  occurrences: number;
+  occurrences: z.int(),
   /** A line of its text around what was searched, where the title does not show it. */
-  excerpt: string | null;
-}
+  excerpt: z.string().nullable(),
+});
+export type FoundEvent = z.output<typeof foundEvent>;
 
 export const LAYER_COLOURS = [
   'gentian',
@@ -132,33 +139,86 @@ export const changeLayerRequest = z.strictObject({
 export type ChangeLayerRequest = z.input<typeof changeLayerRequest>;
 
 /** Somebody's or something's calendar that I lay over mine. */
-export interface Layer {
-  id: number;
-  kind: 'person' | 'resource' | 'team';
-  name: string;
-  colour: LayerColour;
-  shown: boolean;
+export const layer = z.strictObject({
+  id: z.int(),
+  kind: z.enum(['person', 'resource', 'team']),
+  name: z.string(),
+  colour: z.enum(LAYER_COLOURS),
+  shown: z.boolean(),
   /** The person or resource, or everyone of the team. */
-  subjectIds: number[];
-}
+  subjectIds: z.array(z.int()),
+});
+export type Layer = z.output<typeof layer>;
 
 /** Something cancelled in the last 30 days that can be restored. */
-export interface CancelledItem {
-  eventId: string;
-  version: number;
+export const cancelledItem = z.strictObject({
+  eventId: z.uuid(),
+  version: z.int(),
   /** Null for the whole event. */
-  occurrence: string | null;
-  title: string;
-  start: number;
-  end: number;
-  allDay: boolean;
+  occurrence: z.string().nullable(),
+  title: z.string(),
+  start: z.int(),
+  end: z.int(),
+  allDay: z.boolean(),
   /** The rule in words, where a whole series was cancelled. */
-  sentence: string | null;
-  cancelledAt: number;
-  attendeeCount: number;
-}
+  sentence: z.string().nullable(),
+  cancelledAt: z.int(),
+  attendeeCount: z.int(),
+});
+export type CancelledItem = z.output<typeof cancelledItem>;
 
-export interface Holiday {
-  date: string;
-  name: string;
-}
+export type Holiday = z.output<typeof holiday>;
+
+const layerList = z.strictObject({ layers: z.array(layer) });
+const holidayQuery = z.strictObject({ first: calendarDate, last: calendarDate });
+
+/** /api/calendar: what stands in calendars, how full days are, search, layers, what was cancelled. */
+export const calendarRoutes = defineRoutes({
+  'GET /api/calendar': {
+    may: 'read shared',
+    query: calendarQuery,
+    answer: calendarResponse,
+    replica: true,
+  },
+  'GET /api/calendar/fullness': {
+    may: 'read own',
+    query: fullnessQuery,
+    answer: fullnessResponse,
+    replica: true,
+  },
+  'GET /api/calendar/holidays': {
+    may: 'read own',
+    query: holidayQuery,
+    answer: z.strictObject({ holidays: z.array(holiday) }),
+    replica: true,
+  },
+  'GET /api/calendar/search': {
+    may: 'read shared',
+    query: searchCalendarQuery,
+    answer: z.strictObject({ found: z.array(foundEvent) }),
+    replica: true,
+  },
+  'GET /api/calendar/cancelled': {
+    may: 'read own',
+    answer: z.strictObject({ cancelled: z.array(cancelledItem) }),
+    replica: true,
+  },
+  'GET /api/calendar/layers': { may: 'read own', answer: layerList, replica: true },
+  'POST /api/calendar/layers': {
+    may: 'change own',
+    body: newLayerRequest,
+    answer: layerList,
+    status: 201,
+  },
+  'PATCH /api/calendar/layers/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    body: changeLayerRequest,
+    answer: layerList,
+  },
+  'DELETE /api/calendar/layers/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    answer: layerList,
+  },
+});

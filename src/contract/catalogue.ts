@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import type { PlaceRules } from '../core/booking/rules.ts';
-import { idInPath, line, requiredLine, subjectId, text, versionRead } from './common.ts';
-import { closureMoves } from './closures.ts';
-import { RESOURCE_KINDS } from './places.ts';
+import { byId, line, requiredLine, subjectId, text, versionRead } from './common.ts';
+import { closureMoves, closurePreview } from './closures.ts';
+import { resourceKind } from './places.ts';
 import { workingHours } from './preferences.ts';
+import { defineRoutes } from './route.ts';
 
 /** As many rows as a file of places may have. */
 export const MOST_ROWS = 500;
@@ -57,7 +58,7 @@ const placeRules = z
 
 const facts = {
   name: requiredLine(80),
-  kind: z.enum(RESOURCE_KINDS, { error: `must be one of ${RESOURCE_KINDS.join(', ')}` }),
+  kind: resourceKind,
   siteId: subjectId,
   floor: line(20),
   capacity: whole(0, 10_000, 'seats'),
@@ -87,8 +88,6 @@ export type PlacePreviewRequest = z.input<typeof placePreviewRequest>;
 export const retireRequest = z.strictObject({ version: versionRead, ...closureMoves });
 export type RetireRequest = z.input<typeof retireRequest>;
 
-export const cataloguePath = z.strictObject({ id: idInPath });
-
 /** Rows of a file, by the names of its columns. */
 export const importRequest = z.strictObject({
   rows: z
@@ -101,55 +100,124 @@ export const importRequest = z.strictObject({
 export type ImportRequest = z.input<typeof importRequest>;
 
 /** A booking that stands against what a place would be bound by. */
-export interface StandsAgainst {
-  start: number;
-  end: number;
-  title: string | null;
-  holder: string;
+export const standsAgainst = z.strictObject({
+  start: z.int(),
+  end: z.int(),
+  title: z.string().nullable(),
+  holder: z.string(),
   /** What of it, a sentence each behind the place's name. */
-  broken: string[];
-}
+  broken: z.array(z.string()),
+});
+export type StandsAgainst = z.output<typeof standsAgainst>;
 
-export interface PlacePreview {
+export const placePreview = z.strictObject({
   /** The first of them, the earliest first; they stay as they are. */
-  against: StandsAgainst[];
-  total: number;
+  against: z.array(standsAgainst),
+  total: z.int(),
   /** What makes the change impossible, in a sentence; null where nothing does. */
-  impossible: string | null;
-}
+  impossible: z.string().nullable(),
+});
+export type PlacePreview = z.output<typeof placePreview>;
 export const MOST_AGAINST = MOST_SHOWN;
 
-export interface RowProblem {
+export const rowProblem = z.strictObject({
   /** From 1, the heading not counted. */
-  row: number;
-  field: string;
-  message: string;
-}
+  row: z.int(),
+  field: z.string(),
+  message: z.string(),
+});
+export type RowProblem = z.output<typeof rowProblem>;
 
 /** What a file would do to the bookings of a place that it changes; they stay as they are. */
-export interface PlaceAgainst {
-  name: string;
-  site: string;
-  total: number;
+export const placeAgainst = z.strictObject({
+  name: z.string(),
+  site: z.string(),
+  total: z.int(),
   /** The earliest of them. */
-  first: StandsAgainst;
-}
+  first: standsAgainst,
+});
+export type PlaceAgainst = z.output<typeof placeAgainst>;
 
-export interface ImportResponse {
-  added: number;
-  changed: number;
-  retired: number;
-  same: number;
+export const importResponse = z.strictObject({
+  added: z.int(),
+  changed: z.int(),
+  retired: z.int(),
+  same: z.int(),
   /** Bookings that stand against rules that it changes, by place. */
-  against: PlaceAgainst[];
+  against: z.array(placeAgainst),
   /** While there is any, nothing is done. */
-  problems: RowProblem[];
-}
+  problems: z.array(rowProblem),
+});
+export type ImportResponse = z.output<typeof importResponse>;
 
 /** What a steward chooses from. */
-export interface CatalogueChoices {
-  sites: { id: number; name: string }[];
-  teams: { id: number; name: string }[];
+export const catalogueChoices = z.strictObject({
+  sites: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
+  teams: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
   /** Features that places have by now. */
-  features: string[];
-}
+  features: z.array(z.string()),
+});
+export type CatalogueChoices = z.output<typeof catalogueChoices>;
+
+const placeAdded = z.strictObject({ id: z.int() });
+const placeChanged = z.strictObject({ version: z.int() });
+/** How many bookings went elsewhere, and how many go on without a place. */
+const retireResponse = z.strictObject({ moved: z.int(), without: z.int() });
+
+/** /api/catalogue: the places there are, for those who look after them. */
+export const catalogueRoutes = defineRoutes({
+  'GET /api/catalogue/choices': {
+    may: 'look-after places',
+    answer: catalogueChoices,
+    replica: true,
+  },
+  'POST /api/catalogue/places': {
+    may: 'look-after places',
+    body: newPlaceRequest,
+    answer: placeAdded,
+    status: 201,
+  },
+  'PATCH /api/catalogue/places/:id': {
+    may: 'look-after places',
+    params: byId,
+    body: changePlaceRequest,
+    answer: placeChanged,
+  },
+  'POST /api/catalogue/places/:id/preview': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    body: placePreviewRequest,
+    answer: placePreview,
+    transaction: false,
+  },
+  'GET /api/catalogue/places/:id/retire': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    answer: closurePreview,
+  },
+  'POST /api/catalogue/places/:id/retire': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    body: retireRequest,
+    answer: retireResponse,
+  },
+  'POST /api/catalogue/import': {
+    may: 'look-after places',
+    cost: 'many',
+    body: importRequest,
+    answer: importResponse,
+  },
+});

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { DAY } from '../core/time/interval.ts';
-import { idInPath, instant, requiredLine, subjectId, text, wallTime } from './common.ts';
+import { byId, idInPath, instant, requiredLine, subjectId, text, wallTime } from './common.ts';
+import { undoTogetherRequest, undoneTogether } from './events.ts';
+import { defineRoutes } from './route.ts';
 
 /** A place is out of use at most so long. */
 const LONGEST_DAYS = 366;
@@ -57,49 +59,91 @@ export type ClosureRequest = z.input<typeof closureRequest>;
 export const closurePath = z.strictObject({ id: idInPath, closure: idInPath });
 
 /** When a place is out of use. Epoch milliseconds, half-open. */
-export interface Closure {
-  id: number;
-  placeId: number;
-  start: number;
-  end: number;
-  reason: string;
-}
+export const closure = z.strictObject({
+  id: z.int(),
+  placeId: z.int(),
+  start: z.int(),
+  end: z.int(),
+  reason: z.string(),
+});
+export type Closure = z.output<typeof closure>;
 
 /** A booking of a place that goes out of use, and where it could go. */
-export interface DisplacedBooking {
-  eventId: string;
-  occurrence: string | null;
+export const displacedBooking = z.strictObject({
+  eventId: z.uuid(),
+  occurrence: z.string().nullable(),
   /** Its own time. */
-  start: number;
-  end: number;
+  start: z.int(),
+  end: z.int(),
   /** Null where it is private. */
-  title: string | null;
-  holder: string;
-  people: number;
+  title: z.string().nullable(),
+  holder: z.string(),
+  people: z.int(),
   /** Null where nothing else fits. */
-  move: {
-    placeId: number;
-    place: string;
-    floor: string;
-    start: number;
-    end: number;
-    /** What of its place it goes without. */
-    lacks: string[];
-  } | null;
-}
+  move: z
+    .strictObject({
+      placeId: z.int(),
+      place: z.string(),
+      floor: z.string(),
+      start: z.int(),
+      end: z.int(),
+      /** What of its place it goes without. */
+      lacks: z.array(z.string()),
+    })
+    .nullable(),
+});
+export type DisplacedBooking = z.output<typeof displacedBooking>;
 
-export interface ClosurePreview {
-  bookings: DisplacedBooking[];
+export const closurePreview = z.strictObject({
+  bookings: z.array(displacedBooking),
   /** How many there are in all; more than are dealt with at once must be fewer days. */
-  total: number;
+  total: z.int(),
   /** What was looked for, and whether nothing better exists. */
-  isBest: boolean;
-}
+  isBest: z.boolean(),
+});
+export type ClosurePreview = z.output<typeof closurePreview>;
 
-export interface ClosureResponse {
-  closure: Closure;
+export const closureResponse = z.strictObject({
+  closure: closure,
   /** By which each booking's change is taken back. */
-  undo: { id: string; version: number }[];
-  moved: number;
-  without: number;
-}
+  undo: z.array(
+    z.strictObject({
+      id: z.string(),
+      version: z.int(),
+    }),
+  ),
+  moved: z.int(),
+  without: z.int(),
+});
+export type ClosureResponse = z.output<typeof closureResponse>;
+
+/** /api/places/:id/closures: places out of use, and where their bookings go. */
+export const closuresRoutes = defineRoutes({
+  'GET /api/places/:id/closures/preview': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    query: closurePreviewQuery,
+    answer: closurePreview,
+  },
+  'POST /api/places/:id/closures': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    body: closureRequest,
+    answer: closureResponse,
+    status: 201,
+  },
+  'DELETE /api/places/:id/closures/:closure': {
+    may: 'look-after places',
+    params: closurePath,
+    answer: z.strictObject({ closed: z.boolean() }),
+  },
+  'POST /api/places/:id/closures/:closure/undo': {
+    may: 'look-after places',
+    cost: 'many',
+    params: closurePath,
+    body: undoTogetherRequest,
+    answer: undoneTogether,
+  },
+});

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { idInPath, subjectId, text } from './common.ts';
 import { eventPath } from './events.ts';
+import { defineRoutes } from './route.ts';
 
 export const COMMENT_MOST = 4000;
 
@@ -22,27 +23,67 @@ export const changeCommentRequest = z.strictObject({ words });
 
 export const commentPath = eventPath.extend({ comment: idInPath });
 
-export interface Comment {
-  id: number;
-  authorId: number;
-  author: string;
+export const comment = z.strictObject({
+  id: z.int(),
+  authorId: z.int(),
+  author: z.string(),
   /** Plain text; whoever is spoken to stands in it as `@Name`. */
-  words: string;
+  words: z.string(),
   /** The names of those who are spoken to. */
-  mentions: string[];
-  at: number;
-  changedAt: number | null;
+  mentions: z.array(z.string()),
+  at: z.int(),
+  changedAt: z.int().nullable(),
   /** Whether it is mine to change, and mine to remove. */
-  canChange: boolean;
-  canRemove: boolean;
-}
+  canChange: z.boolean(),
+  canRemove: z.boolean(),
+});
+export type Comment = z.output<typeof comment>;
 
-export interface CommentsResponse {
+export const commentsResponse = z.strictObject({
   /** In the order in which they were written. */
-  comments: Comment[];
+  comments: z.array(comment),
   /** Who reads what I write here: everybody of this organisation who takes part, or the organizer alone. */
-  readBy: 'everybody' | 'organizer';
-  organizer: string;
+  readBy: z.enum(['everybody', 'organizer']),
+  organizer: z.string(),
   /** Who can be spoken to. */
-  people: { id: number; name: string }[];
-}
+  people: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
+});
+export type CommentsResponse = z.output<typeof commentsResponse>;
+
+/** /api/events/:id/comments: what is said about a meeting, saying, changing and removing it. */
+export const commentsRoutes = defineRoutes({
+  'GET /api/events/:id/comments': {
+    may: 'discuss event',
+    params: eventPath,
+    answer: commentsResponse,
+    replica: true,
+  },
+  'POST /api/events/:id/comments': {
+    may: 'discuss event',
+    params: eventPath,
+    body: commentRequest,
+    answer: commentsResponse,
+    status: 201,
+  },
+  'PATCH /api/events/:id/comments/:comment': {
+    may: 'discuss event',
+    params: commentPath,
+    body: changeCommentRequest,
+    answer: commentsResponse,
+  },
+  'DELETE /api/events/:id/comments/:comment': {
+    may: 'discuss event',
+    params: commentPath,
+    answer: commentsResponse,
+  },
+  'POST /api/events/:id/comments/:comment/restore': {
+    may: 'discuss event',
+    params: commentPath,
+    answer: commentsResponse,
+  },
+});

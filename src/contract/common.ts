@@ -56,6 +56,9 @@ export const idInPath = z.coerce
   .positive(AN_ID)
   .max(LARGEST_ID, AN_ID);
 
+/** Something by its number, in an address. */
+export const byId = z.strictObject({ id: idInPath });
+
 /** Which state of something was read, before it is changed. */
 export const versionRead = z
   .number({ error: 'must be the version you have read' })

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { idInPath } from './common.ts';
+import { byId } from './common.ts';
+import { defineRoutes } from './route.ts';
 
 export const RECEIVES = ['nothing', 'invitations', 'everything'] as const;
 export type Receives = (typeof RECEIVES)[number];
@@ -11,16 +12,32 @@ export const delegateRequest = z.strictObject({
 });
 export type DelegateRequest = z.input<typeof delegateRequest>;
 
-export const delegatePath = z.strictObject({ id: idInPath });
+export const delegate = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  receives: z.enum(RECEIVES),
+  since: z.int(),
+});
+export type Delegate = z.output<typeof delegate>;
 
-export interface Delegate {
-  id: number;
-  name: string;
-  receives: Receives;
-  since: number;
-}
-
-export interface DelegatesResponse {
+export const delegatesResponse = z.strictObject({
   /** Who acts for me, by name. */
-  delegates: Delegate[];
-}
+  delegates: z.array(delegate),
+});
+export type DelegatesResponse = z.output<typeof delegatesResponse>;
+
+/** /api/delegates: who acts for somebody, and what they hear of. */
+export const delegatesRoutes = defineRoutes({
+  'GET /api/delegates': { may: 'read own', answer: delegatesResponse, replica: true },
+  'PUT /api/delegates/:id': {
+    may: 'change own',
+    params: byId,
+    body: delegateRequest,
+    answer: delegatesResponse,
+  },
+  'DELETE /api/delegates/:id': {
+    may: 'change own',
+    params: byId,
+    answer: delegatesResponse,
+  },
+});

@@ -1,170 +1,204 @@
-import type { InviteeRights } from '../core/meetings/rights.ts';
-import type { Proposal } from '../core/meetings/meeting.ts';
-import type { Reminder } from './eventParts.ts';
+import { z } from 'zod';
+import { occupancy, proposal, reply, rightsOfInvitees } from './values.ts';
+import { reminder } from './eventParts.ts';
 
-export type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
+export type { Reply } from './values.ts';
 
 /** One occurrence as it stands in a person's calendar. */
-export interface CalendarItem {
-  eventId: string;
-  occurrenceId: number;
+export const calendarItem = z.strictObject({
+  eventId: z.uuid(),
+  occurrenceId: z.int(),
   /** The wall time that names it within its series; null for a single event. */
-  recurrenceId: string | null;
-  version: number;
-  title: string;
-  place: string;
-  start: number;
-  end: number;
-  allDay: boolean;
+  recurrenceId: z.string().nullable(),
+  version: z.int(),
+  title: z.string(),
+  place: z.string(),
+  start: z.int(),
+  end: z.int(),
+  allDay: z.boolean(),
   /** Whether it is not sent yet, and seen by nobody else. */
-  draft: boolean;
+  draft: z.boolean(),
   /** The event's own zone, and that of its end where it is another. */
-  zone: string;
-  endZone: string | null;
-  occupancy: 'busy' | 'tentative' | 'away' | 'free';
+  zone: z.string(),
+  endZone: z.string().nullable(),
+  occupancy: occupancy,
   /** My own reply, or `organizer` where the event is mine. */
-  standing: Reply | 'organizer';
-  organizer: string;
-  attendeeCount: number;
-  resources: string[];
-  categoryId: number | null;
-}
+  standing: z.union([reply, z.literal('organizer')]),
+  organizer: z.string(),
+  attendeeCount: z.int(),
+  resources: z.array(z.string()),
+  categoryId: z.int().nullable(),
+});
+export type CalendarItem = z.output<typeof calendarItem>;
 
-export interface EventAttendee {
+export const eventAttendee = z.strictObject({
   /** The attendee's own number within the installation. */
-  id: number;
-  personId: number | null;
-  name: string;
-  email: string;
-  role: 'organizer' | 'required' | 'optional';
-  reply: Reply;
-  note: string;
-  invitedAt: number;
-  repliedAt: number | null;
+  id: z.int(),
+  personId: z.int().nullable(),
+  name: z.string(),
+  email: z.string(),
+  role: z.enum(['organizer', 'required', 'optional']),
+  reply: reply,
+  note: z.string(),
+  invitedAt: z.int(),
+  repliedAt: z.int().nullable(),
   /** When they were last reminded to answer. */
-  nudgedAt: number | null;
+  nudgedAt: z.int().nullable(),
   /** Other times they ask for; of others only where I may change it. */
-  proposals: Proposal[];
+  proposals: z.array(proposal),
   /** Why the last letter to them did not reach them; null as far as is known that it did. */
-  undelivered: string | null;
-}
+  undelivered: z.string().nullable(),
+});
+export type EventAttendee = z.output<typeof eventAttendee>;
+
+export const eventSeries = z.strictObject({
+  rule: z.string(),
+  /** The rule in words. */
+  sentence: z.string(),
+  /** Wall times of the first occurrence, in the event's zone. */
+  startsAt: z.string(),
+  endsAt: z.string(),
+  allDay: z.boolean(),
+  except: z.array(z.string()),
+  /** Occurrences that were cancelled by themselves. */
+  cancelled: z.array(z.string()),
+  /** Occurrences with something of their own. */
+  changed: z.array(z.string()),
+  /** The occurrence that this detail shows, by its place in the rule. */
+  recurrenceId: z.string().nullable(),
+});
+export type EventSeries = z.output<typeof eventSeries>;
+
+export const attachment = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  type: z.string(),
+  /** Bytes. */
+  size: z.int(),
+  addedBy: z.string(),
+  addedAt: z.int(),
+});
+export type Attachment = z.output<typeof attachment>;
+
+export const eventDetail = z.strictObject({
+  id: z.string(),
+  uid: z.string(),
+  sequence: z.int(),
+  version: z.int(),
+  title: z.string(),
+  description: z.string(),
+  agenda: z.string(),
+  notes: z.string(),
+  place: z.string(),
+  /** Of the occurrence asked for; else of the next one. */
+  start: z.int(),
+  end: z.int(),
+  startsAt: z.string(),
+  endsAt: z.string(),
+  zone: z.string(),
+  endZone: z.string().nullable(),
+  fold: z.enum(['earlier', 'later']),
+  allDay: z.boolean(),
+  showsAs: occupancy,
+  visibility: z.enum(['default', 'public', 'private']),
+  rights: rightsOfInvitees,
+  status: z.enum(['confirmed', 'cancelled']),
+  /** Set while it is not sent: nobody else sees it, and `attendees` are those it will ask. */
+  draft: z
+    .strictObject({
+      holds: z.boolean(),
+    })
+    .nullable(),
+  /** Null for a single event. */
+  series: eventSeries.nullable(),
+  /** Whose id is null where they are elsewhere. */
+  organizer: z.strictObject({
+    id: z.int().nullable(),
+    name: z.string(),
+  }),
+  attendees: z.array(eventAttendee),
+  resources: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+      site: z.string(),
+      seats: z.int(),
+      /** Whether a steward has yet to agree to it, for some date at least. */
+      isAsked: z.boolean(),
+    }),
+  ),
+  canChange: z.boolean(),
+  /** Whether I may cancel it and decide what others may do, as its organizer does. */
+  canCancel: z.boolean(),
+  /** Whether I may ask others as well. */
+  canInvite: z.boolean(),
+  /** Whether everybody who is asked is listed; else only its organizer and I. */
+  listsAll: z.boolean(),
+  myReply: reply.nullable(),
+  /** My own category and reminders. */
+  categoryId: z.int().nullable(),
+  reminders: z.array(reminder),
+  attachments: z.array(attachment),
+  /** What a clock change makes of the times, in sentences; empty for ordinary times. */
+  clockNotes: z.array(z.string()),
+});
+export type EventDetail = z.output<typeof eventDetail>;
+
+/** A change as it is taken back: the event, and the version that the change made. */
+const change = z.strictObject({ id: z.uuid(), version: z.int() });
+
+/** An event after something was done to it; with what takes that back, where something was changed. */
+export const changedEvent = eventDetail.extend({ undo: change.optional() });
+export type ChangedEvent = z.output<typeof changedEvent>;
 
 /** What is made: a booking for somebody else by whoever looks after places names its places' bookings. */
-export interface MadeEvent extends EventDetail {
-  bookings?: { id: string; start: number }[];
-}
-
-export interface EventDetail {
-  id: string;
-  uid: string;
-  sequence: number;
-  version: number;
-  title: string;
-  description: string;
-  agenda: string;
-  notes: string;
-  place: string;
-  /** Of the occurrence asked for; else of the next one. */
-  start: number;
-  end: number;
-  startsAt: string;
-  endsAt: string;
-  zone: string;
-  endZone: string | null;
-  fold: 'earlier' | 'later';
-  allDay: boolean;
-  showsAs: 'busy' | 'tentative' | 'away' | 'free';
-  visibility: 'default' | 'public' | 'private';
-  rights: InviteeRights;
-  status: 'confirmed' | 'cancelled';
-  /** Set while it is not sent: nobody else sees it, and `attendees` are those it will ask. */
-  draft: { holds: boolean } | null;
-  /** Null for a single event. */
-  series: EventSeries | null;
-  /** Whose id is null where they are elsewhere. */
-  organizer: { id: number | null; name: string };
-  attendees: EventAttendee[];
-  resources: {
-    id: number;
-    name: string;
-    site: string;
-    seats: number;
-    /** Whether a steward has yet to agree to it, for some date at least. */
-    isAsked: boolean;
-  }[];
-  canChange: boolean;
-  /** Whether I may cancel it and decide what others may do, as its organizer does. */
-  canCancel: boolean;
-  /** Whether I may ask others as well. */
-  canInvite: boolean;
-  /** Whether everybody who is asked is listed; else only its organizer and I. */
-  listsAll: boolean;
-  myReply: Reply | null;
-  /** My own category and reminders. */
-  categoryId: number | null;
-  reminders: Reminder[];
-  attachments: Attachment[];
-  /** What a clock change makes of the times, in sentences; empty for ordinary times. */
-  clockNotes: string[];
-}
-
-export interface EventSeries {
-  rule: string;
-  /** The rule in words. */
-  sentence: string;
-  /** Wall times of the first occurrence, in the event's zone. */
-  startsAt: string;
-  endsAt: string;
-  allDay: boolean;
-  except: string[];
-  /** Occurrences that were cancelled by themselves. */
-  cancelled: string[];
-  /** Occurrences with something of their own. */
-  changed: string[];
-  /** The occurrence that this detail shows, by its place in the rule. */
-  recurrenceId: string | null;
-}
-
-export interface Attachment {
-  id: string;
-  name: string;
-  type: string;
-  /** Bytes. */
-  size: number;
-  addedBy: string;
-  addedAt: number;
-}
-
-/** A date of a series on which something that was asked for is taken. */
-export interface TakenDate {
-  at: string;
-  start: number;
-  end: number;
-  taken: TakenResource[];
-  waysOut: WayOut[];
-}
+export const madeEvent = eventDetail.extend({
+  bookings: z.array(z.strictObject({ id: z.string(), start: z.int() })).optional(),
+  /** Events that were moved to make room, each with what takes that back. */
+  moved: z.array(change).optional(),
+});
+export type MadeEvent = z.output<typeof madeEvent>;
 
 /** Whoever or whatever holds a resource that was asked for, as far as the asker may know. */
-export interface TakenResource {
-  resourceId: number;
-  name: string;
-  start: number;
-  end: number;
+export const takenResource = z.strictObject({
+  resourceId: z.int(),
+  name: z.string(),
+  start: z.int(),
+  end: z.int(),
   /** Null when the asker may not know. */
-  title: string | null;
-  holder: string | null;
+  title: z.string().nullable(),
+  holder: z.string().nullable(),
   /** Why it is out of use, where that is what stands in the way. */
-  outOfUse?: string;
-}
+  outOfUse: z.string().optional(),
+});
+export type TakenResource = z.output<typeof takenResource>;
 
 /** One thing that would do instead of what was refused. */
-export type WayOut =
-  | {
-      kind: 'resource';
-      instead: number;
-      resourceId: number;
-      name: string;
-      seats: number;
-      floor: string;
-    }
-  | { kind: 'time'; resourceId: number; name: string; start: number; end: number };
+export const wayOut = z.union([
+  z.strictObject({
+    kind: z.literal('resource'),
+    instead: z.int(),
+    resourceId: z.int(),
+    name: z.string(),
+    seats: z.int(),
+    floor: z.string(),
+  }),
+  z.strictObject({
+    kind: z.literal('time'),
+    resourceId: z.int(),
+    name: z.string(),
+    start: z.int(),
+    end: z.int(),
+  }),
+]);
+export type WayOut = z.output<typeof wayOut>;
+
+/** A date of a series on which something that was asked for is taken. */
+export const takenDate = z.strictObject({
+  at: z.string(),
+  start: z.int(),
+  end: z.int(),
+  taken: z.array(takenResource),
+  waysOut: z.array(wayOut),
+});
+export type TakenDate = z.output<typeof takenDate>;

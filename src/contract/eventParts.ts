@@ -78,7 +78,7 @@ export const dates = z
   .max(MOST_EXCEPTIONS, `may name at most ${MOST_EXCEPTIONS} dates`)
   .default([]);
 
-const reminder = z.strictObject({
+export const reminder = z.strictObject({
   minutes: z
     .number({ error: 'must be a number of minutes' })
     .int('must be whole minutes')

@@ -16,6 +16,9 @@ import {
   resourceIds,
   tell,
 } from './eventParts.ts';
+import { nudgeRequest, resendRequest, inviteRequest, declineProposalRequest } from './asking.ts';
+import { madeEvent, eventDetail, changedEvent } from './eventDetail.ts';
+import { defineRoutes } from './route.ts';
 
 const MOST_TOGETHER = 5;
 
@@ -172,11 +175,12 @@ export const undoTogetherRequest = z.strictObject({
 });
 export type UndoTogetherRequest = z.input<typeof undoTogetherRequest>;
 
-export interface UndoneTogether {
-  undone: number;
+export const undoneTogether = z.strictObject({
+  undone: z.int(),
   /** Those that stay, since all they touched has been changed again, or they are taken back already. */
-  left: number;
-}
+  left: z.int(),
+});
+export type UndoneTogether = z.output<typeof undoneTogether>;
 
 export const myPartRequest = z.strictObject({
   categoryId: subjectId.nullable().optional(),
@@ -187,3 +191,80 @@ export type MyPartRequest = z.input<typeof myPartRequest>;
 export const eventQuery = z.strictObject({ occurrence: recurrenceId.optional() });
 
 export const eventPath = z.strictObject({ id: z.uuid('must be the id of an event') });
+
+/** /api/events: making, changing, cancelling, restoring events, and taking changes back. */
+export const eventsRoutes = defineRoutes({
+  'POST /api/events': {
+    may: 'change own',
+    body: createEventRequest,
+    answer: madeEvent,
+    status: 201,
+  },
+  'GET /api/events/:id': {
+    may: 'read event',
+    params: eventPath,
+    query: eventQuery,
+    answer: eventDetail,
+    replica: true,
+  },
+  'PATCH /api/events/:id': {
+    may: 'change event',
+    params: eventPath,
+    body: changeEventRequest,
+    answer: changedEvent,
+  },
+  'PUT /api/events/:id/mine': {
+    may: 'read event',
+    params: eventPath,
+    body: myPartRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/cancel': {
+    may: 'change event',
+    params: eventPath,
+    body: cancelEventRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/send': {
+    may: 'change event',
+    params: eventPath,
+    body: sendEventRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/restore': {
+    may: 'change event',
+    params: eventPath,
+    body: restoreEventRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/undo': {
+    may: 'change event',
+    params: eventPath,
+    body: undoEventRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/nudge': {
+    may: 'change event',
+    params: eventPath,
+    body: nudgeRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/resend': {
+    may: 'change event',
+    params: eventPath,
+    body: resendRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/invite': {
+    may: 'change event',
+    params: eventPath,
+    body: inviteRequest,
+    answer: changedEvent,
+  },
+  'POST /api/events/:id/proposals/decline': {
+    may: 'change event',
+    params: eventPath,
+    body: declineProposalRequest,
+    answer: changedEvent,
+  },
+});

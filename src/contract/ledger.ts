@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import type { ReservationState } from '../core/booking/presence.ts';
-import type { WallTime } from '../core/time/wall.ts';
-import { calendarDate, instant, line, requiredLine, subjectId, text } from './common.ts';
+import { byId, calendarDate, instant, line, requiredLine, subjectId, text } from './common.ts';
 import { limit } from './paging.ts';
-import { RESOURCE_KINDS, type ResourceKind } from './places.ts';
+import { RESOURCE_KINDS, resourceKind } from './places.ts';
+import { reservationState } from './values.ts';
+import { undoTogetherRequest, undoneTogether } from './events.ts';
+import { defineRoutes, file } from './route.ts';
 
 /** The columns of the ledger, by which it is sorted and, but for `start`, put into groups. */
 export const LEDGER_COLUMNS = [
@@ -80,53 +81,61 @@ export const ledgerExportQuery = z.strictObject(filters);
 export type LedgerExportQuery = z.output<typeof ledgerExportQuery>;
 
 /** A booking of a place, as far as the reader may see it. */
-export interface LedgerRow {
+export const ledgerRow = z.strictObject({
   /** Of the reservation. */
-  id: string;
+  id: z.string(),
   /** Null where no more than its time is seen. */
-  eventId: string | null;
-  occurrence: WallTime | null;
+  eventId: z.uuid().nullable(),
+  occurrence: z.string().nullable(),
   /** Its own time. Epoch milliseconds, half-open. */
-  start: number;
-  end: number;
-  placeId: number;
-  place: string;
-  kind: ResourceKind;
-  site: string;
-  floor: string;
-  unit: number;
-  title: string | null;
-  holderId: number | null;
-  holder: string | null;
-  state: ReservationState;
+  start: z.int(),
+  end: z.int(),
+  placeId: z.int(),
+  place: z.string(),
+  kind: resourceKind,
+  site: z.string(),
+  floor: z.string(),
+  unit: z.int(),
+  title: z.string().nullable(),
+  holderId: z.int().nullable(),
+  holder: z.string().nullable(),
+  state: reservationState,
   /** People who are asked to it besides its holder; null where no more than its time is seen. */
-  others: number | null;
-  mine: boolean;
+  others: z.int().nullable(),
+  mine: z.boolean(),
   /** Whether the reader may give it back or change it. */
-  canChange: boolean;
+  canChange: z.boolean(),
   /** Its event's version, where the reader may say what it is for and nobody else is asked to it. */
-  version: number | null;
-}
+  version: z.int().nullable(),
+});
+export type LedgerRow = z.output<typeof ledgerRow>;
 
-export interface LedgerGroupRow {
-  key: string;
+export const ledgerGroupRow = z.strictObject({
+  key: z.string(),
   /** Null for what the reader may not see. */
-  label: string | null;
-  bookings: number;
-  minutes: number;
-}
+  label: z.string().nullable(),
+  bookings: z.int(),
+  minutes: z.int(),
+});
+export type LedgerGroupRow = z.output<typeof ledgerGroupRow>;
 
-export interface LedgerResponse {
-  rows: LedgerRow[];
+export const ledgerResponse = z.strictObject({
+  rows: z.array(ledgerRow),
   /** What is asked for as `after` to read on; null at the end. */
-  next: string | null;
+  next: z.string().nullable(),
   /** How many there are in all, counted up to a bound. */
-  total: number;
-  isMore: boolean;
+  total: z.int(),
+  isMore: z.boolean(),
   /** Where groups were asked for, the largest first. */
-  groups: LedgerGroupRow[];
-  sites: { id: number; name: string }[];
-}
+  groups: z.array(ledgerGroupRow),
+  sites: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
+});
+export type LedgerResponse = z.output<typeof ledgerResponse>;
 
 /** Up to which bound bookings are counted one by one. */
 export const COUNTED = 10_000;
@@ -169,15 +178,21 @@ export const ledgerChange = z.strictObject({
 });
 export type LedgerChange = z.input<typeof ledgerChange>;
 
-export interface LedgerChanged {
+export const ledgerChanged = z.strictObject({
   /** Bookings that are given back whole, that a meeting goes on without, and that are elsewhere or at
    * another time. */
-  cancelled: number;
-  without: number;
-  moved: number;
+  cancelled: z.int(),
+  without: z.int(),
+  moved: z.int(),
   /** By which each meeting's change is taken back. */
-  undo: { id: string; version: number }[];
-}
+  undo: z.array(
+    z.strictObject({
+      id: z.string(),
+      version: z.int(),
+    }),
+  ),
+});
+export type LedgerChanged = z.output<typeof ledgerChanged>;
 
 export const ledgerViewRequest = z.strictObject({
   name: requiredLine(60),
@@ -186,11 +201,62 @@ export const ledgerViewRequest = z.strictObject({
 });
 export type LedgerViewRequest = z.input<typeof ledgerViewRequest>;
 
-export interface LedgerView {
-  id: number;
-  name: string;
-  query: string;
-}
-export interface LedgerViewsResponse {
-  views: LedgerView[];
-}
+export const ledgerView = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  query: z.string(),
+});
+export type LedgerView = z.output<typeof ledgerView>;
+export const ledgerViewsResponse = z.strictObject({
+  views: z.array(ledgerView),
+});
+export type LedgerViewsResponse = z.output<typeof ledgerViewsResponse>;
+
+/** /api/ledger: all bookings as a table, written out, and changed together. */
+export const ledgerRoutes = defineRoutes({
+  'GET /api/ledger': {
+    may: 'read shared',
+    cost: 'many',
+    query: ledgerQuery,
+    answer: ledgerResponse,
+    replica: true,
+  },
+  'GET /api/ledger/bookings.csv': {
+    may: 'read shared',
+    cost: 'many',
+    query: ledgerExportQuery,
+    answer: file('text/csv'),
+    replica: true,
+  },
+  'GET /api/ledger/bookings.ics': {
+    may: 'read shared',
+    cost: 'many',
+    query: ledgerExportQuery,
+    answer: file('text/calendar'),
+    replica: true,
+  },
+  'POST /api/ledger/change': {
+    may: 'change shared',
+    cost: 'many',
+    body: ledgerChange,
+    answer: ledgerChanged,
+  },
+  'POST /api/ledger/undo': {
+    may: 'change shared',
+    cost: 'many',
+    body: undoTogetherRequest,
+    answer: undoneTogether,
+  },
+  'GET /api/ledger/views': { may: 'read own', answer: ledgerViewsResponse, replica: true },
+  'POST /api/ledger/views': {
+    may: 'change own',
+    body: ledgerViewRequest,
+    answer: z.strictObject({ id: z.int() }),
+    status: 201,
+  },
+  'DELETE /api/ledger/views/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    answer: z.strictObject({ kept: z.boolean() }),
+  },
+});

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { idInPath, mailAddress, requiredLine, subjectId } from './common.ts';
+import { byId, mailAddress, requiredLine, subjectId } from './common.ts';
+import { defineRoutes } from './route.ts';
 
 const role = z.enum(['required', 'optional'], { error: 'must be "required" or "optional"' });
 
@@ -17,27 +18,61 @@ export const lineUpRequest = z.strictObject({
 });
 export type LineUpRequest = z.input<typeof lineUpRequest>;
 
-export const lineUpPath = z.strictObject({ id: idInPath });
-
 /** A line-up that I remember under a name. */
-export interface RememberedLineUp extends z.output<typeof lineUpRequest> {
-  id: number;
-}
+export const rememberedLineUp = lineUpRequest.extend({
+  id: z.int(),
+});
+export type RememberedLineUp = z.output<typeof rememberedLineUp>;
 
 /** Somebody I met lately, the most often first. */
-export interface MetPerson {
-  id: number;
-  name: string;
-  detail: string;
-}
+export const metPerson = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  detail: z.string(),
+});
+export type MetPerson = z.output<typeof metPerson>;
 
 export const addressesRequest = z.strictObject({
   text: z.string({ error: 'must be text' }).max(20_000, 'may be at most 20000 characters long'),
 });
 
 /** Who a pasted list of addresses names, and what in it is no address. */
-export interface ReadAddresses {
-  people: { id: number; name: string; email: string }[];
-  outside: { name: string; email: string }[];
-  unreadable: string[];
-}
+export const readAddresses = z.strictObject({
+  people: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+      email: z.string(),
+    }),
+  ),
+  outside: z.array(
+    z.strictObject({
+      name: z.string(),
+      email: z.string(),
+    }),
+  ),
+  unreadable: z.array(z.string()),
+});
+export type ReadAddresses = z.output<typeof readAddresses>;
+
+const rememberedList = z.strictObject({ lineUps: z.array(rememberedLineUp) });
+const lineUpsResponse = rememberedList.extend({ met: z.array(metPerson) });
+
+/** /api/line-ups: line-ups that somebody remembers, people they met lately, and lists of addresses. */
+export const lineUpsRoutes = defineRoutes({
+  'GET /api/line-ups': { may: 'read own', answer: lineUpsResponse, replica: true },
+  'PUT /api/line-ups': { may: 'change own', body: lineUpRequest, answer: rememberedList },
+  'DELETE /api/line-ups/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    answer: rememberedList,
+  },
+  'POST /api/line-ups/addresses': {
+    may: 'read catalogue',
+    cost: 'many',
+    body: addressesRequest,
+    answer: readAddresses,
+    transaction: false,
+    replica: true,
+  },
+});

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { defineRoutes, file } from './route.ts';
 
 /**
  * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
@@ -40,3 +41,13 @@ export const liveQuery = z.strictObject({
 
 /** An event of the stream: subjects that changed, or `*` when something may have been missed. */
 export type LiveNotice = string[] | ['*'];
+
+/** /api/live: a stream that names what changed of what somebody shows, as far as they may see it. */
+export const liveRoutes = defineRoutes({
+  'GET /api/live': {
+    may: 'read shared',
+    cost: 'stream',
+    query: liveQuery,
+    answer: file('text/event-stream'),
+  },
+});

@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import type { FactKind } from '../core/meetings/decision.ts';
-import type { Hearing, NoticeKind } from '../core/meetings/notices.ts';
-import type { Reply } from './eventDetail.ts';
+import { noticeKind, deliveryPreference, factKind, reply } from './values.ts';
+import { defineRoutes } from './route.ts';
 
 const hearing = z.enum(['now', 'daily', 'never'], {
   error: 'must be "now", "daily" or "never"',
@@ -20,43 +19,56 @@ export const hearingChange = z
   })
   .partial();
 
-export type HearingChoices = Record<NoticeKind, Hearing>;
+export const hearingChoices = z.record(noticeKind, deliveryPreference);
+export type HearingChoices = z.output<typeof hearingChoices>;
 
 /** Something that I hear of at once. */
-export interface Notification {
-  id: number;
-  kind: NoticeKind;
-  what: FactKind;
-  eventId: string;
+export const notification = z.strictObject({
+  id: z.int(),
+  kind: noticeKind,
+  what: factKind,
+  eventId: z.uuid(),
   /** The one date of a series that it is about; null for all of it. */
-  occurrence: string | null;
+  occurrence: z.string().nullable(),
   /** As they were when it happened. Epoch milliseconds. */
-  title: string;
-  start: number;
-  end: number;
-  allDay: boolean;
+  title: z.string(),
+  start: z.int(),
+  end: z.int(),
+  allDay: z.boolean(),
   /** Whoever did it. */
-  by: string;
+  by: z.string(),
   /** For whom I act and whose news it is; null where it is mine. */
-  for: string | null;
+  for: z.string().nullable(),
   /** Whether I organize it. */
-  mine: boolean;
+  mine: z.boolean(),
   /** What they answered, where that is what happened. */
-  reply: Reply | null;
+  reply: reply.nullable(),
   /** What they wrote with it. */
-  words: string;
-  at: number;
-  isRead: boolean;
-}
+  words: z.string(),
+  at: z.int(),
+  isRead: z.boolean(),
+});
+export type Notification = z.output<typeof notification>;
 
-export interface NotificationsResponse {
+export const notificationsResponse = z.strictObject({
   /** The latest first. */
-  notifications: Notification[];
-  unread: number;
-}
+  notifications: z.array(notification),
+  unread: z.int(),
+});
+export type NotificationsResponse = z.output<typeof notificationsResponse>;
 
 export const readNotificationsRequest = z.strictObject({
   /** The number of the latest that was seen; it and all before it are read. */
   upTo: z.int({ error: 'must be the number of a notification' }).positive(),
 });
 export type ReadNotificationsRequest = z.input<typeof readNotificationsRequest>;
+
+/** /api/notifications: what somebody hears of at once, and that they have read it, on whatever device. */
+export const notificationsRoutes = defineRoutes({
+  'GET /api/notifications': { may: 'read own', answer: notificationsResponse, replica: true },
+  'POST /api/notifications/read': {
+    may: 'change own',
+    body: readNotificationsRequest,
+    answer: notificationsResponse,
+  },
+});

@@ -1,39 +1,53 @@
 import { z } from 'zod';
-import type { Shift } from '../core/time/workingHours.ts';
 import { line } from './common.ts';
 import { page } from './paging.ts';
+import { week } from './values.ts';
+import { defineRoutes } from './route.ts';
 
 /** People whose name, work, site or team holds some words, a part of them at a time. */
 export const peopleQuery = z.strictObject({ q: line(100).default(''), ...page });
 export type PeopleQuery = z.output<typeof peopleQuery>;
 
-export interface Person {
-  id: number;
-  name: string;
-  email: string;
-  jobTitle: string;
-  zone: string;
-  site: string | null;
-  organization: string;
-  isPartner: boolean;
-  teams: string[];
+export const person = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  email: z.string(),
+  jobTitle: z.string(),
+  zone: z.string(),
+  site: z.string().nullable(),
+  organization: z.string(),
+  isPartner: z.boolean(),
+  teams: z.array(z.string()),
   /** Monday first. */
-  hours: Shift[][];
-}
+  hours: week,
+});
+export type Person = z.output<typeof person>;
 
-export interface Team {
-  id: number;
-  name: string;
-  memberIds: number[];
-}
+export const team = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  memberIds: z.array(z.int()),
+});
+export type Team = z.output<typeof team>;
 
 /** A part of the people there are: the reader’s own site first, then by site and name. */
-export interface Directory {
-  people: Person[];
+export const directory = z.strictObject({
+  people: z.array(person),
   /** How many there are in all. */
-  total: number;
+  total: z.int(),
   /** Nobody is spelt as was asked; these come close. */
-  isForgiven: boolean;
+  isForgiven: z.boolean(),
   /** With the first part: the teams whose name fits. */
-  teams: Team[];
-}
+  teams: z.array(team),
+});
+export type Directory = z.output<typeof directory>;
+
+/** /api/people: the directory, a part at a time. */
+export const peopleRoutes = defineRoutes({
+  'GET /api/people': {
+    may: 'read catalogue',
+    query: peopleQuery,
+    answer: directory,
+    replica: true,
+  },
+});

@@ -1,19 +1,19 @@
 import { z } from 'zod';
-import type { Interval } from '../core/time/interval.ts';
-import type { WallTime } from '../core/time/wall.ts';
-import type { ReservationState } from '../core/booking/presence.ts';
-import type { FindCondition } from '../core/booking/finding.ts';
-import type { PlaceRules } from '../core/booking/rules.ts';
-import type { Closure } from './closures.ts';
-import { calendarDate, idInPath, line, subjectId } from './common.ts';
+import { closure } from './closures.ts';
+import { byId, calendarDate, idInPath, line, subjectId } from './common.ts';
 import { page } from './paging.ts';
+import { placeRules, interval, reservationState, findCondition } from './values.ts';
+import { defineRoutes, file } from './route.ts';
 
 export const RESOURCE_KINDS = ['room', 'lab', 'desk', 'equipment', 'vehicle', 'parking'] as const;
+export const resourceKind = z.enum(RESOURCE_KINDS, {
+  error: `must be one of ${RESOURCE_KINDS.join(', ')}`,
+});
 export type ResourceKind = (typeof RESOURCE_KINDS)[number];
 
 /** Places of a kind, at a site, free at the moment, whose name or features hold some words. */
 export const placesQuery = z.strictObject({
-  kind: z.enum(RESOURCE_KINDS, { error: `must be one of ${RESOURCE_KINDS.join(', ')}` }).optional(),
+  kind: resourceKind.optional(),
   site: z.coerce.number().pipe(subjectId).optional(),
   floor: line(20).optional(),
   free: z.enum(['now'], { error: 'must be "now"' }).optional(),
@@ -22,69 +22,81 @@ export const placesQuery = z.strictObject({
 });
 export type PlacesQuery = z.output<typeof placesQuery>;
 
-export const placePath = z.strictObject({ id: idInPath });
 export const placeDayQuery = z.strictObject({ date: calendarDate });
 
-export interface Place {
-  id: number;
-  name: string;
-  kind: ResourceKind;
-  siteId: number;
-  site: string;
-  zone: string;
-  floor: string;
-  capacity: number;
-  units: number;
-  description: string;
-  features: string[];
+export const place = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  kind: resourceKind,
+  siteId: z.int(),
+  site: z.string(),
+  zone: z.string(),
+  floor: z.string(),
+  capacity: z.int(),
+  units: z.int(),
+  description: z.string(),
+  features: z.array(z.string()),
   /** Kept free before and after each booking. */
-  prepareMinutes: number;
-  clearMinutes: number;
-  rules: PlaceRules;
+  prepareMinutes: z.int(),
+  clearMinutes: z.int(),
+  rules: placeRules,
   /** By which a change says what it was read as. */
-  version: number;
+  version: z.int(),
   /** The version of its picture, by which that is asked for; null where there is none. */
-  photo: number | null;
+  photo: z.int().nullable(),
   /** The rules in words, on the reader's clock. */
-  ruleWords: string[];
+  ruleWords: z.array(z.string()),
   /** Units free at this moment. */
-  freeUnits: number;
+  freeUnits: z.int(),
   /** When the present state ends, epoch milliseconds; null when nothing follows within a week. */
-  until: number | null;
+  until: z.int().nullable(),
   /** Who has it now, as far as I may know. */
-  holder: string | null;
-  title: string | null;
+  holder: z.string().nullable(),
+  title: z.string().nullable(),
   /** Out of use now, why and until when; null where it is not. */
-  closure: Closure | null;
+  closure: closure.nullable(),
   /** The day on its own clock: when no unit of it is free, and how many bookings there are. */
-  today: { start: number; end: number; taken: Interval[]; bookings: number };
-}
+  today: z.strictObject({
+    start: z.int(),
+    end: z.int(),
+    taken: z.array(interval),
+    bookings: z.int(),
+  }),
+});
+export type Place = z.output<typeof place>;
 
 /** A part of the places there are: the reader’s own site first, then by site and name. */
-export interface PlacesResponse {
-  places: Place[];
+export const placesResponse = z.strictObject({
+  places: z.array(place),
   /** How many there are in all, and how many of them are free at the moment. */
-  total: number;
-  free: number;
+  total: z.int(),
+  free: z.int(),
   /** Where there are places, and on which floors of the site that is asked for. */
-  sites: { id: number; name: string }[];
-  floors: string[];
-}
+  sites: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
+  floors: z.array(z.string()),
+});
+export type PlacesResponse = z.output<typeof placesResponse>;
 
 /** One booking of a resource, as far as the asker may see it. */
-export interface PlaceBooking {
-  eventId: string | null;
+export const placeBooking = z.strictObject({
+  eventId: z.uuid().nullable(),
   /** Which date of a series; null for what happens once, and where no more than its time is seen. */
-  occurrence: WallTime | null;
-  start: number;
-  end: number;
-  unit: number;
-  title: string | null;
-  holder: string | null;
-  mine: boolean;
+  occurrence: z.string().nullable(),
+  start: z.int(),
+  end: z.int(),
+  unit: z.int(),
+  title: z.string().nullable(),
+  holder: z.string().nullable(),
+  mine: z.boolean(),
   /** Asked of a steward, held, or in use by now. */
-  state: ReservationState;
-}
+  state: reservationState,
+});
+export type PlaceBooking = z.output<typeof placeBooking>;
 
 /** As many people as places are looked for near to. */
 const MOST_NEAR = 20;
@@ -101,7 +113,7 @@ const minuteOfDay = z.coerce
 /** A place of a kind that is to be had on a day for so long, as each place's own clock has it. */
 export const findQuery = z
   .strictObject({
-    kind: z.enum(RESOURCE_KINDS, { error: `must be one of ${RESOURCE_KINDS.join(', ')}` }),
+    kind: resourceKind,
     date: calendarDate,
     from: minuteOfDay.default(8 * 60),
     to: minuteOfDay.default(18 * 60),
@@ -140,32 +152,51 @@ export const findQuery = z
   });
 export type FindQuery = z.output<typeof findQuery>;
 
-export interface FoundPlaceRow {
-  id: number;
-  name: string;
-  kind: ResourceKind;
-  site: string;
-  zone: string;
-  floor: string;
-  capacity: number;
-  features: string[];
-  ruleWords: string[];
+export const foundPlaceRow = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  kind: resourceKind,
+  site: z.string(),
+  zone: z.string(),
+  floor: z.string(),
+  capacity: z.int(),
+  features: z.array(z.string()),
+  ruleWords: z.array(z.string()),
   /** The first time that it can be had so long. Epoch milliseconds, half-open; null where it cannot. */
-  free: Interval | null;
-  near: { onFloor: number; atSite: number };
-}
+  free: interval.nullable(),
+  near: z.strictObject({
+    onFloor: z.int(),
+    atSite: z.int(),
+  }),
+});
+export type FoundPlaceRow = z.output<typeof foundPlaceRow>;
 
-export interface FindResponse {
+export const findResponse = z.strictObject({
   /** Free ones first; as many as are shown. */
-  places: FoundPlaceRow[];
+  places: z.array(foundPlaceRow),
   /** How many match, and how many of them are free. */
-  total: number;
-  free: number;
+  total: z.int(),
+  free: z.int(),
   /** What dropping each condition by itself would give, the most first. */
-  excluded: { condition: FindCondition; gives: number }[];
+  excluded: z.array(
+    z.strictObject({
+      condition: findCondition,
+      gives: z.int(),
+    }),
+  ),
   /** What can be asked for of the kind. */
-  choices: { sites: { id: number; name: string }[]; floors: string[]; features: string[] };
-}
+  choices: z.strictObject({
+    sites: z.array(
+      z.strictObject({
+        id: z.int(),
+        name: z.string(),
+      }),
+    ),
+    floors: z.array(z.string()),
+    features: z.array(z.string()),
+  }),
+});
+export type FindResponse = z.output<typeof findResponse>;
 export const MOST_FOUND = 60;
 
 /** As many places as a board shows; of more, those of the first sites by name. */
@@ -181,11 +212,7 @@ export const boardQuery = z
       .max(60)
       .optional()
       .transform((text) => (text ? [...new Set(text.split(','))] : null))
-      .pipe(
-        z
-          .array(z.enum(RESOURCE_KINDS, { error: `must be among ${RESOURCE_KINDS.join(', ')}` }))
-          .nullable(),
-      ),
+      .pipe(z.array(resourceKind).nullable()),
     site: z.coerce.number().pipe(subjectId).optional(),
     place: z.coerce.number().pipe(subjectId).optional(),
   })
@@ -195,13 +222,20 @@ export const boardQuery = z
   });
 export type BoardQuery = z.output<typeof boardQuery>;
 
-export interface BoardPlace extends Omit<
-  Place,
-  'freeUnits' | 'until' | 'holder' | 'title' | 'today' | 'closure'
-> {
-  /** Whether the reader wants to see it first. */
-  isFavourite: boolean;
-}
+export const boardPlace = place
+  .omit({
+    freeUnits: true,
+    until: true,
+    holder: true,
+    title: true,
+    today: true,
+    closure: true,
+  })
+  .extend({
+    /** Whether the reader wants to see it first. */
+    isFavourite: z.boolean(),
+  });
+export type BoardPlace = z.output<typeof boardPlace>;
 /** A place is somebody's from now on, or nobody's. */
 export const ownerRequest = z.strictObject({
   personId: subjectId.nullable(),
@@ -213,29 +247,112 @@ export const MOST_FREE_DAYS = 366;
 
 /** As many places as somebody may have among their favourites. */
 export const MOST_FAVOURITES = 50;
-export interface BoardBooking extends PlaceBooking {
-  resourceId: number;
-}
+export const boardBooking = placeBooking.extend({
+  resourceId: z.int(),
+});
+export type BoardBooking = z.output<typeof boardBooking>;
 
-export interface BoardResponse {
+export const boardResponse = z.strictObject({
   /** By site and floor. */
-  places: BoardPlace[];
+  places: z.array(boardPlace),
   /** How many there are in all. */
-  total: number;
-  bookings: BoardBooking[];
+  total: z.int(),
+  bookings: z.array(boardBooking),
   /** When any of them is out of use. */
-  closures: Closure[];
+  closures: z.array(closure),
   /** Where there are places. */
-  sites: { id: number; name: string; zone: string }[];
+  sites: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+      zone: z.string(),
+    }),
+  ),
   /** On whose clock the days are: the site's, where there is one, else the reader's. */
-  zone: string;
+  zone: z.string(),
   /** The days' edges, epoch milliseconds: one more than there are days. */
-  edges: number[];
-}
+  edges: z.array(z.int()),
+});
+export type BoardResponse = z.output<typeof boardResponse>;
 
-export interface PlaceDay {
-  dayStart: number;
-  dayEnd: number;
-  bookings: PlaceBooking[];
-  closures: Closure[];
-}
+export const placeDay = z.strictObject({
+  dayStart: z.int(),
+  dayEnd: z.int(),
+  bookings: z.array(placeBooking),
+  closures: z.array(closure),
+});
+export type PlaceDay = z.output<typeof placeDay>;
+
+/** /api/places: rooms and other places, their state now and their days. */
+export const placesRoutes = defineRoutes({
+  'GET /api/places': {
+    may: 'read shared',
+    query: placesQuery,
+    answer: placesResponse,
+    replica: true,
+  },
+  'GET /api/places/board': {
+    may: 'read shared',
+    query: boardQuery,
+    answer: boardResponse,
+    replica: true,
+  },
+  'GET /api/places/find': {
+    may: 'read catalogue',
+    query: findQuery,
+    answer: findResponse,
+    replica: true,
+  },
+  'GET /api/places/:id': { may: 'read shared', params: byId, answer: place, replica: true },
+  'GET /api/places/:id/day': {
+    may: 'read shared',
+    params: byId,
+    query: placeDayQuery,
+    answer: placeDay,
+    replica: true,
+  },
+  'PUT /api/places/:id/favourite': {
+    may: 'change own',
+    params: byId,
+    answer: z.strictObject({ isFavourite: z.boolean() }),
+  },
+  'DELETE /api/places/:id/favourite': {
+    may: 'change own',
+    params: byId,
+    answer: z.strictObject({ isFavourite: z.boolean() }),
+  },
+  'PUT /api/places/:id/owner': {
+    may: 'look-after places',
+    params: byId,
+    body: ownerRequest,
+    answer: place,
+  },
+  'PUT /api/places/:id/free-days/:date': {
+    may: 'change own',
+    params: freeDayPath,
+    answer: z.strictObject({ isFree: z.boolean() }),
+  },
+  'DELETE /api/places/:id/free-days/:date': {
+    may: 'change own',
+    params: freeDayPath,
+    answer: z.strictObject({ isFree: z.boolean() }),
+  },
+  'GET /api/places/:id/photo': {
+    may: 'read catalogue',
+    params: byId,
+    answer: file('image/*'),
+    replica: true,
+  },
+  'POST /api/places/:id/photo': {
+    may: 'look-after places',
+    params: byId,
+    answer: z.strictObject({ kept: z.boolean() }),
+    status: 201,
+    transaction: false,
+  },
+  'DELETE /api/places/:id/photo': {
+    may: 'look-after places',
+    params: byId,
+    answer: z.strictObject({ photo: z.null() }),
+  },
+});

@@ -1,8 +1,10 @@
 import { z } from 'zod';
-import { requiredLine, zone } from './common.ts';
+import { byId, requiredLine, zone } from './common.ts';
 import { LAYER_COLOURS } from './calendar.ts';
 import { hearingChange } from './notifications.ts';
 import { reminderList } from './eventParts.ts';
+import { defineRoutes } from './route.ts';
+import { preferences } from './session.ts';
 
 const minuteOfDay = (least: number, most: number) =>
   z
@@ -76,8 +78,38 @@ export const categoryRequest = z.strictObject({
 });
 export type CategoryRequest = z.input<typeof categoryRequest>;
 
-export interface Category extends z.output<typeof categoryRequest> {
-  id: number;
+export const category = categoryRequest.extend({
+  id: z.int(),
   /** How many events I put into it. */
-  events: number;
-}
+  events: z.int(),
+});
+export type Category = z.output<typeof category>;
+
+const categoryList = z.strictObject({ categories: z.array(category) });
+
+/** /api/preferences and /api/categories: what somebody has chosen for themselves. */
+export const preferencesRoutes = defineRoutes({
+  'PATCH /api/preferences': {
+    may: 'change own',
+    body: changePreferencesRequest,
+    answer: z.strictObject({ preferences }),
+  },
+  'GET /api/categories': { may: 'read own', answer: categoryList, replica: true },
+  'POST /api/categories': {
+    may: 'change own',
+    body: categoryRequest,
+    answer: categoryList,
+    status: 201,
+  },
+  'PATCH /api/categories/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    body: categoryRequest,
+    answer: categoryList,
+  },
+  'DELETE /api/categories/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    answer: categoryList,
+  },
+});

@@ -1,23 +1,26 @@
 import { z } from 'zod';
+import { defineRoutes } from './route.ts';
 
 /** A reminder of a meeting of mine that is due, or put off until it is again. */
-export interface DueReminder {
-  id: number;
-  eventId: string;
+export const dueReminder = z.strictObject({
+  id: z.int(),
+  eventId: z.uuid(),
   /** The date of a series; null for what happens once. */
-  recurrenceId: string | null;
-  title: string;
-  place: string;
-  start: number;
-  end: number;
-  allDay: boolean;
+  recurrenceId: z.string().nullable(),
+  title: z.string(),
+  place: z.string(),
+  start: z.int(),
+  end: z.int(),
+  allDay: z.boolean(),
   /** When it is to be shown, epoch milliseconds. */
-  dueAt: number;
-}
+  dueAt: z.int(),
+});
+export type DueReminder = z.output<typeof dueReminder>;
 
-export interface RemindersResponse {
-  reminders: DueReminder[];
-}
+export const remindersResponse = z.strictObject({
+  reminders: z.array(dueReminder),
+});
+export type RemindersResponse = z.output<typeof remindersResponse>;
 
 const which = z.union(
   [
@@ -47,3 +50,18 @@ export type SnoozeRequest = z.input<typeof snoozeRequest>;
 
 export const dismissRequest = z.strictObject({ reminders: which });
 export type DismissRequest = z.input<typeof dismissRequest>;
+
+/** /api/reminders: those that are due, putting them off and away. */
+export const remindersRoutes = defineRoutes({
+  'GET /api/reminders': { may: 'read own', answer: remindersResponse, replica: true },
+  'POST /api/reminders/snooze': {
+    may: 'change own',
+    body: snoozeRequest,
+    answer: remindersResponse,
+  },
+  'POST /api/reminders/dismiss': {
+    may: 'change own',
+    body: dismissRequest,
+    answer: remindersResponse,
+  },
+});

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import type { Shift } from '../core/time/workingHours.ts';
 import { mailAddress } from './common.ts';
-import type { Reminder } from './eventParts.ts';
-import type { HearingChoices } from './notifications.ts';
+import { hearingChoices } from './notifications.ts';
+import { week } from './values.ts';
+import { reminder } from './eventParts.ts';
+import { defineRoutes, nothing } from './route.ts';
 
 export const signInRequest = z.strictObject({
   email: mailAddress,
@@ -10,59 +11,88 @@ export const signInRequest = z.strictObject({
 });
 export type SignInRequest = z.infer<typeof signInRequest>;
 
+/** What only some may by their role; `server/access/roles.ts` says which. */
+export const ROLE_ACTS = ['look-after', 'book-for', 'exceed', 'change', 'see'] as const;
+export type RoleAct = (typeof ROLE_ACTS)[number];
+
 /** Who is signed in, and what the interface needs to know everywhere. */
-export interface Me {
-  id: number;
-  name: string;
-  email: string;
-  role: 'staff' | 'steward' | 'administrator';
-  zone: string;
-  furtherZones: string[];
-  clock: '24' | '12';
+export const me = z.strictObject({
+  id: z.int(),
+  name: z.string(),
+  email: z.string(),
+  role: z.enum(['staff', 'steward', 'administrator']),
+  /** What they may beside what everybody may. */
+  acts: z.array(z.enum(ROLE_ACTS)),
+  zone: z.string(),
+  furtherZones: z.array(z.string()),
+  clock: z.enum(['24', '12']),
   /** The city of a site by zone, which says more to its people than the zone's own name. */
-  zoneNames: Record<string, string>;
-  siteId: number | null;
-  siteName: string | null;
+  zoneNames: z.record(z.string(), z.string()),
+  siteId: z.int().nullable(),
+  siteName: z.string().nullable(),
   /** Those for whom I plan, answer and book, by name. */
-  actsFor: { id: number; name: string }[];
-}
+  actsFor: z.array(
+    z.strictObject({
+      id: z.int(),
+      name: z.string(),
+    }),
+  ),
+});
+export type Me = z.output<typeof me>;
 
 /** What somebody has chosen for their own calendar. */
-export interface Preferences {
+export const preferences = z.strictObject({
   /** 1 for Monday to 7 for Sunday. */
-  firstWeekday: number;
+  firstWeekday: z.int(),
   /** Monday first. */
-  hours: Shift[][];
+  hours: week,
   /** Hours shown without asking for the whole day, in minutes after midnight. */
-  shownFrom: number;
-  shownTo: number;
-  defaultMinutes: number;
-  defaultReminders: Reminder[];
+  shownFrom: z.int(),
+  shownTo: z.int(),
+  defaultMinutes: z.int(),
+  defaultReminders: z.array(reminder),
   /** By how much a booking of mine alone may be moved when its place goes out of use; 0 for not at all. */
-  shiftMinutes: number;
+  shiftMinutes: z.int(),
   /** How I hear of each kind of news. */
-  hearing: HearingChoices;
+  hearing: hearingChoices,
   /** How layers stand: over one another, beside one another, or a row each. */
-  arrangement: 'over' | 'beside' | 'rows';
-}
+  arrangement: z.enum(['over', 'beside', 'rows']),
+});
+export type Preferences = z.output<typeof preferences>;
 
-export interface SessionState {
-  me: Me | null;
-  preferences: Preferences | null;
-  organization: string;
+export const demonstrationList = z.strictObject({
+  password: z.string(),
+  people: z.array(
+    z.strictObject({
+      name: z.string(),
+      email: z.string(),
+      jobTitle: z.string(),
+      site: z.string(),
+    }),
+  ),
+});
+export type DemonstrationList = z.output<typeof demonstrationList>;
+
+export const sessionState = z.strictObject({
+  me: me.nullable(),
+  preferences: preferences.nullable(),
+  organization: z.string(),
   /** Epoch milliseconds on the server's clock, which MARMOT_NOW may have fixed. */
-  now: number;
+  now: z.int(),
   /** True while the clock stands still. */
-  clockFixed: boolean;
+  clockFixed: z.boolean(),
   /** Whether this is the demonstration, shown to anybody: nothing in it is anybody's, or stays. */
-  publicDemonstration: boolean;
+  publicDemonstration: z.boolean(),
   /** In the demonstration: who can sign in, and with which password. */
-  demonstration: DemonstrationList | null;
+  demonstration: demonstrationList.nullable(),
   /** True while nobody can sign in, because the installation has not begun. */
-  needsSetup: boolean;
-}
+  needsSetup: z.boolean(),
+});
+export type SessionState = z.output<typeof sessionState>;
 
-export interface DemonstrationList {
-  password: string;
-  people: { name: string; email: string; jobTitle: string; site: string }[];
-}
+/** /api/session: who is signed in, signing in and out. */
+export const sessionRoutes = defineRoutes({
+  'GET /api/session': { may: 'anybody', answer: sessionState },
+  'POST /api/session': { may: 'anybody', body: signInRequest, answer: nothing, transaction: false },
+  'DELETE /api/session': { may: 'anybody', answer: nothing, transaction: false },
+});

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { mailAddress, requiredLine, zone } from './common.ts';
+import { defineRoutes, nothing } from './route.ts';
 
 export const LEAST_PASSWORD = 10;
 
@@ -21,3 +22,8 @@ export const setupRequest = z.strictObject({
   password: newPassword,
 });
 export type SetupRequest = z.infer<typeof setupRequest>;
+
+/** /api/setup: the first administrator, by the link that was printed at the start. */
+export const setupRoutes = defineRoutes({
+  'POST /api/setup': { may: 'anybody', body: setupRequest, answer: nothing, transaction: false },
+});

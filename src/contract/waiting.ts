@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { idInPath, instant, line, subjectId } from './common.ts';
+import { byId, instant, line, subjectId } from './common.ts';
+import { defineRoutes } from './route.ts';
 
 /** As many times as somebody may wait for. */
 export const MOST_WAITED_FOR = 20;
@@ -17,25 +18,40 @@ export const waitRequest = z
   .refine(({ start, end }) => end > start, { path: ['end'], message: 'must be after the start' });
 export type WaitRequest = z.input<typeof waitRequest>;
 
-export const waitPath = z.strictObject({ id: idInPath });
-
 /** A time for which I wait. */
-export interface Waited {
-  id: number;
-  placeId: number;
-  place: string;
-  site: string;
-  zone: string;
-  start: number;
-  end: number;
-  title: string;
-  wants: 'told' | 'given';
+export const waited = z.strictObject({
+  id: z.int(),
+  placeId: z.int(),
+  place: z.string(),
+  site: z.string(),
+  zone: z.string(),
+  start: z.int(),
+  end: z.int(),
+  title: z.string(),
+  wants: z.enum(['told', 'given']),
   /** Until when it is held for me, since it came free; null while it is taken. */
-  offeredUntil: number | null;
+  offeredUntil: z.int().nullable(),
   /** How many asked for some of the same time before me. */
-  before: number;
-}
+  before: z.int(),
+});
+export type Waited = z.output<typeof waited>;
 
-export interface WaitedResponse {
-  waiting: Waited[];
-}
+export const waitedResponse = z.strictObject({
+  waiting: z.array(waited),
+});
+export type WaitedResponse = z.output<typeof waitedResponse>;
+
+const waitResponse = z.strictObject({ id: z.int() });
+const takenOffer = z.strictObject({ eventId: z.uuid() });
+
+/** /api/waiting: times for which somebody waits, and what came free of them. */
+export const waitingRoutes = defineRoutes({
+  'GET /api/waiting': { may: 'read own', answer: waitedResponse, replica: true },
+  'POST /api/waiting': { may: 'change own', body: waitRequest, answer: waitResponse, status: 201 },
+  'POST /api/waiting/:id/take': { may: 'change own-by-id', params: byId, answer: takenOffer },
+  'DELETE /api/waiting/:id': {
+    may: 'change own-by-id',
+    params: byId,
+    answer: z.strictObject({ waits: z.boolean() }),
+  },
+});

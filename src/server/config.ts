@@ -28,6 +28,8 @@ export interface Config {
   keepDays: KeepDays;
   /** So long letters meetings are held back, in which they can be taken back. */
   holdSeconds: number;
+  /** Whether every answer is held to its schema; slow, and of no use to whoever runs it. */
+  checksAnswers: boolean;
   /** Whether the demonstration may be shown beyond this machine, its password being public. */
   demonstrationMayBePublic: boolean;
 }
@@ -70,6 +72,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     smtpUrl: env.MARMOT_SMTP_URL ?? null,
     logLevel: env.MARMOT_LOG ?? 'warn',
     metrics: readMetrics(env.MARMOT_METRICS),
+    checksAnswers: env.MARMOT_CHECK_ANSWERS === 'yes',
     demonstrationMayBePublic: env.MARMOT_DEMONSTRATION === 'public',
   };
 }

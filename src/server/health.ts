@@ -1,21 +1,18 @@
-import Router from '@koa/router';
-import type { Health } from '../contract/health.ts';
+import { healthRoutes, type Health } from '../contract/health.ts';
+import { implement } from './http/index.ts';
 import { readBacklog } from './jobs/index.ts';
 import type { Platform } from './platform.ts';
 
 const LONGEST_MS = 2_000;
 
-/** GET /api/health: whether the database answers, and what waits to be done. */
-export function healthRoutes(platform: Platform): Router {
-  const router = new Router();
-  router.get('/api/health', async (ctx) => {
-    const health = await healthOf(platform);
-    ctx.status = health.ok ? 200 : 503;
-    if (!health.ok) ctx.set('Retry-After', '2');
-    ctx.body = health;
-  });
-  return router;
-}
+export const healthApi = implement(healthRoutes, (platform) => ({
+  'GET /api/health': async ({ ctx }) => {
+    const found = await healthOf(platform);
+    ctx.status = found.ok ? 200 : 503;
+    if (!found.ok) ctx.set('Retry-After', '2');
+    return found;
+  },
+}));
 
 async function healthOf({ pool, clock, log }: Platform): Promise<Health> {
   let timer: NodeJS.Timeout | undefined;

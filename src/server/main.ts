@@ -2,7 +2,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
+import { mailroomApi } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
 import { partnerRoutes } from '../../demo/stand-ins/partnerCalendars/routes.ts';
@@ -26,10 +26,8 @@ const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../dist
 const server = await startServer(config, {
   transport: config.smtpUrl ? () => smtpTransport(config.smtpUrl!) : mailroomTransport,
   calendars: (clock) => partnerCalendars(clock, webCalendars),
-  routers: (platform) => [
-    partnerRoutes(platform),
-    ...(config.smtpUrl ? [] : [mailroomRoutes(platform)]),
-  ],
+  capabilities: config.smtpUrl ? [] : [mailroomApi],
+  routers: (platform) => [partnerRoutes(platform)],
   ...(existsSync(root) && { pages: pages(root, isViewAddress) }),
 }).catch((error: NodeJS.ErrnoException) => {
   const why =

@@ -36,6 +36,8 @@ export interface Platform {
   keepDays: KeepDays;
   /** Whether others than this machine reach the demonstration, should this be it. */
   demonstrationIsPublic: boolean;
+  /** Whether every answer is held to its schema, as in tests and in development. */
+  checksAnswers: boolean;
   /** What goes along when a part of a series becomes an event of its own. */
   belongings: readonly Belonging[];
 }

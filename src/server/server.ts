@@ -3,50 +3,51 @@ import type { AddressInfo } from 'node:net';
 import type Router from '@koa/router';
 import type { Middleware } from 'koa';
 import { pino, type Logger } from 'pino';
-import { attachmentBelonging, attachmentsRoutes } from './attachments/index.ts';
-import { availabilityRoutes } from './availability/index.ts';
-import { bookingsJob, bookingsRoutes } from './bookings/index.ts';
-import { calendarRoutes } from './calendar/index.ts';
+import { attachmentBelonging, attachmentsApi } from './attachments/index.ts';
+import { availabilityApi } from './availability/index.ts';
+import { bookingsJob, bookingsApi } from './bookings/index.ts';
+import { calendarApi } from './calendar/index.ts';
 import { noteBelonging } from './reservations/index.ts';
-import { ledgerRoutes, tallyJob } from './ledger/index.ts';
-import { waitingJob, waitingRoutes } from './waiting/index.ts';
-import { catalogueRoutes } from './catalogue/index.ts';
-import { closuresRoutes } from './closures/index.ts';
-import { commentBelonging, commentsRoutes } from './comments/index.ts';
+import { ledgerApi, tallyJob } from './ledger/index.ts';
+import { waitingJob, waitingApi } from './waiting/index.ts';
+import { catalogueApi } from './catalogue/index.ts';
+import { closuresApi } from './closures/index.ts';
+import { commentBelonging, commentsApi } from './comments/index.ts';
 import { isReachedByOthers, type Config } from './config.ts';
 import { createPool, untilAvailable } from './db/pool.ts';
-import { delegatesRoutes } from './delegates/index.ts';
-import { eventsRoutes, horizonJob } from './events/index.ts';
-import { guestsRoutes } from './guests/index.ts';
-import { healthRoutes } from './health.ts';
+import { delegatesApi } from './delegates/index.ts';
+import { eventsApi, horizonJob } from './events/index.ts';
+import { guestsApi } from './guests/index.ts';
+import { healthApi } from './health.ts';
 import { housekeepingJob } from './keeping/index.ts';
 import { createApp } from './http/app.ts';
-import { whoAsks } from './http/index.ts';
+import { fairShare, routerOf, whoAsks, type Capability } from './http/index.ts';
 import { createListener } from './http/listener.ts';
-import { incomingRoutes, startListener } from './incoming/index.ts';
-import { invitationsRoutes } from './invitations/index.ts';
+import { incomingApi, startListener } from './incoming/index.ts';
+import { invitationsApi } from './invitations/index.ts';
 import { Jobs } from './jobs/index.ts';
-import { lineUpsRoutes } from './lineUps/index.ts';
+import { lineUpsApi } from './lineUps/index.ts';
 import { errorForLog } from './logging.ts';
-import { LiveHub, liveRoutes } from './live/index.ts';
+import { LiveHub, liveApi } from './live/index.ts';
 import { letterJob, type MailTransport } from './mail/index.ts';
 import { createMetrics, serveMetrics } from './metrics/index.ts';
-import { dailyLetterJob, notificationsRoutes } from './notifications/index.ts';
-import { peopleRoutes } from './people/index.ts';
+import { dailyLetterJob, notificationsApi } from './notifications/index.ts';
+import { peopleApi } from './people/index.ts';
 import { personalBelongings } from './personal/index.ts';
-import { explainTaken, placesRoutes } from './places/index.ts';
+import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
-import { preferencesRoutes } from './preferences/index.ts';
+import { preferencesApi } from './preferences/index.ts';
 import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
-import { reminderJob, remindersRoutes } from './reminders/index.ts';
-import { searchRoutes } from './search/index.ts';
-import { sessionRoutes, sessions } from './session/index.ts';
-import { setupRoutes } from './setup/index.ts';
+import { reminderJob, remindersApi } from './reminders/index.ts';
+import { searchApi } from './search/index.ts';
+import { sessionApi, sessions } from './session/index.ts';
+import { setupApi } from './setup/index.ts';
 
 /** What is put in from outside: where mail goes and calendars are read, stand-ins, the built pages. */
 interface Parts {
   transport: (platform: Platform) => MailTransport;
   calendars?: (clock: Clock) => PublishedCalendars;
+  capabilities?: readonly Capability[];
   routers?: (platform: Platform) => Router[];
   pages?: Middleware;
   /** Whether this process works on jobs; one that does not leaves them to others. */
@@ -65,32 +66,32 @@ export interface RunningServer {
   end(): Promise<void>;
 }
 
-const ROUTERS = [
-  healthRoutes,
-  sessionRoutes,
-  setupRoutes,
-  liveRoutes,
-  searchRoutes,
-  peopleRoutes,
-  availabilityRoutes,
-  eventsRoutes,
-  attachmentsRoutes,
-  commentsRoutes,
-  calendarRoutes,
-  preferencesRoutes,
-  lineUpsRoutes,
-  invitationsRoutes,
-  incomingRoutes,
-  guestsRoutes,
-  remindersRoutes,
-  notificationsRoutes,
-  delegatesRoutes,
-  placesRoutes,
-  bookingsRoutes,
-  closuresRoutes,
-  catalogueRoutes,
-  waitingRoutes,
-  ledgerRoutes,
+const CAPABILITIES: readonly Capability[] = [
+  healthApi,
+  sessionApi,
+  setupApi,
+  liveApi,
+  searchApi,
+  peopleApi,
+  availabilityApi,
+  eventsApi,
+  attachmentsApi,
+  commentsApi,
+  calendarApi,
+  preferencesApi,
+  lineUpsApi,
+  invitationsApi,
+  incomingApi,
+  guestsApi,
+  remindersApi,
+  notificationsApi,
+  delegatesApi,
+  placesApi,
+  bookingsApi,
+  closuresApi,
+  catalogueApi,
+  waitingApi,
+  ledgerApi,
 ];
 
 /** How long requests that are under way may take when the server ends. */
@@ -116,6 +117,7 @@ export function createPlatform(
     holdSeconds: config.holdSeconds,
     keepDays: config.keepDays,
     demonstrationIsPublic: isReachedByOthers(config),
+    checksAnswers: config.checksAnswers,
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }
@@ -145,10 +147,12 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     platform.live.onAnything(() => jobs.wake());
   }
 
-  const routers = [...ROUTERS, parts.routers ?? (() => [])].flatMap((make) => make(platform));
+  const capabilities = [...CAPABILITIES, ...(parts.capabilities ?? [])];
+  const router = routerOf(platform, capabilities, fairShare());
   const metrics = createMetrics(platform);
   const app = createApp(platform, {
-    routers,
+    router,
+    further: parts.routers?.(platform) ?? [],
     measure: metrics.measure,
     sessions: sessions(platform),
     explain: async (error, ctx) => {
@@ -172,10 +176,8 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     port,
     metricsPort: metricsPage?.port ?? null,
     lmtpPort: listener?.port ?? null,
-    routes: routers.flatMap(({ stack }) =>
-      stack.flatMap(({ methods, path }) =>
-        methods.filter((one) => one !== 'HEAD').map((method) => ({ method, path: String(path) })),
-      ),
+    routes: router.stack.flatMap(({ methods, path }) =>
+      methods.filter((one) => one !== 'HEAD').map((method) => ({ method, path: String(path) })),
     ),
     async end() {
       const closed = new Promise((resolve) => server.close(resolve));

@@ -26,6 +26,7 @@ export default async function setUp() {
       MARMOT_DATABASE_URL: cluster.url(DATABASE),
       MARMOT_NOW: TEST_NOW,
       MARMOT_HOLD_SECONDS: '0',
+      MARMOT_CHECK_ANSWERS: 'yes',
       PORT: String(port),
     },
     stdio: ['ignore', log, 'inherit'],

@@ -1,37 +1,9 @@
 import fc from 'fast-check';
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { z } from 'zod';
-import {
-  guestDaysQuery,
-  guestProposeRequest,
-  guestReplyRequest,
-} from '../../src/contract/guest.ts';
-import * as asking from '../../src/contract/asking.ts';
-import * as availability from '../../src/contract/availability.ts';
-import * as bookings from '../../src/contract/bookings.ts';
-import * as calendar from '../../src/contract/calendar.ts';
-import * as catalogue from '../../src/contract/catalogue.ts';
-import * as closures from '../../src/contract/closures.ts';
-import * as comments from '../../src/contract/comments.ts';
-import * as delegates from '../../src/contract/delegates.ts';
-import * as notifications from '../../src/contract/notifications.ts';
-import { idInPath } from '../../src/contract/common.ts';
-import * as events from '../../src/contract/events.ts';
-import * as invitations from '../../src/contract/invitations.ts';
-import * as ledger from '../../src/contract/ledger.ts';
-import * as lineUps from '../../src/contract/lineUps.ts';
-import { liveQuery } from '../../src/contract/live.ts';
-import * as mailroom from '../../src/contract/mailroom.ts';
-import { peopleQuery } from '../../src/contract/people.ts';
-import * as places from '../../src/contract/places.ts';
-import * as preferences from '../../src/contract/preferences.ts';
-import * as waiting from '../../src/contract/waiting.ts';
-import * as reminders from '../../src/contract/reminders.ts';
-import { searchQuery } from '../../src/contract/search.ts';
-import { signInRequest } from '../../src/contract/session.ts';
-import { setupRequest } from '../../src/contract/setup.ts';
-import { ROUTES } from '../access/routes.ts';
+import { z } from 'zod';
+import type { Route } from '../../src/contract/route.ts';
+import { ROUTES } from '../../src/contract/routes.ts';
 import { anything, requestsOf, type Known } from '../support/arbitraries.ts';
 import { Client } from '../support/client.ts';
 import { startProcess } from '../support/process.ts';
@@ -54,6 +26,8 @@ const WARMING = 0.4;
 /** So long the thread that answers everybody stands still, and others wait: held where nothing else runs. */
 const MOST_STALL_MS = isLong ? 200 : Infinity;
 const MOST_P95_MS = isLong ? 250 : Infinity;
+/** Beside other tests every answer is held to its schema, which takes its time. */
+const CHECKED = { MARMOT_CHECK_ANSWERS: 'yes' };
 /** What somebody else reads meanwhile, and how often. */
 const BESIDE = [
   '/api/places',
@@ -61,91 +35,6 @@ const BESIDE = [
   '/api/calendar/fullness?first=2026-11-01&days=60',
 ];
 const EVERY_MS = 50;
-
-interface Asked {
-  path?: z.ZodType;
-  query?: z.ZodType;
-  body?: z.ZodType;
-}
-
-/** What each route reads; those not here read nothing. */
-const READS: Record<string, Asked> = {
-  'POST /api/session': { body: signInRequest },
-  'POST /api/setup': { body: setupRequest },
-  'GET /api/live': { query: liveQuery },
-  'GET /api/search': { query: searchQuery },
-  'GET /api/people': { query: peopleQuery },
-  'GET /api/places': { query: places.placesQuery },
-  'GET /api/places/board': { query: places.boardQuery },
-  'GET /api/places/find': { query: places.findQuery },
-  'PUT /api/places/:id/owner': { body: places.ownerRequest },
-  'PUT /api/bookings/notes/:id': { body: bookings.bookingNote },
-  'GET /api/places/:id/day': { query: places.placeDayQuery },
-  'POST /api/bookings/check-in': { body: bookings.presenceRequest },
-  'POST /api/bookings/check-out': { body: bookings.presenceRequest },
-  'POST /api/bookings/requests/decide': { body: bookings.decideRequest },
-  'POST /api/catalogue/places': { body: catalogue.newPlaceRequest },
-  'PATCH /api/catalogue/places/:id': { body: catalogue.changePlaceRequest },
-  'POST /api/catalogue/places/:id/preview': { body: catalogue.placePreviewRequest },
-  'POST /api/catalogue/places/:id/retire': { body: catalogue.retireRequest },
-  'POST /api/catalogue/import': { body: catalogue.importRequest },
-  'GET /api/places/:id/closures/preview': { query: closures.closurePreviewQuery },
-  'POST /api/places/:id/closures': { body: closures.closureRequest },
-  'POST /api/places/:id/closures/:closure/undo': { body: events.undoTogetherRequest },
-  'POST /api/waiting': { body: waiting.waitRequest },
-  'GET /api/ledger': { query: ledger.ledgerQuery },
-  'GET /api/ledger/bookings.csv': { query: ledger.ledgerExportQuery },
-  'GET /api/ledger/bookings.ics': { query: ledger.ledgerExportQuery },
-  'POST /api/ledger/change': { body: ledger.ledgerChange },
-  'POST /api/ledger/undo': { body: events.undoTogetherRequest },
-  'POST /api/ledger/views': { body: ledger.ledgerViewRequest },
-  'POST /api/availability/busy': { body: availability.busyRequest },
-  'POST /api/availability/rooms': { body: availability.roomsRequest },
-  'POST /api/availability/movable': { body: availability.movableRequest },
-  'POST /api/availability/history': { body: availability.historyRequest },
-  'POST /api/availability/refresh': { body: availability.refreshRequest },
-  'POST /api/availability/openings': { body: availability.openingsRequest },
-  'POST /api/events': { body: events.createEventRequest },
-  'GET /api/events/:id': { query: events.eventQuery },
-  'PATCH /api/events/:id': { body: events.changeEventRequest },
-  'PUT /api/events/:id/mine': { body: events.myPartRequest },
-  'POST /api/events/:id/cancel': { body: events.cancelEventRequest },
-  'POST /api/events/:id/restore': { body: events.restoreEventRequest },
-  'POST /api/events/:id/send': { body: events.sendEventRequest },
-  'POST /api/events/:id/undo': { body: events.undoEventRequest },
-  'POST /api/events/:id/comments': { body: comments.commentRequest },
-  'PATCH /api/events/:id/comments/:comment': { body: comments.changeCommentRequest },
-  'PUT /api/delegates/:id': { body: delegates.delegateRequest },
-  'POST /api/notifications/read': { body: notifications.readNotificationsRequest },
-  'POST /api/events/:id/nudge': { body: asking.nudgeRequest },
-  'POST /api/events/:id/resend': { body: asking.resendRequest },
-  'POST /api/events/:id/invite': { body: asking.inviteRequest },
-  'POST /api/events/:id/proposals/decline': { body: asking.declineProposalRequest },
-  'GET /api/calendar': { query: calendar.calendarQuery },
-  'GET /api/calendar/fullness': { query: calendar.fullnessQuery },
-  'GET /api/calendar/search': { query: calendar.searchCalendarQuery },
-  'POST /api/calendar/layers': { body: calendar.newLayerRequest },
-  'PATCH /api/calendar/layers/:id': { body: calendar.changeLayerRequest },
-  'PATCH /api/preferences': { body: preferences.changePreferencesRequest },
-  'POST /api/categories': { body: preferences.categoryRequest },
-  'PATCH /api/categories/:id': { body: preferences.categoryRequest },
-  'POST /api/reminders/snooze': { body: reminders.snoozeRequest },
-  'POST /api/reminders/dismiss': { body: reminders.dismissRequest },
-  'PUT /api/line-ups': { body: lineUps.lineUpRequest },
-  'POST /api/line-ups/addresses': { body: lineUps.addressesRequest },
-  'GET /api/invitations/:id': { query: events.eventQuery },
-  'POST /api/invitations/:id/reply': { body: invitations.replyRequest },
-  'POST /api/guest/:token/reply': { body: guestReplyRequest },
-  'GET /api/guest/:token/days': { query: guestDaysQuery },
-  'PUT /api/guest/:token/proposals': { body: guestProposeRequest },
-  'GET /api/invitations/:id/days': { query: invitations.daysQuery },
-  'PUT /api/invitations/:id/proposals': { body: asking.proposeRequest },
-  'GET /api/replies/:id/times': { query: events.eventQuery },
-  'POST /api/replies/:id/times': { body: asking.takeTimeRequest },
-  'GET /api/replies': { query: invitations.repliesQuery },
-  'GET /api/mailroom': { query: mailroom.mailroomQuery },
-  'POST /api/mailroom/:id/answer': { body: invitations.replyRequest },
-};
 
 /** Text as an address can carry it; halves of characters cannot stand in one. */
 const encoded = (value: unknown) =>
@@ -171,30 +60,28 @@ interface HostileRequest {
   body: unknown;
 }
 
+/** A request of every route, as its entry in the contract says that it reads it. */
 function requests(known: Known): fc.Arbitrary<HostileRequest> {
-  const nothing = fc.constant(undefined);
-  const each = Object.keys(ROUTES).map((route) => {
+  const each = Object.entries(ROUTES as Record<string, Route>).map(([route, entry]) => {
     const [method, pattern] = route.split(' ') as [string, string];
-    const { query, body } = READS[route] ?? {};
-    const byNumber = /layers|categories|line-ups|places/.test(pattern);
-    const number = requestsOf(idInPath, known);
-    const uuid = fc.oneof(
-      { weight: 5, arbitrary: fc.constantFrom(...known.events) },
-      fc.uuid(),
-      anything,
-    );
+    const { params, query, body } = entry;
+    const nothing = fc.constant(undefined);
+    const names = params instanceof z.ZodObject ? (params.shape as z.core.$ZodShape) : {};
     return fc
       .record({
-        id: byNumber ? number : uuid,
-        attachment: uuid,
+        named: fc.record(
+          Object.fromEntries(
+            Object.entries(names).map(([name, schema]) => [name, requestsOf(schema, known)]),
+          ),
+        ),
         query: query ? requestsOf(query, known) : nothing,
         body: body ? requestsOf(body, known) : method === 'GET' ? nothing : anything,
       })
-      .map(({ id, attachment, query: asked, body: sent }) => ({
+      .map(({ named, query: asked, body: sent }) => ({
         route,
         method,
         path:
-          pattern.replace(':id', encoded(id)).replace(':attachment', encoded(attachment)) +
+          pattern.replaceAll(/:(\w+)/g, (_, name: string) => encoded(named[name])) +
           queryText(asked),
         body: method === 'GET' ? undefined : sent,
       }));
@@ -207,7 +94,7 @@ let sql: pg.Client;
 let metricsPort: number;
 beforeAll(async () => {
   metricsPort = await freePort();
-  process = await startProcess({ MARMOT_METRICS: String(metricsPort) });
+  process = await startProcess({ MARMOT_METRICS: String(metricsPort), ...(isLong ? {} : CHECKED) });
   sql = new pg.Client({ connectionString: process.database.url });
   await sql.connect();
 });

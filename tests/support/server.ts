@@ -1,5 +1,5 @@
 import { afterAll, beforeAll } from 'vitest';
-import { mailroomRoutes } from '../../demo/stand-ins/mailroom/routes.ts';
+import { mailroomApi } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
 import { readConfig } from '../../src/server/config.ts';
@@ -56,13 +56,14 @@ export class TestServer {
       MARMOT_DATABASE_URL: this.database.url,
       MARMOT_NOW: TEST_NOW,
       MARMOT_LOG: 'error',
+      MARMOT_CHECK_ANSWERS: 'yes',
       MARMOT_HOLD_SECONDS: String(this.holdSeconds),
       PORT: '0',
     });
     this.running = await startServer(config, {
       transport: mailroomTransport,
       calendars: (clock) => partnerCalendars(clock, webCalendars),
-      routers: (platform) => [mailroomRoutes(platform)],
+      capabilities: [mailroomApi],
       ...this.parts,
     });
   }

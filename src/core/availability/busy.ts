@@ -1,13 +1,15 @@
 import type { Interval } from '../time/interval.ts';
 
 /** How a claim takes a subject's time. `free` stands in the calendar without taking any. */
-export type Occupancy = 'busy' | 'tentative' | 'away' | 'free';
+export const OCCUPANCIES = ['busy', 'tentative', 'away', 'free'] as const;
+export type Occupancy = (typeof OCCUPANCIES)[number];
 
 /**
  * How somebody else sees time that is not free: of `unknown` time nothing is known at all, and `barred`
  * is that of a place which its rules give to none of their bookings.
  */
-export type BusyState = Exclude<Occupancy, 'free'> | 'unknown' | 'barred';
+export const BUSY_STATES = ['busy', 'tentative', 'away', 'unknown', 'barred'] as const;
+export type BusyState = (typeof BUSY_STATES)[number];
 
 export interface BusyInterval extends Interval {
   occupancy: BusyState;

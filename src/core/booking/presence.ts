@@ -1,7 +1,8 @@
 import { MINUTE, type Interval } from '../time/interval.ts';
 
-/** What is held of a place: asked of a steward, held, in use, given up, or offered to who waited. */
-export type ReservationState = 'requested' | 'held' | 'in-use' | 'released' | 'waiting';
+/** What is held of a place: asked of a steward, held, in use, or given up. */
+export const RESERVATION_STATES = ['requested', 'held', 'in-use', 'released'] as const;
+export type ReservationState = (typeof RESERVATION_STATES)[number];
 
 /** A reservation as far as somebody's being there is concerned. */
 export interface Presence {
@@ -43,7 +44,7 @@ export type NotNow =
  * @param span the booking's own time, half-open
  */
 export function cannotCheckIn(held: Presence, span: Interval, now: number): NotNow | null {
-  if (held.state === 'requested' || held.state === 'waiting') return 'not-agreed';
+  if (held.state === 'requested') return 'not-agreed';
   if (held.state === 'released' || now >= span.end) return 'over';
   if (now < checkInFrom(span)) return 'too-early';
   return held.usedAt !== null && held.leftAt === null ? 'there-already' : null;

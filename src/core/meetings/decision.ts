@@ -7,36 +7,38 @@ import type { Answer, Meeting, Participant } from './meeting.ts';
  * What happened, for those who tell of it: letters, notices, the log. A fact is about a meeting as
  * it is afterwards, or, once it is gone, as it last was.
  */
-export type FactKind =
-  | 'drafted'
-  | 'invited'
-  | 'uninvited'
-  | 'changed'
-  | 'moved'
-  | 'cancelled'
-  | 'restored'
-  | 'replied'
-  | 'nudged'
-  | 'resent'
-  | 'proposed'
-  | 'proposal-declined'
-  | 'commented'
-  | 'attached'
-  | 'detached'
+export const FACT_KINDS = [
+  'drafted',
+  'invited',
+  'uninvited',
+  'changed',
+  'moved',
+  'cancelled',
+  'restored',
+  'replied',
+  'nudged',
+  'resent',
+  'proposed',
+  'proposal-declined',
+  'commented',
+  'attached',
+  'detached',
   /** A steward has to agree to a place. */
-  | 'place-asked'
-  | 'place-agreed'
+  'place-asked',
+  'place-agreed',
   /** A place was given up: a steward does not agree, or did not in time; nobody came. */
-  | 'place-refused'
-  | 'place-expired'
+  'place-refused',
+  'place-expired',
   /** A place goes out of use: something has another, or none. */
-  | 'place-moved'
-  | 'place-closed'
-  | 'no-show'
+  'place-moved',
+  'place-closed',
+  'no-show',
   /** It will be given up unless somebody checks in. */
-  | 'no-show-soon'
-  | 'checked-in'
-  | 'checked-out';
+  'no-show-soon',
+  'checked-in',
+  'checked-out',
+] as const;
+export type FactKind = (typeof FACT_KINDS)[number];
 
 export interface Fact {
   kind: FactKind;

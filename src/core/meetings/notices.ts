@@ -15,7 +15,8 @@ export const NOTICE_KINDS = [
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
 /** How somebody hears of a kind of news. */
-export type Hearing = 'now' | 'daily' | 'never';
+export const HEARINGS = ['now', 'daily', 'never'] as const;
+export type Hearing = (typeof HEARINGS)[number];
 
 /** Which kind of news each fact is to those whom it is told; the others are none. */
 const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {

@@ -6,8 +6,17 @@ import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
 import { outsideHours } from './hours.ts';
 import { prepareLineUp, type LineUpMember, type PreparedMember } from './lineUp.ts';
 
-export type FitState =
-  'free' | 'outside' | 'holiday' | 'tentative' | 'busy' | 'away' | 'unknown' | 'barred';
+export const FIT_STATES = [
+  'free',
+  'outside',
+  'holiday',
+  'tentative',
+  'busy',
+  'away',
+  'unknown',
+  'barred',
+] as const;
+export type FitState = (typeof FIT_STATES)[number];
 
 /** What a proposed time means for one member of the line-up. */
 export interface Fit {

@@ -10,3 +10,4 @@ export {
 } from './project.ts';
 export { titlesSeen } from './titles.ts';
 export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';
+export { actsOf, may, requireRight, requireSteward, rolesThatMay } from './roles.ts';

@@ -9,6 +9,7 @@ import {
 import type { PersonActor } from '../actions/index.ts';
 import { isTransaction, type Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';
+import { may } from './roles.ts';
 
 /** What decides what somebody may see of an event, wherever it is come across. */
 export interface EventFacts {
@@ -75,7 +76,7 @@ export class Levels {
   seesHolder({ organizerId, takesPart }: Pick<EventFacts, 'organizerId' | 'takesPart'>): boolean {
     return (
       takesPart ||
-      this.actor.me.role !== 'staff' ||
+      may(this.actor, 'see', 'holders') ||
       (organizerId !== null && this.seesBusyTimes(organizerId))
     );
   }

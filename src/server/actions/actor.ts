@@ -1,4 +1,3 @@
-import { Refusal } from '../../core/refusal.ts';
 import type { Me } from '../../contract/session.ts';
 
 /**
@@ -38,9 +37,3 @@ export function principalIn(actor: Actor, organizerId: number | null): number | 
 /** Whoever does it, and in whose name: `Robine Thys, for Sunniva Brekke`. */
 export const actorName = ({ me, by }: PersonActor): string =>
   by ? `${by.name}, for ${me.name}` : me.name;
-
-/** @throws Refusal unless the actor looks after places */
-export function requireSteward({ me }: PersonActor): void {
-  if (me.role !== 'staff') return;
-  throw new Refusal('not-allowed', 'Only those who look after places can do this.');
-}

@@ -6,4 +6,4 @@ export const attachmentBelonging = {
 };
 export { receive, refuseTooLarge, typeOfFile } from './upload.ts';
 export { forgetFiles } from './queries.ts';
-export { attachmentsRoutes } from './routes.ts';
+export { attachmentsApi } from './routes.ts';

@@ -1,7 +1,7 @@
 import type { BookingNote } from '../../contract/bookings.ts';
 import { wantedResources } from '../../core/meetings/meeting.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { takesPart } from '../access/index.ts';
+import { may, takesPart } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { readMeeting } from '../events/index.ts';
@@ -13,7 +13,7 @@ async function holderOf(db: Database, actor: PersonActor, eventId: string): Prom
   const isTheirs = meeting !== null && takesPart(actor, [meeting.organizerId]);
   // What takes no place is nothing to those who look after places.
   const keeps =
-    actor.me.role !== 'staff' &&
+    may(actor, 'see', 'holders') &&
     meeting !== null &&
     meeting.draft === null &&
     wantedResources(meeting).length > 0;

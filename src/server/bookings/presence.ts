@@ -9,6 +9,7 @@ import {
 import { Refusal } from '../../core/refusal.ts';
 import { formatTime } from '../../core/time/format.ts';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';
+import { may } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { lockMeeting, noteOf, type StoredMeeting } from '../events/index.ts';
@@ -59,7 +60,7 @@ async function heldFor(
   { eventId, occurrence = null, placeId }: PresenceRequest,
 ): Promise<Found> {
   const meeting = await lockMeeting(tx, eventId);
-  const isSteward = actor.me.role !== 'staff';
+  const isSteward = may(actor, 'change', 'bookings');
   const mine = meeting && (isSteward || (await takesPart(tx, eventId, actor.principals)));
   const resources = mine ? await holdResources(tx, [placeId], () => 'placeId') : null;
   const reservation = resources && (await readReservation(tx, eventId, occurrence, placeId));

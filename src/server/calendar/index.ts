@@ -1,3 +1,3 @@
 /** What stands in calendars, how full days are, search, layers, what was cancelled. */
 export { readCalendar } from './queries.ts';
-export { calendarRoutes } from './routes.ts';
+export { calendarApi } from './routes.ts';

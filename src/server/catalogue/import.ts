@@ -12,7 +12,7 @@ import { allRules } from '../../core/booking/rules.ts';
 import { same } from '../../core/same.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../actions/index.ts';
+import { requireSteward } from '../access/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';

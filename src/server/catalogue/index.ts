@@ -1,2 +1,2 @@
 /** The places there are, as those who look after them keep them. */
-export { catalogueRoutes } from './routes.ts';
+export { catalogueApi } from './routes.ts';

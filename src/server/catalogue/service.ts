@@ -8,7 +8,7 @@ import {
 } from '../../contract/catalogue.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../actions/index.ts';
+import { requireSteward } from '../access/index.ts';
 import { closePlace, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';

@@ -1,3 +1,3 @@
 /** Places that are out of use, and where their bookings go meanwhile. */
-export { closuresRoutes } from './routes.ts';
+export { closuresApi } from './routes.ts';
 export { closePlace, previewClosure } from './service.ts';

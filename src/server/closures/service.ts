@@ -5,7 +5,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import { titlesSeen } from '../access/index.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../actions/index.ts';
+import { requireSteward } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveOtherPlaces, lockMeetings, undoTogether, type TakenBack } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';

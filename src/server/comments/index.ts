@@ -1,3 +1,3 @@
 /** What those who take part in a meeting say to each other about it. */
 export { commentBelonging } from './queries.ts';
-export { commentsRoutes } from './routes.ts';
+export { commentsApi } from './routes.ts';

@@ -1,2 +1,2 @@
 /** Who plans, answers and books for somebody else. */
-export { delegatesRoutes } from './routes.ts';
+export { delegatesApi } from './routes.ts';

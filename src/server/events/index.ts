@@ -26,6 +26,6 @@ export {
   readDetail,
   visibleMeeting,
 } from './read/visible.ts';
-export { eventsRoutes } from './routes.ts';
+export { eventsApi } from './routes.ts';
 export { lockMeeting, lockMeetings, readMeeting, type StoredMeeting } from './store/read.ts';
 export { detailAgain } from './read/again.ts';

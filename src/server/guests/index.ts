@@ -1,2 +1,2 @@
 /** People outside, who answer by the link in their letter and have no account. */
-export { guestsRoutes } from './routes.ts';
+export { guestsApi } from './routes.ts';

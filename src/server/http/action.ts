@@ -7,27 +7,27 @@ import { requireActor } from './access.ts';
 import { claimKey, keepAnswer, type Again } from './idempotency.ts';
 import { Problem } from './problem.ts';
 
-export interface Answer {
+export interface Answer<Body = unknown> {
   status: number;
-  body: unknown;
+  body: Body;
   /** What it is made again from, should it be too long to be kept (`makesAgain`). */
-  again?: Again;
+  again?: Again | undefined;
 }
 
 const KEY_PATTERN = /^[\x21-\x7e]{8,100}$/;
 
 /**
- * Runs a user's action as one transaction and answers with its result. With an Idempotency-Key
+ * Runs a user's action as one transaction. With an Idempotency-Key
  * header a repeated request gets the first one's answer, and nothing is done again.
  * @param digest SHA-256 of the body, where it is not JSON
  * @throws Problem 400 for a key that cannot be one, 422 when it was used for another request
  */
-export async function act(
+export async function act<Body>(
   ctx: Context,
   platform: Platform,
-  work: (tx: Transaction, actor: PersonActor) => Promise<Answer>,
+  work: (tx: Transaction, actor: PersonActor) => Promise<Answer<Body>>,
   digest?: Buffer,
-): Promise<void> {
+): Promise<Answer<Body>> {
   const actor = requireActor(ctx);
   const key = ctx.get('Idempotency-Key');
   if (key && !KEY_PATTERN.test(key)) {
@@ -35,16 +35,14 @@ export async function act(
       fields: [{ field: 'Idempotency-Key', message: 'must be 8 to 100 visible characters' }],
     });
   }
-  const answer = await transaction(platform.pool, async (tx) => {
+  return transaction(platform.pool, async (tx) => {
     if (!key) return work(tx, actor);
     const earlier = await claimKey(tx, actor, key, requestHash(ctx, digest));
-    if (earlier) return earlier;
+    if (earlier) return earlier as Answer<Body>;
     const fresh = await work(tx, actor);
     keepAnswer(tx, actor.me.id, key, fresh);
     return fresh;
   });
-  ctx.status = answer.status;
-  ctx.body = answer.body;
 }
 
 /** What makes two requests the same: method, address with its query, and every byte of the body. */

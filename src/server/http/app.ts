@@ -3,8 +3,6 @@ import type Router from '@koa/router';
 import Koa, { type Context, type Middleware } from 'koa';
 import compress from 'koa-compress';
 import type { Platform } from '../platform.ts';
-import { jsonBody } from './body.ts';
-import { fairShare } from './fairness.ts';
 import { securityHeaders } from './headers.ts';
 import { knownHosts, noStore, whence } from './origin.ts';
 import { requestId } from './requestId.ts';
@@ -12,7 +10,9 @@ import { isGone, Problem, problems, type Explain } from './problem.ts';
 
 /** What the application is put together from. */
 interface AppParts {
-  routers: readonly Router[];
+  router: Router;
+  /** Those of stand-ins for what is outside. */
+  further: readonly Router[];
   /** Finds out who asks. */
   sessions: Middleware;
   /** Measures every request. */
@@ -42,10 +42,10 @@ const writtenOnce: Middleware = async (ctx, next) => {
   ctx.body = JSON.stringify(body);
 };
 
-/** The HTTP application: what holds for every request, then the capabilities' routes, then pages. */
+/** The HTTP application: what holds for every request, then the routes of all capabilities, then pages. */
 export function createApp(
   platform: Platform,
-  { routers, sessions, measure, explain, pages }: AppParts,
+  { router, further, sessions, measure, explain, pages }: AppParts,
 ): Koa {
   const app = new Koa();
   app.use(requestId);
@@ -67,15 +67,8 @@ export function createApp(
   app.use(writtenOnce);
   app.use(oneSpelling);
   app.use(sessions);
-  app.use(
-    fairShare(
-      // Whoever asks whether it is well has to be answered; files of the interface are read from a disk.
-      (ctx) => ctx.path === '/api/health' || !ctx.path.startsWith('/api'),
-      (ctx) => ctx.path === '/api/live',
-    ),
-  );
-  app.use(jsonBody());
-  for (const router of routers) app.use(router.routes());
+  app.use(router.routes());
+  for (const one of further) app.use(one.routes());
   if (pages) app.use(pages);
   app.on('error', (error: Error, ctx?: Context) => {
     if (isGone(error)) return;

@@ -57,12 +57,8 @@ it('an answer that is streamed keeps its place until its last byte, or until its
   const streams: PassThrough[] = [];
   const app = new Koa();
   app.silent = true;
-  app.use(
-    fairShare(
-      () => false,
-      (ctx) => ctx.path === '/endless',
-    ),
-  );
+  const share = fairShare();
+  app.use((ctx, next) => share(ctx.path === '/endless' ? 'stream' : 'few')(ctx, next));
   app.use((ctx) => {
     if (ctx.path === '/plain') return void (ctx.body = 'plain');
     const stream = new PassThrough();

@@ -2,4 +2,4 @@
 export { startListener, type MailListener } from './listener.ts';
 export { MOST_BYTES } from './letter.ts';
 export { readMail, receiveMail } from './receive.ts';
-export { incomingRoutes } from './routes.ts';
+export { incomingApi } from './routes.ts';

@@ -7,6 +7,7 @@ import type { Transaction } from '../db/transaction.ts';
 import { changeBookings, levelsOn, lockMeetings, type StoredMeeting } from '../events/index.ts';
 import { readNamed } from './queries.ts';
 import type { Platform } from '../platform.ts';
+import { may } from '../access/index.ts';
 
 /** A change as it was read, its defaults filled in. */
 type Change = Required<LedgerChange>;
@@ -66,7 +67,7 @@ async function changeable(
   kind: Change['change']['kind'],
 ): Promise<Map<string, 'hidden' | 'seen' | 'change'>> {
   const levels = await levelsOn(tx, actor, meetings);
-  const looksAfter = actor.me.role !== 'staff';
+  const looksAfter = may(actor, 'change', 'bookings');
   return new Map(
     meetings.map((one) => {
       const { level } = levels.get(one.id)!;

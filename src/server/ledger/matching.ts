@@ -1,6 +1,6 @@
 import type { LedgerColumn, LedgerExportQuery, LedgerGroup } from '../../contract/ledger.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { levelsSql, seesHolderSql, seesTitleSql } from '../access/index.ts';
+import { levelsSql, may, seesHolderSql, seesTitleSql } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { holding } from '../db/like.ts';
 
@@ -139,7 +139,7 @@ function aboutThem(
   isByTitle: boolean,
 ): Pick<Statement, 'with' | 'about' | 'seen'> {
   const { param } = statement;
-  const looksAfter = actor.me.role !== 'staff';
+  const looksAfter = may(actor, 'see', 'holders');
   // Whoever looks after places sees whose they are, whatever for.
   const isSeenAlike = looksAfter && !isByTitle;
   const shown = {

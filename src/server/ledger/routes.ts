@@ -1,102 +1,53 @@
 import { Readable } from 'node:stream';
-import Router from '@koa/router';
-import {
-  ledgerChange,
-  ledgerExportQuery,
-  ledgerQuery,
-  ledgerViewRequest,
-} from '../../contract/ledger.ts';
-import { undoTogetherRequest } from '../../contract/events.ts';
-import { placePath } from '../../contract/places.ts';
+import { ledgerRoutes, type LedgerExportQuery } from '../../contract/ledger.ts';
 import { undoTogether } from '../events/index.ts';
-import { act, read, requireActor } from '../http/index.ts';
+import { implement, type Asked } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import type { Platform } from '../platform.ts';
 import { changeLedger } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
-import { readNamedBy, readViews } from './queries.ts';
-import {
-  forgetView,
-  keepView,
-  ledgerPage,
-  ledgerRows,
-  reading,
-  refuseTooMany,
-  refuseTooWide,
-} from './service.ts';
+import { readViews } from './queries.ts';
+import { exportedRows, forgetView, keepView, ledgerPage, reading } from './service.ts';
 
-/** /api/ledger: all bookings as a table, written out, and changed together. */
-export function ledgerRoutes(platform: Platform): Router {
-  const router = new Router({ prefix: '/api/ledger' });
+type Export = Pick<Asked<{ may: 'read shared' }>, 'actor' | 'now' | 'ctx'> & {
+  query: LedgerExportQuery;
+};
 
-  router.get('/', async (ctx) => {
-    const actor = requireActor(ctx);
-    const query = read(ledgerQuery, { ...ctx.query });
-    const now = platform.clock.now();
-    ctx.body = await reading(platform.pool, (tx) => ledgerPage(tx, actor, query, now));
-  });
+export const ledgerApi = implement(ledgerRoutes, (platform) => {
+  const { pool } = platform;
 
-  for (const [name, type] of [
-    ['bookings.csv', 'text/csv'],
-    ['bookings.ics', 'text/calendar'],
-  ] as const) {
-    router.get(`/${name}`, async (ctx) => {
-      const actor = requireActor(ctx);
-      const query = read(ledgerExportQuery, { ...ctx.query });
-      const now = platform.clock.now();
-      const searched = await reading(platform.pool, async (tx) => {
-        const named = await readNamedBy(tx, query.q);
-        await refuseTooWide(tx, actor, { ...query, named }, now);
-        await refuseTooMany(tx, actor, { ...query, named }, now);
-        return { ...query, named };
-      });
-      const parts = ledgerRows(platform.pool, actor, searched, now);
-      ctx.attachment(name);
-      ctx.type = `${type}; charset=utf-8`;
-      ctx.body = Readable.from(
-        type === 'text/csv' ? csvOf(parts, actor.me.zone) : icalendarOf(parts, now),
-      );
-    });
-  }
+  /** Sends all rows that are asked for as a file, a part at a time. */
+  const send = async (
+    name: string,
+    type: string,
+    { actor, query, now, ctx }: Export,
+    write: (parts: Awaited<ReturnType<typeof exportedRows>>) => AsyncIterable<string>,
+  ) => {
+    const parts = await exportedRows(pool, actor, query, now);
+    ctx.attachment(name);
+    ctx.type = `${type}; charset=utf-8`;
+    ctx.body = Readable.from(write(parts));
+  };
 
-  router.post('/change', async (ctx) => {
-    const request = read(ledgerChange, ctx.request.body);
-    await act(ctx, platform, async (tx, actor) => ({
-      status: 200,
-      body: await changeLedger(tx, platform, actor, request),
-    }));
-  });
-
-  router.post('/undo', async (ctx) => {
-    const { changes } = read(undoTogetherRequest, ctx.request.body);
-    await act(ctx, platform, async (tx, actor) => ({
-      status: 200,
-      body: await undoTogether(tx, platform, actor, changes),
-    }));
-  });
-
-  router.get('/views', async (ctx) => {
-    const { me } = requireActor(ctx);
-    ctx.body = { views: await readViews(platform.pool, me.id) };
-  });
-
-  router.post('/views', async (ctx) => {
-    const request = read(ledgerViewRequest, ctx.request.body);
-    await act(ctx, platform, async (tx, actor) => {
-      const kept = await keepView(tx, actor, request);
+  return {
+    'GET /api/ledger': ({ actor, query, now }) =>
+      reading(pool, (tx) => ledgerPage(tx, actor, query, now)),
+    'GET /api/ledger/bookings.csv': (asked) =>
+      send('bookings.csv', 'text/csv', asked, (parts) => csvOf(parts, asked.actor.me.zone)),
+    'GET /api/ledger/bookings.ics': (asked) =>
+      send('bookings.ics', 'text/calendar', asked, (parts) => icalendarOf(parts, asked.now)),
+    'POST /api/ledger/change': (tx, { actor, body }) => changeLedger(tx, platform, actor, body),
+    'POST /api/ledger/undo': (tx, { actor, body }) =>
+      undoTogether(tx, platform, actor, body.changes),
+    'GET /api/ledger/views': async ({ actor }) => ({ views: await readViews(pool, actor.me.id) }),
+    'POST /api/ledger/views': async (tx, { actor, body }) => {
+      const kept = await keepView(tx, actor, body);
       announce(tx, [subjectOf('person', actor.me.id)]);
-      return { status: 201, body: kept };
-    });
-  });
-
-  router.delete('/views/:id', async (ctx) => {
-    const { id } = read(placePath, ctx.params);
-    await act(ctx, platform, async (tx, actor) => {
-      await forgetView(tx, actor, id);
+      return kept;
+    },
+    'DELETE /api/ledger/views/:id': async (tx, { actor, params }) => {
+      await forgetView(tx, actor, params.id);
       announce(tx, [subjectOf('person', actor.me.id)]);
-      return { status: 200, body: { kept: false } };
-    });
-  });
-
-  return router;
-}
+      return { kept: false };
+    },
+  };
+});

@@ -3,6 +3,7 @@ import {
   MOST_EXPORTED,
   MOST_GROUPS,
   MOST_VIEWS,
+  type LedgerExportQuery,
   type LedgerQuery,
   type LedgerResponse,
   type LedgerRow,
@@ -10,7 +11,7 @@ import {
 } from '../../contract/ledger.ts';
 import { eventLevel, mayChange, showsEverything } from '../../core/availability/busy.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { Levels, projectBooking } from '../access/index.ts';
+import { Levels, may, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Pool } from 'pg';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
@@ -107,7 +108,7 @@ async function project(
     actor,
     entries.map((one) => one.organizerId),
   );
-  const looksAfter = actor.me.role !== 'staff';
+  const looksAfter = may(actor, 'change', 'bookings');
   return entries.map((one) => {
     const seen = projectBooking(one, levels);
     const own = one.organizerId === null ? 'nothing' : levels.calendar(one.organizerId);
@@ -145,7 +146,7 @@ const EXPORT_PAGE = 1_000;
  * Everything a query asks for, read a part at a time while it is written out, so that a slow reader
  * holds no connection. Whatever changes meanwhile is as it is when its part is read.
  */
-export async function* ledgerRows(
+async function* ledgerRows(
   pool: Pool,
   actor: PersonActor,
   query: Searched,
@@ -208,7 +209,7 @@ export async function refuseTooWide(
 }
 
 /** @throws Refusal when there are more than are exported at once */
-export async function refuseTooMany(
+async function refuseTooMany(
   db: Database,
   actor: PersonActor,
   query: Searched,
@@ -216,6 +217,25 @@ export async function refuseTooMany(
 ): Promise<void> {
   const there = await countRows(db, actor, query, {}, MOST_EXPORTED, now);
   if (there > MOST_EXPORTED) throw tooMany(MOST_EXPORTED, 'are not written out at once');
+}
+
+/**
+ * All rows that are asked for, a part at a time; each part is read by itself.
+ * @throws Refusal when they are too many, or there is too much to be read through for them
+ */
+export async function exportedRows(
+  pool: Pool,
+  actor: PersonActor,
+  query: LedgerExportQuery,
+  now: number,
+): Promise<AsyncGenerator<LedgerRow[]>> {
+  const searched = await reading(pool, async (tx) => {
+    const asked = { ...query, named: await readNamedBy(tx, query.q) };
+    await refuseTooWide(tx, actor, asked, now);
+    await refuseTooMany(tx, actor, asked, now);
+    return asked;
+  });
+  return ledgerRows(pool, actor, searched, now);
 }
 
 const tooMany = (most: number, what: string): Refusal => {

@@ -1,2 +1,2 @@
 /** Line-ups that people remember. */
-export { lineUpsRoutes } from './routes.ts';
+export { lineUpsApi } from './routes.ts';

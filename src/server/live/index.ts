@@ -1,5 +1,5 @@
 /** What changed, to the browsers that show it, on every server process. */
 export { LiveHub } from './hub.ts';
 export { announce } from './queries.ts';
-export { liveRoutes } from './routes.ts';
+export { liveApi } from './routes.ts';
 export { CHANNEL, noticesOf, subjectOf } from './subjects.ts';

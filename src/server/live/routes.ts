@@ -1,9 +1,7 @@
 import { PassThrough } from 'node:stream';
-import Router from '@koa/router';
-import { liveQuery, type LiveNotice } from '../../contract/live.ts';
+import { liveRoutes, type LiveNotice } from '../../contract/live.ts';
 import { audible } from '../access/index.ts';
-import { Problem, read, requireActor, sessionSubject } from '../http/index.ts';
-import type { Platform } from '../platform.ts';
+import { implement, Problem, sessionSubject } from '../http/index.ts';
 import { subjectOf } from './subjects.ts';
 
 const HEARTBEAT_MS = 25_000;
@@ -15,14 +13,11 @@ const AGAIN_SECONDS = 30;
 const MOST_WAITING_BYTES = 256 * 1024;
 
 /**
- * GET /api/live?subjects=…: a stream of Server-Sent Events naming what changed of what the asker
- * shows, as far as they may see it. What they may not see is left out without a word.
+ * A stream of Server-Sent Events naming what changed of what the asker shows, as far as they may see it.
+ * What they may not see is left out without a word.
  */
-export function liveRoutes(platform: Platform): Router {
-  const router = new Router();
-  router.get('/api/live', async (ctx) => {
-    const actor = requireActor(ctx);
-    const { subjects } = read(liveQuery, { ...ctx.query });
+export const liveApi = implement(liveRoutes, (platform) => ({
+  'GET /api/live': async ({ actor, query: { subjects }, ctx }) => {
     const own = (['calendar', 'person', 'reminders', 'notifications'] as const).map((kind) =>
       subjectOf(kind, actor.me.id),
     );
@@ -69,6 +64,5 @@ export function liveRoutes(platform: Platform): Router {
     };
     ctx.req.on('close', close);
     stream.on('close', close);
-  });
-  return router;
-}
+  },
+}));

@@ -1,5 +1,5 @@
 /** What people hear of: behind the bell, or in a letter a day. */
 export { dailyLetterJob, sendDailyLetters } from './daily.ts';
 export { forgetAbout } from './queries.ts';
-export { notificationsRoutes } from './routes.ts';
+export { notificationsApi } from './routes.ts';
 export { notify } from './notify.ts';

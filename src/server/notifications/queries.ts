@@ -115,7 +115,7 @@ export async function readNotifications(
       unread: number;
     }
   >(
-    `select id, kind, what, event_id as "eventId", occurrence, at, details,
+    `select id, kind, what, event_id as "eventId", occurrence, at, details - 'comment' as details,
             read_at is not null as "isRead",
             (select count(*) from notification
              where person_id = $1 and how = 'now' and read_at is null) as unread

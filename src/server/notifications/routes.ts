@@ -1,30 +1,13 @@
-import Router from '@koa/router';
-import {
-  readNotificationsRequest,
-  type NotificationsResponse,
-} from '../../contract/notifications.ts';
-import { act, readBody, requireActor } from '../http/index.ts';
+import { notificationsRoutes } from '../../contract/notifications.ts';
+import { implement } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import type { Platform } from '../platform.ts';
 import { markRead, readNotifications } from './queries.ts';
 
-/** /api/notifications: what I hear of at once, and that I have read it, on whatever device. */
-export function notificationsRoutes(platform: Platform): Router {
-  const router = new Router({ prefix: '/api/notifications' });
-
-  router.get('/', async (ctx) => {
-    const { me } = requireActor(ctx);
-    ctx.body = (await readNotifications(platform.pool, me.id)) satisfies NotificationsResponse;
-  });
-
-  router.post('/read', async (ctx) => {
-    const { upTo } = readBody(readNotificationsRequest, ctx);
-    await act(ctx, platform, async (tx, { me }) => {
-      await markRead(tx, me.id, upTo, platform.clock.now());
-      announce(tx, [subjectOf('notifications', me.id)]);
-      return { status: 200, body: await readNotifications(tx, me.id) };
-    });
-  });
-
-  return router;
-}
+export const notificationsApi = implement(notificationsRoutes, ({ pool }) => ({
+  'GET /api/notifications': ({ actor }) => readNotifications(pool, actor.me.id),
+  'POST /api/notifications/read': async (tx, { actor: { me }, body, now }) => {
+    await markRead(tx, me.id, body.upTo, now);
+    announce(tx, [subjectOf('notifications', me.id)]);
+    return readNotifications(tx, me.id);
+  },
+}));

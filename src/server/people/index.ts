@@ -1,4 +1,4 @@
 /** The people of the installation and its partners. */
 export { contactsById, foreseeContacts } from './contacts.ts';
 export { findContacts, readHours, readStewards, type Contact } from './queries.ts';
-export { peopleRoutes } from './routes.ts';
+export { peopleApi } from './routes.ts';

@@ -4,6 +4,7 @@ import type { Shift } from '../../core/time/workingHours.ts';
 import { holding, holdsAlike } from '../db/like.ts';
 import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
 import type { Database } from '../db/transaction.ts';
+import { rolesThatMay } from '../access/index.ts';
 
 interface ShiftRow {
   person_id: number;
@@ -124,8 +125,9 @@ const MOST_STEWARDS = 40;
 /** Whoever looks after places, by their ids. */
 export async function readStewards(db: Database): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `select subject_id as id from person where role in ('steward', 'administrator')
+    `select subject_id as id from person where role = any ($1)
      order by subject_id limit ${MOST_STEWARDS}`,
+    [rolesThatMay('look-after', 'places')],
   );
   return rows.map((row) => row.id);
 }

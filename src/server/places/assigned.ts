@@ -1,7 +1,8 @@
 import { MOST_FREE_DAYS } from '../../contract/places.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { requireSteward, type PersonActor } from '../actions/index.ts';
+import { may, requireSteward } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { holdResources, readClaims } from '../reservations/index.ts';
@@ -34,7 +35,10 @@ export async function setOwner(
 async function ownedBy(tx: Transaction, actor: PersonActor, id: number) {
   const place = await held(tx, id);
   const { assigned } = place.rules;
-  if (!assigned || !(actor.principals.includes(assigned.ownerId) || actor.me.role !== 'staff')) {
+  if (
+    !assigned ||
+    !(actor.principals.includes(assigned.ownerId) || may(actor, 'look-after', 'places'))
+  ) {
     throw new Refusal('not-theirs', `${place.name} is not yours to give free.`, {
       fields: [{ field: 'id', message: 'must be a place that is yours' }],
     });

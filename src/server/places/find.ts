@@ -4,6 +4,7 @@ import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { grouped } from '../../core/grouped.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { startOfDay } from '../../core/time/wall.ts';
+import { may } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readClaims, readTeamNames, readTeams } from '../reservations/index.ts';
@@ -53,7 +54,7 @@ export async function placesFound(
     time: { date, from, to, minutes: query.minutes ?? to - from },
     near: people,
   };
-  const booker = { id: actor.me.id, isSteward: actor.me.role !== 'staff', teams, has: [] };
+  const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
   const { found, excluded } = findPlaces(places, wishes, booker, now);
   const shown = found.slice(0, MOST_FOUND);
   const teamNames = await readTeamNames(

@@ -6,4 +6,4 @@ export {
   type ResourceFacts,
 } from './queries.ts';
 export { explainTaken } from './taken.ts';
-export { placesRoutes } from './routes.ts';
+export { placesApi } from './routes.ts';

@@ -1,10 +1,11 @@
 import { readFile } from 'node:fs/promises';
 import type { Context } from 'koa';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { requireSteward, type PersonActor } from '../actions/index.ts';
+import { requireSteward } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
 import { receive, refuseTooLarge, typeOfFile } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { act, Line, requireActor } from '../http/index.ts';
+import { act, Line } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources } from '../reservations/index.ts';
@@ -33,8 +34,11 @@ export async function sendPhoto(ctx: Context, platform: Platform, id: number): P
  * Keeps a picture that is sent as the body of a request.
  * @throws Refusal unless the actor looks after places; naming what is no picture, or too large
  */
-export async function takePhoto(ctx: Context, platform: Platform, id: number): Promise<void> {
-  requireSteward(requireActor(ctx));
+export async function takePhoto(
+  ctx: Context,
+  platform: Platform,
+  id: number,
+): Promise<{ kept: boolean }> {
   refuseTooLarge(ctx.req);
   const upload = await receive(ctx.req);
   try {
@@ -56,6 +60,7 @@ export async function takePhoto(ctx: Context, platform: Platform, id: number): P
       };
       await act(ctx, platform, keep, upload.digest);
     });
+    return { kept: true };
   } finally {
     await upload.forget();
   }

@@ -46,7 +46,12 @@ export async function placesNow(
     readSites(db),
     query.site === undefined ? [] : readFloors(db, query.site),
   ]);
-  return { places: await withState(db, actor, resources, now), ...counts, sites, floors };
+  return {
+    places: await withState(db, actor, resources, now),
+    ...counts,
+    sites: sites.map(({ id, name }) => ({ id, name })),
+    floors,
+  };
 }
 
 /**

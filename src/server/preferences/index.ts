@@ -1,3 +1,3 @@
 /** What people have chosen for themselves. */
-export { preferencesRoutes } from './routes.ts';
+export { preferencesApi } from './routes.ts';
 export { preferencesOf } from './service.ts';

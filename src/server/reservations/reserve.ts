@@ -15,6 +15,7 @@ import { refuseBroken, type Judged } from './rules.ts';
 import { pickUnits, readTaken, spanned, type Changed } from './units.ts';
 import type { Wish } from './wish.ts';
 import { writeReservations, type Placed } from './write.ts';
+import { may } from '../access/index.ts';
 
 /** Wishes for which every unit is taken. */
 export class ResourcesTaken extends Refusal {
@@ -133,7 +134,7 @@ export async function reserve(
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
       released: wanting.filter((one) => one.released).flatMap((one) => of(one).map(({ id }) => id)),
-      staysAgreed: actor.kind === 'person' && actor.me.role === 'staff',
+      staysAgreed: !may(actor, 'exceed', 'rules'),
     },
     now,
   );
@@ -212,7 +213,7 @@ async function agreement(
   const bound = plans.filter(({ changed }) => changed.some(isBound)).map((one) => one.eventId);
   if (bound.length === 0) return () => true;
   if (actor.kind === 'person') {
-    const isSteward = actor.me.role !== 'staff';
+    const isSteward = may(actor, 'exceed', 'rules');
     return (one) => isSteward || !isBound(one);
   }
   const open = await readRequestedOf(tx, bound);

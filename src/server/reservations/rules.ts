@@ -8,6 +8,7 @@ import type { WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { BookableResource } from './queries.ts';
 import type { Wish } from './wish.ts';
+import { may } from '../access/index.ts';
 
 /** Bookings of one holder that are judged together. */
 export interface Judged {
@@ -43,7 +44,7 @@ export async function refuseBroken(
   resources: ReadonlyMap<number, BookableResource>,
   { actor, now }: { actor: Actor; now: number },
 ): Promise<void> {
-  if (actor.kind !== 'person' || actor.me.role !== 'staff') return;
+  if (actor.kind === 'system' || may(actor, 'exceed', 'rules')) return;
   const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
   if (bound.length === 0) return;
   const rulesOf = ({ resourceId }: Wish) => resources.get(resourceId)!.rules;

@@ -1,2 +1,2 @@
 /** Finding people, teams and resources by name. */
-export { searchRoutes } from './routes.ts';
+export { searchApi } from './routes.ts';

@@ -1,6 +1,7 @@
 import { Refusal } from '../../core/refusal.ts';
 import type { Me } from '../../contract/session.ts';
-import { requireSteward, type PersonActor } from '../actions/index.ts';
+import { requireSteward } from '../access/index.ts';
+import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { areOfOneOrganization, findMe } from './queries.ts';
 

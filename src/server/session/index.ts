@@ -2,4 +2,4 @@
 export { actingFor, actorById, bookingFor } from './acting.ts';
 export { sessions, signInAs } from './middleware.ts';
 export { demonstration, forgetSessions, nobodyThere, organizationName } from './queries.ts';
-export { sessionRoutes } from './routes.ts';
+export { sessionApi } from './routes.ts';

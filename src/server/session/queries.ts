@@ -2,6 +2,7 @@ import { addressKey } from '../../core/mailAddress.ts';
 import type { DemonstrationList, Me } from '../../contract/session.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+import { actsOf } from '../access/index.ts';
 
 interface MeRow {
   id: number;
@@ -79,6 +80,7 @@ const meOf = (row: MeRow): Me => ({
   name: row.name,
   email: row.email,
   role: row.role,
+  acts: actsOf(row.role),
   zone: row.zone,
   furtherZones: row.further_zones,
   clock: row.clock,

@@ -1,3 +1,3 @@
 /** How an installation begins: its organization and first administrator. */
-export { setupRoutes } from './routes.ts';
+export { setupApi } from './routes.ts';
 export { setupLink } from './service.ts';

@@ -1,3 +1,3 @@
 /** Who waits for a place that is taken, and who has it once it comes free. */
 export { waitingJob } from './clockwork.ts';
-export { waitingRoutes } from './routes.ts';
+export { waitingApi } from './routes.ts';

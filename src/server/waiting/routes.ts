@@ -1,46 +1,31 @@
-import Router from '@koa/router';
-import { waitPath, waitRequest } from '../../contract/waiting.ts';
-import { act, read, requireActor } from '../http/index.ts';
+import { waitingRoutes } from '../../contract/waiting.ts';
+import type { PersonActor } from '../actions/index.ts';
+import type { Transaction } from '../db/transaction.ts';
+import { implement } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import type { Platform } from '../platform.ts';
 import { readWaited } from './queries.ts';
 import { takeOffer, waitFor, waitNoMore } from './service.ts';
 
-/** /api/waiting: times for which I wait, and what came free of them. */
-export function waitingRoutes(platform: Platform): Router {
-  const router = new Router({ prefix: '/api/waiting' });
+const announceOwn = (tx: Transaction, { me }: PersonActor) =>
+  announce(tx, [subjectOf('person', me.id)]);
 
-  router.get('/', async (ctx) => {
-    const { me } = requireActor(ctx);
-    ctx.body = { waiting: await readWaited(platform.pool, me.id) };
-  });
-
-  router.post('/', async (ctx) => {
-    const request = read(waitRequest, ctx.request.body);
-    await act(ctx, platform, async (tx, actor) => {
-      const body = await waitFor(tx, platform, actor, request);
-      announce(tx, [subjectOf('person', actor.me.id)]);
-      return { status: 201, body };
-    });
-  });
-
-  router.post('/:id/take', async (ctx) => {
-    const { id } = read(waitPath, ctx.params);
-    await act(ctx, platform, async (tx, actor) => {
-      const body = await takeOffer(tx, platform, actor, id);
-      announce(tx, [subjectOf('person', actor.me.id)]);
-      return { status: 200, body };
-    });
-  });
-
-  router.delete('/:id', async (ctx) => {
-    const { id } = read(waitPath, ctx.params);
-    await act(ctx, platform, async (tx, actor) => {
-      await waitNoMore(tx, platform, actor, id);
-      announce(tx, [subjectOf('person', actor.me.id)]);
-      return { status: 200, body: { waits: false } };
-    });
-  });
-
-  return router;
-}
+export const waitingApi = implement(waitingRoutes, (platform) => ({
+  'GET /api/waiting': async ({ actor }) => ({
+    waiting: await readWaited(platform.pool, actor.me.id),
+  }),
+  'POST /api/waiting': async (tx, { actor, body }) => {
+    const kept = await waitFor(tx, platform, actor, body);
+    announceOwn(tx, actor);
+    return kept;
+  },
+  'POST /api/waiting/:id/take': async (tx, { actor, params }) => {
+    const taken = await takeOffer(tx, platform, actor, params.id);
+    announceOwn(tx, actor);
+    return taken;
+  },
+  'DELETE /api/waiting/:id': async (tx, { actor, params }) => {
+    await waitNoMore(tx, platform, actor, params.id);
+    announceOwn(tx, actor);
+    return { waits: false };
+  },
+}));

@@ -5,7 +5,7 @@ export { DemonstrationNote } from './DemonstrationNote.tsx';
 export { Failure } from './Failure.tsx';
 export { forget, keep, kept, keptUnder } from './kept.ts';
 export { useShown } from './live.ts';
-export { useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
+export { may, useChangePreferences, useMe, useNow, usePreferences } from './session.ts';
 export { takeBackTogether } from './takeBackTogether.ts';
 export { applyTheme, setTheme } from './theme.ts';
 export { offerUndo, undoable } from './undo.ts';

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useState } from 'react';
 import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
-import type { Me, Preferences, SessionState } from '../../contract/session.ts';
+import type { Me, Preferences, RoleAct, SessionState } from '../../contract/session.ts';
 import { readApi, sendApi } from './api.ts';
 import { forgetAll } from './kept.ts';
 import { tellTabs } from './signedOut.ts';
@@ -31,6 +31,9 @@ function useSignedIn(): SignedIn {
 }
 
 export const useMe = (): Me => useSignedIn().me;
+
+/** Whether somebody may what only some may, by their role. */
+export const may = (me: Me, act: RoleAct): boolean => me.acts.includes(act);
 
 export const usePreferences = (): Preferences => useSignedIn().preferences;
 

@@ -4,7 +4,7 @@ import { collisionWith, freePlaces } from '../../core/booking/collisions.ts';
 import { grouped } from '../../core/grouped.ts';
 import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { may, useMe, useNow, usePreferences } from '../app/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Empty } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
@@ -67,7 +67,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           ),
     [isOne, lanes, bookings, window],
   );
-  const who = { id: me.id, isSteward: me.role !== 'staff', now };
+  const who = { id: me.id, isSteward: may(me, 'exceed'), now };
   const collision = (place: BoardPlace, span: Interval, own?: BoardBooking) =>
     collisionWith(
       place,

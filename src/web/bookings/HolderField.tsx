@@ -1,4 +1,4 @@
-import { useMe } from '../app/index.ts';
+import { may, useMe } from '../app/index.ts';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';
 
@@ -22,7 +22,7 @@ export function HolderField({
   onChange: (holder: Holder | null) => void;
 }) {
   const me = useMe();
-  const mayAnybody = me.role !== 'staff';
+  const mayAnybody = may(me, 'book-for');
   if (me.actsFor.length === 0 && !mayAnybody) return null;
   const known = [...me.actsFor];
   if (value && value !== 'sought' && !known.some((one) => one.id === value.id)) known.push(value);

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { BookingNote } from '../../contract/bookings.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { errorText, readApi, sendApi, useMe } from '../app/index.ts';
+import { errorText, may, readApi, sendApi, useMe } from '../app/index.ts';
 import { Button, Field, TextArea, TextInput } from '../design/controls.tsx';
 
 /**
@@ -68,7 +68,7 @@ export function StewardsNote({ event }: { event: EventDetail }) {
   const client = useQueryClient();
   const [draft, setDraft] = useState<BookingNote | null>(null);
   const isMine = event.organizer.id === me.id;
-  const isFor = event.resources.length > 0 && !event.draft && (isMine || me.role !== 'staff');
+  const isFor = event.resources.length > 0 && !event.draft && (isMine || may(me, 'see'));
   const key = ['bookings', 'note', event.id];
   const { data } = useQuery({
     queryKey: key,

@@ -7,7 +7,7 @@ import type {
   PresenceResponse,
 } from '../../contract/bookings.ts';
 import { formatHours, formatTime } from '../../core/time/format.ts';
-import { errorText, offerUndo, readApi, sendApi, useMe } from '../app/index.ts';
+import { errorText, may, offerUndo, readApi, sendApi, useMe } from '../app/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** Read again so often, since what can be done changes with the time. */
@@ -27,7 +27,7 @@ export function usePlaceRequests() {
   return useQuery({
     queryKey: ['bookings', 'requests'],
     queryFn: () => readApi<PlaceRequestsResponse>('/bookings/requests'),
-    enabled: me.role !== 'staff',
+    enabled: may(me, 'look-after'),
   });
 }
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Place } from '../../contract/places.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, may, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Outline } from '../design/states.tsx';
@@ -12,7 +12,7 @@ import { useChoices } from './useCatalogue.ts';
 export function AddPlaces({ onAdded }: { onAdded: (id: number) => void }) {
   const me = useMe();
   const [open, setOpen] = useState<'one' | 'file' | null>(null);
-  if (me.role === 'staff') return null;
+  if (!may(me, 'look-after')) return null;
   const close = () => setOpen(null);
   return (
     <>

@@ -7,7 +7,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
-import { Failure, useMe, useNow } from '../app/index.ts';
+import { Failure, may, useMe, useNow } from '../app/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { TimesFields } from '../time/index.ts';
@@ -24,7 +24,7 @@ export function InUseAgain({ place, closure }: { place: Place; closure: Closure 
           <b className="font-semibold">Out of use</b>, {formatSpan(closure, me.zone, me.clock)}:{' '}
           {closure.reason}
         </p>
-        {me.role !== 'staff' && (
+        {may(me, 'look-after') && (
           <p>
             <Button disabled={reopen.isPending} onClick={() => reopen.mutate(closure)}>
               Use it again

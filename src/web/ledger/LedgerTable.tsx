@@ -73,7 +73,7 @@ export function LedgerTable({
         cell: ({ row }) => <TitleCell row={row.original} />,
       }),
       column.accessor('holder', { cell: (cell) => cell.getValue() ?? '–' }),
-      column.accessor((row) => (row.state === 'waiting' ? 'held' : row.state), {
+      column.accessor((row) => row.state, {
         id: 'state',
         cell: (cell) => STATES[cell.getValue()],
       }),

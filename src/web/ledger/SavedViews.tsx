@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import { useMe } from '../app/index.ts';
+import { may, useMe } from '../app/index.ts';
 import { Button, IconButton, TextInput } from '../design/controls.tsx';
 import { useKeepView, useLedgerViews } from './useLedger.ts';
 import { viewOf, type LedgerAddress } from './useLedgerAddress.ts';
@@ -28,7 +28,7 @@ export function SavedViews({
   const { data } = useLedgerViews();
   const keep = useKeepView();
   const [name, setName] = useState<string | null>(null);
-  const usual = [...USUAL, ...(me.role === 'staff' ? [] : FOR_STEWARDS)];
+  const usual = [...USUAL, ...(!may(me, 'look-after') ? [] : FOR_STEWARDS)];
   const mine = data?.views ?? [];
   const isKnown = [...usual, ...mine].some((one) => viewOf(one.query) === address.view);
   const chip = (query: string) =>

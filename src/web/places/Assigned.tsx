@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Place } from '../../contract/places.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, dateAt, weekdayOf } from '../../core/time/wall.ts';
-import { errorText, sendApi, useMe, useNow } from '../app/index.ts';
+import { errorText, may, sendApi, useMe, useNow } from '../app/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AnyOf } from '../design/Toggles.tsx';
@@ -16,7 +16,7 @@ const DAYS_AHEAD = 14;
 export function Assigned({ place }: { place: Place }) {
   const me = useMe();
   const { assigned } = place.rules;
-  const keeps = me.role !== 'staff';
+  const keeps = may(me, 'look-after');
   const isMine = assigned?.ownerId === me.id;
   if (!assigned && !(keeps && place.kind === 'desk')) return null;
   return (

@@ -13,7 +13,7 @@ import { unitsLeft } from '../../core/booking/units.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { Failure, readApi, useMe, useNow } from '../app/index.ts';
+import { Failure, may, readApi, useMe, useNow } from '../app/index.ts';
 import { ChangePlace } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
 import {
@@ -67,7 +67,7 @@ export function PlacePanel({ place }: { place: Place }) {
         begin={begin.typed}
         onBooked={(typed) => setBegin(({ round }) => ({ round: round + 1, typed }))}
       />
-      {me.role !== 'staff' && (
+      {may(me, 'look-after') && (
         <div className="grid gap-2">
           <button
             type="button"

@@ -1,14 +1,14 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import type { Place } from '../../contract/places.ts';
-import { errorText, sendApi, sendFile, useMe } from '../app/index.ts';
+import { errorText, may, sendApi, sendFile, useMe } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 
 /** How a place looks; those who look after it put another picture there. */
 export function PlacePicture({ place }: { place: Place }) {
   const me = useMe();
-  const keeps = me.role !== 'staff';
+  const keeps = may(me, 'look-after');
   if (place.photo === null && !keeps) return null;
   return (
     <figure className="grid gap-1">

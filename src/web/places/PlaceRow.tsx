@@ -3,7 +3,7 @@ import { collisionWith } from '../../core/booking/collisions.ts';
 import { counted } from '../../core/counted.ts';
 import { formatNear } from '../../core/time/format.ts';
 import { HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { may, useMe, useNow } from '../app/index.ts';
 import { Button } from '../design/controls.tsx';
 import { placeOf } from '../grid/index.ts';
 import { placeFacts } from './facts.ts';
@@ -101,7 +101,7 @@ function ForAnHour({ place }: { place: Place }) {
     (place.until === null || place.until >= span.end + place.clearMinutes * MINUTE) &&
     collisionWith(place, span, [], {
       id: me.id,
-      isSteward: me.role !== 'staff',
+      isSteward: may(me, 'exceed'),
       now: span.start,
     }) === null;
   const take = () =>

@@ -25,5 +25,4 @@ export const STATE_WORDS: Record<ReservationState, string> = {
   held: '',
   'in-use': 'in use',
   released: '',
-  waiting: 'offered',
 };

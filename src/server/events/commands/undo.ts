@@ -3,6 +3,7 @@ import type { Decision } from '../../../core/meetings/decision.ts';
 import type { Told } from '../../../core/meetings/people.ts';
 import { decideUndo, type Revision } from '../../../core/meetings/undo.ts';
 import { Refusal } from '../../../core/refusal.ts';
+import { may } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
@@ -78,7 +79,7 @@ export async function undoTogether(
     const present = meetings.get(change.id);
     const revision = revisions.get(change.id);
     const isOwn =
-      actor.me.role !== 'staff' &&
+      may(actor, 'change', 'bookings') &&
       revision?.by === actor.me.id &&
       revision.edits.every(({ path }) => OF_BOOKINGS.test(path));
     const level = present && levels.get(present.id)!;

@@ -1,0 +1,58 @@
+/* Every route there is. The browser takes its types from here and nothing else of it. */
+import { attachmentsRoutes } from './attachments.ts';
+import { availabilityRoutes } from './availability.ts';
+import { bookingsRoutes } from './bookings.ts';
+import { calendarRoutes } from './calendar.ts';
+import { catalogueRoutes } from './catalogue.ts';
+import { closuresRoutes } from './closures.ts';
+import { commentsRoutes } from './comments.ts';
+import { delegatesRoutes } from './delegates.ts';
+import { eventsRoutes } from './events.ts';
+import { guestRoutes } from './guest.ts';
+import { healthRoutes } from './health.ts';
+import { incomingRoutes } from './incoming.ts';
+import { invitationsRoutes } from './invitations.ts';
+import { ledgerRoutes } from './ledger.ts';
+import { lineUpsRoutes } from './lineUps.ts';
+import { liveRoutes } from './live.ts';
+import { mailroomRoutes } from './mailroom.ts';
+import { notificationsRoutes } from './notifications.ts';
+import { peopleRoutes } from './people.ts';
+import { placesRoutes } from './places.ts';
+import { preferencesRoutes } from './preferences.ts';
+import { remindersRoutes } from './reminders.ts';
+import { searchRoutes } from './search.ts';
+import { sessionRoutes } from './session.ts';
+import { setupRoutes } from './setup.ts';
+import { waitingRoutes } from './waiting.ts';
+
+export const ROUTES = {
+  ...healthRoutes,
+  ...sessionRoutes,
+  ...setupRoutes,
+  ...liveRoutes,
+  ...searchRoutes,
+  ...peopleRoutes,
+  ...availabilityRoutes,
+  ...eventsRoutes,
+  ...attachmentsRoutes,
+  ...commentsRoutes,
+  ...calendarRoutes,
+  ...preferencesRoutes,
+  ...lineUpsRoutes,
+  ...invitationsRoutes,
+  ...incomingRoutes,
+  ...guestRoutes,
+  ...remindersRoutes,
+  ...notificationsRoutes,
+  ...delegatesRoutes,
+  ...placesRoutes,
+  ...bookingsRoutes,
+  ...closuresRoutes,
+  ...catalogueRoutes,
+  ...waitingRoutes,
+  ...ledgerRoutes,
+  // A stand-in: what it would be about stands outside.
+  ...mailroomRoutes,
+};
+export type Routes = typeof ROUTES;
