@@ -81,21 +81,21 @@ module.exports = {
           '^src/web/design/',
           // The router alone knows the views, and fetches each when it is wanted.
           '^src/web/[^/]+/[^/]+(View|Page)\\.tsx$',
-          '^src/web/app/router\\.tsx$',
+          '^src/web/shell/router\\.tsx$',
         ],
       },
     },
     {
       name: 'only-the-router-knows-the-views',
       severity: 'error',
-      from: { path: '^src/web', pathNot: ['^src/web/app/(router|Root)\\.tsx$', TESTS] },
+      from: { path: '^src/web', pathNot: ['^src/web/shell/(router|Root)\\.tsx$', TESTS] },
       to: { path: '^src/web/([^/]+)/[^/]+(View|Page)\\.tsx$', pathNot: '^src/web/calendar/' },
     },
     {
       name: 'only-the-page-mounts-the-router',
       severity: 'error',
       from: { path: '^src', pathNot: '^src/web/main\\.tsx$' },
-      to: { path: '^src/web/app/router\\.tsx$' },
+      to: { path: '^src/web/shell/router\\.tsx$' },
     },
     {
       name: 'the-kit-stands-alone',
@@ -109,7 +109,7 @@ module.exports = {
       comment: 'Fields for times, and lanes of anything, are used by all and use none.',
       severity: 'error',
       from: { path: '^src/web/(time|grid)/', pathNot: TESTS },
-      to: { path: '^src/web/', pathNot: '^src/web/(app|design|time|grid)/' },
+      to: { path: '^src/web/', pathNot: '^src/web/(client|design|time|grid)/' },
     },
     {
       name: 'no-circles',

@@ -39,7 +39,23 @@ export default tseslint.config(
   {
     files: ['src/web/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      // What is kept of the server stands under its route: only so a change finds what shows it.
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            "Property[key.name='queryKey'] > ArrayExpression > Literal:first-child[value!=/^(GET|POST) \\u002Fapi/]",
+          message: 'A query is kept under its route; use answerTo.',
+        },
+        {
+          selector: "CallExpression[callee.property.name='setQueryData'] > ArrayExpression",
+          message: 'What is kept is named by answerTo(…).queryKey.',
+        },
+      ],
+    },
   },
   {
     files: ['scripts/**/*.mjs', '*.config.js', '*.cjs'],

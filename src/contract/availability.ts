@@ -33,6 +33,7 @@ export type BusyRequest = z.infer<typeof busyRequest>;
 
 /** Start and end in epoch milliseconds, half-open, and how the time is taken. */
 const busySpan = z.tuple([z.int(), z.int(), busyState]);
+export type BusySpan = z.output<typeof busySpan>;
 
 export const subjectBusy = z.strictObject({
   id: z.int(),

@@ -167,7 +167,6 @@ export const cancelledItem = z.strictObject({
 });
 export type CancelledItem = z.output<typeof cancelledItem>;
 
-export type Holiday = z.output<typeof holiday>;
 
 const layerList = z.strictObject({ layers: z.array(layer) });
 const holidayQuery = z.strictObject({ first: calendarDate, last: calendarDate });

@@ -49,7 +49,6 @@ export const eventAttendee = z.strictObject({
   /** Why the last letter to them did not reach them; null as far as is known that it did. */
   undelivered: z.string().nullable(),
 });
-export type EventAttendee = z.output<typeof eventAttendee>;
 
 export const eventSeries = z.strictObject({
   rule: z.string(),
@@ -67,7 +66,6 @@ export const eventSeries = z.strictObject({
   /** The occurrence that this detail shows, by its place in the rule. */
   recurrenceId: z.string().nullable(),
 });
-export type EventSeries = z.output<typeof eventSeries>;
 
 export const attachment = z.strictObject({
   id: z.string(),

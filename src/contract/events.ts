@@ -173,7 +173,6 @@ export const undoTogetherRequest = z.strictObject({
       message: 'must name each event once',
     }),
 });
-export type UndoTogetherRequest = z.input<typeof undoTogetherRequest>;
 
 export const undoneTogether = z.strictObject({
   undone: z.int(),

@@ -76,9 +76,11 @@ export const ledgerQuery = z
     message: 'needs what the rows are put together by',
   });
 export type LedgerQuery = z.output<typeof ledgerQuery>;
+export type LedgerAsked = z.input<typeof ledgerQuery>;
 
 export const ledgerExportQuery = z.strictObject(filters);
 export type LedgerExportQuery = z.output<typeof ledgerExportQuery>;
+export type LedgerExportAsked = z.input<typeof ledgerExportQuery>;
 
 /** A booking of a place, as far as the reader may see it. */
 export const ledgerRow = z.strictObject({
@@ -206,11 +208,9 @@ export const ledgerView = z.strictObject({
   name: z.string(),
   query: z.string(),
 });
-export type LedgerView = z.output<typeof ledgerView>;
 export const ledgerViewsResponse = z.strictObject({
   views: z.array(ledgerView),
 });
-export type LedgerViewsResponse = z.output<typeof ledgerViewsResponse>;
 
 /** /api/ledger: all bookings as a table, written out, and changed together. */
 export const ledgerRoutes = defineRoutes({

@@ -20,7 +20,6 @@ export const hearingChange = z
   .partial();
 
 export const hearingChoices = z.record(noticeKind, deliveryPreference);
-export type HearingChoices = z.output<typeof hearingChoices>;
 
 /** Something that I hear of at once. */
 export const notification = z.strictObject({

@@ -151,6 +151,7 @@ export const findQuery = z
     message: 'must fit between from and to',
   });
 export type FindQuery = z.output<typeof findQuery>;
+export type FindAsked = z.input<typeof findQuery>;
 
 export const foundPlaceRow = z.strictObject({
   id: z.int(),

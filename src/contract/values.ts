@@ -33,7 +33,6 @@ export const deliveryPreference = z.enum(HEARINGS);
 export const reply = z.enum(['needs-action', 'accepted', 'tentative', 'declined']);
 export type Reply = z.output<typeof reply>;
 
-
 export const shift = z.strictObject({ start: z.int(), end: z.int() }) satisfies z.ZodType<Shift>;
 /** Monday first. */
 export const week = z.array(z.array(shift).readonly()).readonly();

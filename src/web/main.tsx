@@ -4,8 +4,8 @@ import { setNonce } from 'get-nonce';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
-import { ApiProblem, applyTheme } from './app/index.ts';
-import { router } from './app/router.tsx';
+import { ApiProblem, applyTheme } from './client/index.ts';
+import { router } from './shell/router.tsx';
 
 applyTheme();
 matchMedia('(prefers-color-scheme: dark)').addEventListener('change', applyTheme);

@@ -1,10 +1,9 @@
 /** What capabilities use to speak HTTP; the application itself is put together by the server. */
-export { noteActor, noteSession, requireActor, sessionSubject, whoAsks } from './access.ts';
-export { act, type Answer } from './action.ts';
+export { noteActor, noteSession, sessionSubject, whoAsks } from './access.ts';
+export { act } from './action.ts';
 export { fairShare } from './fairness.ts';
 export { implement, MadeAgain, routerOf, type Asked, type Capability } from './implement.ts';
 export { Line } from './line.ts';
 export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
 export { forgetKeys, makesAgain } from './idempotency.ts';
-export { read, readBody } from './validate.ts';

@@ -4,7 +4,7 @@ import { collisionWith, freePlaces } from '../../core/booking/collisions.ts';
 import { grouped } from '../../core/grouped.ts';
 import { formatSpan, formatTime } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { may, useMe, useNow, usePreferences } from '../app/index.ts';
+import { may, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Empty } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';

@@ -1,6 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { BoardResponse } from '../../contract/places.ts';
-import { Failure, readApi, useShown } from '../app/index.ts';
+import { answerTo, Failure, useShown } from '../client/index.ts';
 import { Outline } from '../design/states.tsx';
 import { PlacesWays } from '../places/index.ts';
 import { Board } from './Board.tsx';
@@ -45,15 +44,12 @@ export function BoardView() {
 
 function useBoard({ date, days, kinds, siteId, place }: BoardAddress) {
   useShown(['resource:all']);
-  const params = new URLSearchParams({
-    date,
-    ...(place !== null
-      ? { place: String(place), days: String(days) }
-      : { kind: kinds.join(','), ...(siteId !== null && { site: String(siteId) }) }),
-  }).toString();
+  const query =
+    place !== null
+      ? { date, place, days }
+      : { date, kind: kinds.join(','), site: siteId ?? undefined };
   return useQuery({
-    queryKey: ['places', 'board', params],
-    queryFn: ({ signal }) => readApi<BoardResponse>(`/places/board?${params}`, signal),
+    ...answerTo('GET /api/places/board', { query }),
     placeholderData: keepPreviousData,
   });
 }

@@ -13,7 +13,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatLength, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
-import { Failure, useMe, usePreferences } from '../app/index.ts';
+import { Failure, useMe, usePreferences } from '../client/index.ts';
 import {
   HolderField,
   holderOf,

@@ -5,7 +5,7 @@ import type { PlaceWishes } from '../../core/booking/wishes.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { same } from '../../core/same.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 
 /** A time, and the places that are to be booked then. */
 export interface Pick {

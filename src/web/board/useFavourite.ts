@@ -1,12 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import type { BoardPlace, BoardResponse } from '../../contract/places.ts';
-import { errorText, sendApi } from '../app/index.ts';
+import { callApi, errorText } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** Puts a place among my favourites, which stand first on the board, or leaves it out; shown at once. */
 export function useFavourite(): (place: BoardPlace) => void {
   const client = useQueryClient();
-  const boards = { queryKey: ['places', 'board'] };
+  const boards = { queryKey: ['GET /api/places/board'] };
   const show = (id: number, isFavourite: boolean) =>
     client.setQueriesData<BoardResponse>(
       boards,
@@ -18,7 +18,9 @@ export function useFavourite(): (place: BoardPlace) => void {
     );
   const change = useMutation({
     mutationFn: ({ id, isFavourite }: BoardPlace) =>
-      sendApi(isFavourite ? 'DELETE' : 'PUT', `/places/${id}/favourite`, {}),
+      isFavourite
+        ? callApi('DELETE /api/places/:id/favourite', { params: { id } })
+        : callApi('PUT /api/places/:id/favourite', { params: { id } }),
     onMutate: ({ id, isFavourite }) => show(id, !isFavourite),
     onError: (error, { id, isFavourite }) => {
       show(id, isFavourite);

@@ -1,12 +1,11 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { ChangeEventRequest } from '../../contract/events.ts';
 import type { BoardBooking, BoardPlace } from '../../contract/places.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, readApi, useMe } from '../app/index.ts';
+import { callApi, errorText, useMe } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { AskDialog, useEventActions, type Draft, type Question } from '../events/index.ts';
 
@@ -23,13 +22,13 @@ export function useMoveBooking(zone: string) {
   const move = async (booking: BoardBooking, span: Interval, place: BoardPlace) => {
     if (!booking.eventId) return;
     const { occurrence } = booking;
-    const of = occurrence ? `?occurrence=${occurrence}` : '';
-    const event = await readApi<EventDetail>(`/events/${booking.eventId}${of}`).catch(
-      (error: unknown) => {
-        tellUser(errorText(error));
-        return null;
-      },
-    );
+    const event = await callApi('GET /api/events/:id', {
+      params: { id: booking.eventId },
+      query: { occurrence: occurrence ?? undefined },
+    }).catch((error: unknown) => {
+      tellUser(errorText(error));
+      return null;
+    });
     if (!event) return;
     const times = {
       startsAt: wallTimeAt(span.start, event.zone),

@@ -1,4 +1,4 @@
-import { may, useMe } from '../app/index.ts';
+import { may, useMe } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';
 

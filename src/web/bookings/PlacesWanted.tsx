@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { PlaceRequest } from '../../contract/bookings.ts';
 import { priceWords } from '../../core/booking/ruleWords.ts';
 import { formatLength, formatSpan } from '../../core/time/format.ts';
-import { Failure, useMe, useNow } from '../app/index.ts';
+import { Failure, useMe, useNow } from '../client/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { useDecide, usePlaceRequests } from './useBookings.ts';
 

@@ -1,6 +1,6 @@
 import type { MyBooking } from '../../contract/bookings.ts';
 import { formatHours, formatTime } from '../../core/time/format.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { useMyBookings, usePresence } from './useBookings.ts';
 

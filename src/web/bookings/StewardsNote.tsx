@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { BookingNote } from '../../contract/bookings.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { errorText, may, readApi, sendApi, useMe } from '../app/index.ts';
+import { callApi, answerTo, errorText, may, useMe } from '../client/index.ts';
 import { Button, Field, TextArea, TextInput } from '../design/controls.tsx';
 
 /**
@@ -19,9 +19,7 @@ export function StewardsNoteFields({
   const [isOpen, setOpen] = useState(note !== '' || contact !== '');
   const open = async () => {
     setOpen(true);
-    const before = await readApi<Pick<BookingNote, 'contact'>>('/bookings/contact').catch(
-      () => null,
-    );
+    const before = await callApi('GET /api/bookings/contact').catch(() => null);
     if (before?.contact && contact === '') onChange({ contact: before.contact });
   };
   if (!isOpen) {
@@ -69,17 +67,17 @@ export function StewardsNote({ event }: { event: EventDetail }) {
   const [draft, setDraft] = useState<BookingNote | null>(null);
   const isMine = event.organizer.id === me.id;
   const isFor = event.resources.length > 0 && !event.draft && (isMine || may(me, 'see'));
-  const key = ['bookings', 'note', event.id];
+  const note = answerTo('GET /api/bookings/notes/:id', { params: { id: event.id } });
   const { data } = useQuery({
-    queryKey: key,
-    queryFn: () => readApi<BookingNote>(`/bookings/notes/${event.id}`),
+    ...note,
     enabled: isFor,
   });
   const save = useMutation({
-    mutationFn: (note: BookingNote) => sendApi('PUT', `/bookings/notes/${event.id}`, note),
+    mutationFn: (body: BookingNote) =>
+      callApi('PUT /api/bookings/notes/:id', { params: { id: event.id }, body }),
     onSuccess: () => {
       setDraft(null);
-      return client.invalidateQueries({ queryKey: key });
+      return client.invalidateQueries({ queryKey: note.queryKey });
     },
   });
   if (!isFor || !data) return null;

@@ -1,13 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type {
-  DecideRequest,
-  MyBooking,
-  MyBookingsResponse,
-  PlaceRequestsResponse,
-  PresenceResponse,
-} from '../../contract/bookings.ts';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { DecideRequest, MyBooking } from '../../contract/bookings.ts';
 import { formatHours, formatTime } from '../../core/time/format.ts';
-import { errorText, may, offerUndo, readApi, sendApi, useMe } from '../app/index.ts';
+import {
+  callApi,
+  answerTo,
+  errorText,
+  may,
+  offerUndo,
+  useChanged,
+  useMe,
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** Read again so often, since what can be done changes with the time. */
@@ -16,8 +18,7 @@ const EVERY_MS = 60_000;
 /** What stands in my calendar of places that wait for somebody to check in. */
 export const useMyBookings = () =>
   useQuery({
-    queryKey: ['bookings', 'mine'],
-    queryFn: () => readApi<MyBookingsResponse>('/bookings/mine'),
+    ...answerTo('GET /api/bookings/mine'),
     refetchInterval: EVERY_MS,
   });
 
@@ -25,21 +26,15 @@ export const useMyBookings = () =>
 export function usePlaceRequests() {
   const me = useMe();
   return useQuery({
-    queryKey: ['bookings', 'requests'],
-    queryFn: () => readApi<PlaceRequestsResponse>('/bookings/requests'),
+    ...answerTo('GET /api/bookings/requests'),
     enabled: may(me, 'look-after'),
   });
 }
 
 /** Reads again what shows who is where. */
 function useRefresh() {
-  const client = useQueryClient();
-  return () =>
-    Promise.all(
-      ['bookings', 'places', 'calendar'].map((name) =>
-        client.invalidateQueries({ queryKey: [name] }),
-      ),
-    );
+  const changed = useChanged();
+  return () => changed('calendar', 'resource');
 }
 
 /** Checks in to a booking, or leaves it; what was left can be taken up again by undo. */
@@ -47,7 +42,7 @@ export function usePresence({ eventId, occurrence, placeId, place, zone, end }: 
   const me = useMe();
   const refresh = useRefresh();
   const send = (what: 'check-in' | 'check-out') =>
-    sendApi<PresenceResponse>('POST', `/bookings/${what}`, { eventId, occurrence, placeId });
+    callApi(`POST /api/bookings/${what}`, { body: { eventId, occurrence, placeId } });
   const comeBack = async () => {
     try {
       await send('check-in');
@@ -76,7 +71,8 @@ export function usePresence({ eventId, occurrence, placeId, place, zone, end }: 
 export function useDecide(about: string, holder: string) {
   const refresh = useRefresh();
   return useMutation({
-    mutationFn: (request: DecideRequest) => sendApi('POST', '/bookings/requests/decide', request),
+    mutationFn: (request: DecideRequest) =>
+      callApi('POST /api/bookings/requests/decide', { body: request }),
     onSuccess: (_, { agreed }) =>
       tellUser(
         agreed ? `${holder} has ${about}.` : `${holder} is told that ${about} is not theirs.`,

@@ -1,6 +1,6 @@
 import { formatHours, formatLongDay, formatSpan } from '../../core/time/format.ts';
 import { dateAt, startOfDay } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Empty } from '../design/states.tsx';
 import { REPLY_WORDS } from '../invitations/index.ts';
 import {

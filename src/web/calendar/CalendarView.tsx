@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { contains, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
-import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../app/index.ts';
+import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';

@@ -1,9 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { CancelledItem } from '../../contract/calendar.ts';
 import type { RestoreEventRequest } from '../../contract/events.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { Failure, readApi, sendApi, useMe } from '../app/index.ts';
+import { answerTo, Failure, useChanged, useMe, callApi } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Loading } from '../design/states.tsx';
@@ -11,10 +11,7 @@ import { AskDialog, type Question } from '../events/index.ts';
 
 /** What I cancelled in the last 30 days, and the way back. */
 export function CancelledView() {
-  const query = useQuery({
-    queryKey: ['calendar', 'cancelled'],
-    queryFn: () => readApi<{ cancelled: CancelledItem[] }>('/calendar/cancelled'),
-  });
+  const query = useQuery(answerTo('GET /api/calendar/cancelled'));
   return (
     <main className="mx-auto w-full max-w-3xl px-4 py-5 md:px-6">
       <h1 className="mb-1 text-[26px]">Cancelled lately</h1>
@@ -37,13 +34,13 @@ export function CancelledView() {
 
 function CancelledLine({ item }: { item: CancelledItem }) {
   const me = useMe();
-  const client = useQueryClient();
+  const changed = useChanged();
   const [question, setQuestion] = useState<Question | null>(null);
   const restore = useMutation({
     mutationFn: (request: RestoreEventRequest) =>
-      sendApi('POST', `/events/${item.eventId}/restore`, request),
+      callApi('POST /api/events/:id/restore', { params: { id: item.eventId }, body: request }),
     onSuccess: () => tellUser(`“${item.title}” is on again.`),
-    onSettled: () => client.invalidateQueries({ queryKey: ['calendar'] }),
+    onSettled: () => changed('calendar'),
   });
   const act: Question['act'] = ({ tell, message }) =>
     restore.mutate({

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { FoundEvent } from '../../contract/calendar.ts';
-import { Failure, readApi } from '../app/index.ts';
+import { answerTo, Failure } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
@@ -117,33 +116,33 @@ export function FoundList({
   filter: Filter;
   onOpen: (item: GridItem) => void;
 }) {
-  const params = new URLSearchParams(
-    FILTER_KEYS.filter((key) => filter[key].trim() !== '').map((key) => [key, filter[key].trim()]),
-  );
+  const asked = FILTER_KEYS.filter((key) => filter[key].trim() !== '');
+  const isAsked = asked.length > 0;
   const query = useQuery({
-    queryKey: ['calendar', 'search', params.toString()],
-    queryFn: ({ signal }) =>
-      readApi<{ found: FoundEvent[] }>(`/calendar/search?${params.toString()}`, signal),
-    enabled: params.size > 0,
+    ...answerTo('GET /api/calendar/search', {
+      // What stands in an address may be none of what can be asked for, which the server says.
+      query: Object.fromEntries(asked.map((key) => [key, filter[key].trim()])),
+    }),
+    enabled: isAsked,
     placeholderData: (before) => before,
   });
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 md:px-6">
       <div className="mx-auto max-w-4xl">
-        {params.size === 0 && (
+        {!isAsked && (
           <Empty title="Search all of your calendar">
             Type a word, or choose what to look for.
           </Empty>
         )}
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-        {params.size > 0 && query.isPending && <Loading what="your calendar" />}
-        {params.size > 0 && query.data?.found.length === 0 && (
+        {isAsked && query.isPending && <Loading what="your calendar" />}
+        {isAsked && query.data?.found.length === 0 && (
           <Empty title="Nothing found">
             Try fewer words, or the beginning of one. What was cancelled lately is under your name.
           </Empty>
         )}
         <ul aria-label="Found" className="grid gap-0.5">
-          {params.size > 0 &&
+          {isAsked &&
             query.data?.found.map((found) => (
               <li key={found.eventId}>
                 <AgendaLine

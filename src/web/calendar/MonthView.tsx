@@ -1,7 +1,7 @@
 import { memo, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences, useStable } from '../app/index.ts';
+import { useMe, useNow, usePreferences, useStable } from '../client/index.ts';
 import {
   layOutBars,
   dayScale,

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { useMe, useNow, usePreferences } from '../client/index.ts';
 import {
   dayScale,
   instantAt,

@@ -2,7 +2,7 @@ import { memo } from 'react';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
-import { useMe, usePreferences } from '../app/index.ts';
+import { useMe, usePreferences } from '../client/index.ts';
 import { useFullness } from '../time/index.ts';
 
 const WEEKS_BACK = 6;

@@ -1,7 +1,7 @@
 import { formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { Failure, useMe, useNow, usePreferences } from '../app/index.ts';
+import { Failure, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Loading } from '../design/states.tsx';
 import { useFullness } from '../time/index.ts';
 import { useHolidays } from './useCalendar.ts';

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { Holiday, Layer } from '../../contract/calendar.ts';
-import { calendarItems, readApi, useShown } from '../app/index.ts';
+import type { Layer } from '../../contract/calendar.ts';
+import { answerTo, calendarItems, useShown } from '../client/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
 export function useCalendar(
@@ -26,9 +26,7 @@ export function useCalendar(
 /** Public holidays of my site by date. */
 export function useHolidays(first: string, last: string): ReadonlyMap<string, string> {
   const query = useQuery({
-    queryKey: ['calendar', 'holidays', first, last],
-    queryFn: () =>
-      readApi<{ holidays: Holiday[] }>(`/calendar/holidays?first=${first}&last=${last}`),
+    ...answerTo('GET /api/calendar/holidays', { query: { first, last } }),
     placeholderData: keepPreviousData,
     staleTime: 3_600_000,
   });

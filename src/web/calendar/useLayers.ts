@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { ChangeLayerRequest, Layer, NewLayerRequest } from '../../contract/calendar.ts';
-import { errorText, readApi, sendApi } from '../app/index.ts';
+import { callApi, answerTo, errorText } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
-const KEY = ['calendar', 'layers'];
+const LAYERS = answerTo('GET /api/calendar/layers');
+const KEY = LAYERS.queryKey;
 interface Layers {
   layers: Layer[];
 }
@@ -11,7 +12,7 @@ interface Layers {
 /** The layers I have put over my calendar, and what can be done with them. */
 export function useLayers() {
   const client = useQueryClient();
-  const query = useQuery({ queryKey: KEY, queryFn: () => readApi<Layers>('/calendar/layers') });
+  const query = useQuery(LAYERS);
   /** What was asked for before a change tells nothing of it, however late it comes. */
   const forget = () => client.cancelQueries({ queryKey: KEY });
   const keep = async (answer: Layers) => {
@@ -23,13 +24,14 @@ export function useLayers() {
     void client.invalidateQueries({ queryKey: KEY });
   };
   const add = useMutation({
-    mutationFn: (request: NewLayerRequest) => sendApi<Layers>('POST', '/calendar/layers', request),
+    mutationFn: (request: NewLayerRequest) =>
+      callApi('POST /api/calendar/layers', { body: request }),
     onSuccess: keep,
     onError: failed,
   });
   const change = useMutation({
     mutationFn: ({ id, ...request }: ChangeLayerRequest & { id: number }) =>
-      sendApi<Layers>('PATCH', `/calendar/layers/${id}`, request),
+      callApi('PATCH /api/calendar/layers/:id', { params: { id }, body: request }),
     // Shown at once; the server's answer follows.
     onMutate: async ({ id, ...request }) => {
       await forget();
@@ -47,7 +49,7 @@ export function useLayers() {
     onError: failed,
   });
   const remove = useMutation({
-    mutationFn: (id: number) => sendApi<Layers>('DELETE', `/calendar/layers/${id}`),
+    mutationFn: (id: number) => callApi('DELETE /api/calendar/layers/:id', { params: { id } }),
     onSuccess: keep,
     onError: failed,
   });

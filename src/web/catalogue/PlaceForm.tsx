@@ -10,7 +10,7 @@ import { RESOURCE_KINDS, type Place, type ResourceKind } from '../../contract/pl
 import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { AmountField } from '../design/AmountField.tsx';
 import { Button, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';

@@ -3,7 +3,7 @@ import { MOST_ROWS, type ImportResponse } from '../../contract/catalogue.ts';
 import { RESOURCE_KINDS } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useImport } from './useCatalogue.ts';

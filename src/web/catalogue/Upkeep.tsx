@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Place } from '../../contract/places.ts';
-import { Failure, may, useMe } from '../app/index.ts';
+import { Failure, may, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Outline } from '../design/states.tsx';

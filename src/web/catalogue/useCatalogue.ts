@@ -1,25 +1,19 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import type {
-  CatalogueChoices,
   ChangePlaceRequest,
   ImportRequest,
-  ImportResponse,
   NewPlaceRequest,
   PlacePreview,
   PlacePreviewRequest,
 } from '../../contract/catalogue.ts';
-import { readApi, sendApi } from '../app/index.ts';
+import { callApi, answerTo, useChanged } from '../client/index.ts';
 
 /** Sites, teams and features to choose from. */
-export const useChoices = () =>
-  useQuery({
-    queryKey: ['places', 'choices'],
-    queryFn: () => readApi<CatalogueChoices>('/catalogue/choices'),
-  });
+export const useChoices = () => useQuery(answerTo('GET /api/catalogue/choices'));
 
 function useRefresh() {
-  const client = useQueryClient();
-  return () => client.invalidateQueries({ queryKey: ['places'] });
+  const changed = useChanged();
+  return () => changed('resource');
 }
 
 /** Adds a place, or changes the one of that id. */
@@ -27,9 +21,9 @@ export function useSavePlace(id: number | null, onSaved: (id: number) => void) {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: async ({ place, version }: { place: NewPlaceRequest; version: number }) => {
-      if (id === null) return sendApi<{ id: number }>('POST', '/catalogue/places', place);
+      if (id === null) return callApi('POST /api/catalogue/places', { body: place });
       const change: ChangePlaceRequest = { ...place, version };
-      await sendApi('PATCH', `/catalogue/places/${id}`, change);
+      await callApi('PATCH /api/catalogue/places/:id', { params: { id }, body: change });
       return { id };
     },
     onSuccess: ({ id: saved }) => onSaved(saved),
@@ -43,7 +37,7 @@ export const usePlacePreview = (id: number | null) =>
     mutationFn: async (change: PlacePreviewRequest): Promise<PlacePreview> =>
       id === null
         ? { against: [], total: 0, impossible: null }
-        : sendApi<PlacePreview>('POST', `/catalogue/places/${id}/preview`, change),
+        : callApi('POST /api/catalogue/places/:id/preview', { params: { id }, body: change }),
   });
 
 /** Looks at a file of places, or takes it. */
@@ -51,7 +45,7 @@ export function useImport() {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: (request: ImportRequest) =>
-      sendApi<ImportResponse>('POST', '/catalogue/import', request),
+      callApi('POST /api/catalogue/import', { body: request }),
     onSuccess: (_, { check }) => (check === false ? refresh() : undefined),
   });
 }

@@ -7,7 +7,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
-import { Failure, may, useMe, useNow } from '../app/index.ts';
+import { Failure, may, useMe, useNow } from '../client/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { TimesFields } from '../time/index.ts';

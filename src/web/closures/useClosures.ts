@@ -1,20 +1,16 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import type { RetireRequest } from '../../contract/catalogue.ts';
-import type {
-  Closure,
-  ClosurePreview,
-  ClosureRequest,
-  ClosureResponse,
-} from '../../contract/closures.ts';
+import type { Closure, ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import {
+  callApi,
+  answerTo,
   errorText,
   offerUndo,
-  readApi,
-  sendApi,
   takeBackTogether,
   undoable,
-} from '../app/index.ts';
+  useChanged,
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /**
@@ -23,22 +19,18 @@ import { tellUser } from '../design/notices.ts';
  */
 export const useClosurePreview = (placeId: number, span: Interval | 'for good' | null) =>
   useQuery({
-    queryKey: ['places', 'closure', placeId, JSON.stringify(span)],
-    queryFn: () =>
-      readApi<ClosurePreview>(
-        span === 'for good'
-          ? `/catalogue/places/${placeId}/retire`
-          : `/places/${placeId}/closures/preview?start=${span!.start}&end=${span!.end}`,
-      ),
+    ...(span === null || span === 'for good'
+      ? answerTo('GET /api/catalogue/places/:id/retire', { params: { id: placeId } })
+      : answerTo('GET /api/places/:id/closures/preview', {
+          params: { id: placeId },
+          query: { start: span.start, end: span.end },
+        })),
     enabled: span !== null,
   });
 
 function useRefresh() {
-  const client = useQueryClient();
-  return () =>
-    Promise.all(
-      ['places', 'calendar'].map((name) => client.invalidateQueries({ queryKey: [name] })),
-    );
+  const changed = useChanged();
+  return () => changed('calendar', 'resource');
 }
 
 /** What came of it: a place out of use for a time can be taken back, one that is retired put back. */
@@ -55,22 +47,26 @@ export function useTakeOutOfUse(
 ) {
   const refresh = useRefresh();
   return useMutation({
-    mutationFn: (request: ClosureRequest | RetireRequest) =>
-      undoable(
-        sendApi<Taken>(
-          'POST',
-          'version' in request
-            ? `/catalogue/places/${placeId}/retire`
-            : `/places/${placeId}/closures`,
-          request,
-        ),
+    mutationFn: (request: ClosureRequest | RetireRequest): Promise<Taken> =>
+      undoable<Taken>(
+        'version' in request
+          ? callApi('POST /api/catalogue/places/:id/retire', {
+              params: { id: placeId },
+              body: request,
+            })
+          : callApi('POST /api/places/:id/closures', { params: { id: placeId }, body: request }),
       ),
     onSuccess: (done) => {
       onDone();
       const { closure, undo } = done;
       if (!closure || !undo) return tellUser(wordsOf(done));
       offerUndo(wordsOf(done), async () => {
-        await takeBackTogether(`/places/${placeId}/closures/${closure.id}/undo`, undo);
+        await takeBackTogether(
+          callApi('POST /api/places/:id/closures/:closure/undo', {
+            params: { id: placeId, closure: closure.id },
+            body: { changes: undo },
+          }),
+        );
         await refresh();
       });
     },
@@ -83,7 +79,7 @@ export function useReopen(place: string) {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: ({ id, placeId }: Closure) =>
-      sendApi('DELETE', `/places/${placeId}/closures/${id}`, {}),
+      callApi('DELETE /api/places/:id/closures/:closure', { params: { id: placeId, closure: id } }),
     onSuccess: () => tellUser(`${place} can be booked again.`),
     onError: (error) => tellUser(errorText(error)),
     onSettled: refresh,

@@ -3,14 +3,14 @@ import { useState } from 'react';
 import type { Comment, CommentRequest, CommentsResponse } from '../../contract/comments.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import {
+  callApi,
+  answerTo,
   errorText,
   Failure,
   offerUndo,
-  readApi,
-  sendApi,
   useKeptText,
   useMe,
-} from '../app/index.ts';
+} from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
 import { tellUser } from '../design/notices.ts';
@@ -18,16 +18,12 @@ import { Outline } from '../design/states.tsx';
 import { CommentField } from './CommentField.tsx';
 import { mentionsIn, partsOf } from './mentions.ts';
 
-const keyOf = (eventId: string) => ['comments', eventId];
-
 /** What is said about a meeting: who reads it is stated, whoever is spoken to hears of it. */
 export function Comments({ eventId }: { eventId: string }) {
   const client = useQueryClient();
-  const query = useQuery({
-    queryKey: keyOf(eventId),
-    queryFn: () => readApi<CommentsResponse>(`/events/${eventId}/comments`),
-  });
-  const kept = (now: CommentsResponse) => client.setQueryData(keyOf(eventId), now);
+  const said = answerTo('GET /api/events/:id/comments', { params: { id: eventId } });
+  const query = useQuery(said);
+  const kept = (now: CommentsResponse) => client.setQueryData(said.queryKey, now);
   return (
     <section id="comments" aria-labelledby={`comments-${eventId}`} className="grid gap-3">
       <h3 id={`comments-${eventId}`} className="text-[15px]">
@@ -63,10 +59,13 @@ function NewComment({
   const [words, setWords, wordsSent] = useKeptText(`comment ${eventId}`);
   const say = useMutation({
     mutationFn: () =>
-      sendApi<CommentsResponse>('POST', `/events/${eventId}/comments`, {
-        words,
-        mentions: mentionsIn(words, people).map((one) => one.id),
-      } satisfies CommentRequest),
+      callApi('POST /api/events/:id/comments', {
+        params: { id: eventId },
+        body: {
+          words,
+          mentions: mentionsIn(words, people).map((one) => one.id),
+        } satisfies CommentRequest,
+      }),
     onSuccess: (now) => {
       setWords('');
       wordsSent();
@@ -122,14 +121,17 @@ function OneComment({
 }) {
   const me = useMe();
   const [editing, setEditing] = useState(false);
-  const address = `/events/${eventId}/comments/${comment.id}`;
+  const params = { id: eventId, comment: comment.id };
   const onError = (error: unknown) => tellUser(errorText(error));
   const remove = useMutation({
-    mutationFn: () => sendApi<CommentsResponse>('DELETE', address),
+    mutationFn: () => callApi('DELETE /api/events/:id/comments/:comment', { params }),
     onSuccess: (now) => {
       onChanged(now);
       offerUndo('The comment is removed.', async () => {
-        await sendApi<CommentsResponse>('POST', `${address}/restore`, {}).then(onChanged, onError);
+        await callApi('POST /api/events/:id/comments/:comment/restore', { params }).then(
+          onChanged,
+          onError,
+        );
       });
     },
     onError,
@@ -146,7 +148,7 @@ function OneComment({
         </p>
         {editing ? (
           <Rewriting
-            address={address}
+            params={params}
             words={words}
             onDone={(now) => {
               if (now) onChanged(now);
@@ -186,17 +188,18 @@ function OneComment({
 }
 
 function Rewriting({
-  address,
+  params,
   words: before,
   onDone,
 }: {
-  address: string;
+  params: { id: string; comment: number };
   words: string;
   onDone: (now: CommentsResponse | null) => void;
 }) {
   const [words, setWords] = useState(before);
   const save = useMutation({
-    mutationFn: () => sendApi<CommentsResponse>('PATCH', address, { words }),
+    mutationFn: () =>
+      callApi('PATCH /api/events/:id/comments/:comment', { params, body: { words } }),
     onSuccess: onDone,
   });
   return (

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Found } from '../../contract/search.ts';
-import { errorText } from '../app/index.ts';
+import { errorText } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';

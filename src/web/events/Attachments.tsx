@@ -1,7 +1,7 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { errorText, Said, sendApi, sendFile } from '../app/index.ts';
+import { callApi, errorText, Said, sendFile, useChanged } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -13,8 +13,9 @@ const sizeText = (bytes: number): string =>
 
 /** Sends a file of an event and tells how far it has come. @throws ApiProblem */
 export const sendAttachment = (eventId: string, file: File, onProgress: (share: number) => void) =>
-  sendFile<EventDetail>(
-    `/events/${eventId}/attachments?name=${encodeURIComponent(file.name)}`,
+  sendFile(
+    'POST /api/events/:id/attachments',
+    { params: { id: eventId }, query: { name: file.name } },
     file,
     onProgress,
   );
@@ -27,10 +28,10 @@ export function AttachmentList({
   event: EventDetail;
   change?: boolean;
 }) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const input = useRef<HTMLInputElement>(null);
   const [progress, setProgress] = useState<{ name: string; share: number } | null>(null);
-  const refresh = () => client.invalidateQueries({ queryKey: ['calendar', 'event', event.id] });
+  const refresh = () => changed('meeting');
   const add = useMutation({
     mutationFn: async (files: File[]) => {
       for (const file of files) {
@@ -46,7 +47,10 @@ export function AttachmentList({
     },
   });
   const remove = useMutation({
-    mutationFn: (id: string) => sendApi('DELETE', `/events/${event.id}/attachments/${id}`),
+    mutationFn: (id: string) =>
+      callApi('DELETE /api/events/:id/attachments/:attachment', {
+        params: { id: event.id, attachment: id },
+      }),
     onSettled: refresh,
   });
   const failure = add.error ?? remove.error;

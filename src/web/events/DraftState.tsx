@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { listNames } from '../../core/planner/words.ts';
-import { Failure, useKeptText } from '../app/index.ts';
+import { Failure, useKeptText } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { takenIn } from '../places/index.ts';

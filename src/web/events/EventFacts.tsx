@@ -1,7 +1,7 @@
 import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
 import { AttachmentList } from './Attachments.tsx';
 import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';

@@ -3,7 +3,7 @@ import type { WayOut } from '../../contract/eventDetail.ts';
 import type { DateChoice } from '../../contract/eventParts.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { ApiProblem, Failure, useMe } from '../app/index.ts';
+import { ApiProblem, Failure, useMe } from '../client/index.ts';
 import { Button, Field } from '../design/controls.tsx';
 import { takenIn, WaysOut } from '../places/index.ts';
 import { joined, required, type Asked } from '../lineUp/index.ts';

@@ -1,7 +1,7 @@
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { Loading } from '../design/states.tsx';
 import { AttachmentList } from './Attachments.tsx';

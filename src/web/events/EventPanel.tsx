@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem, EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
+import { answerTo, errorText, Failure, useMe, useShown } from '../client/index.ts';
 import { Button, LinkButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
@@ -30,9 +30,10 @@ export function useEvent(id: string, occurrence: string | null, enabled = true) 
   useShown(enabled ? [`meeting:${id}`] : []);
   return useQuery({
     enabled,
-    queryKey: ['calendar', 'event', id, occurrence],
-    queryFn: () =>
-      readApi<EventDetail>(`/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`),
+    ...answerTo('GET /api/events/:id', {
+      params: { id },
+      query: { occurrence: occurrence ?? undefined },
+    }),
   });
 }
 
@@ -66,7 +67,7 @@ export function EventPanel({
 function useItemShown(eventId: string, occurrence: string | null): CalendarItem | null {
   const client = useQueryClient();
   for (const [, data] of client.getQueriesData<CalendarResponse>({
-    queryKey: ['calendar', 'items'],
+    queryKey: ['GET /api/calendar'],
   })) {
     const item = data?.items.find(
       (one) => one.eventId === eventId && one.recurrenceId === occurrence,

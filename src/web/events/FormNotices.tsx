@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { formatDay } from '../../core/time/format.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
-import { forget, keptUnder } from '../app/index.ts';
+import { forget, keptUnder } from '../client/index.ts';
 import { GoOn, type Difference } from '../forms/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { Draft } from './draft.ts';

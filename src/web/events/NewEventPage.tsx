@@ -1,9 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { Paperclip, X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { HOUR, MINUTE } from '../../core/time/interval.ts';
-import { errorText, useMe, useNow, usePreferences } from '../app/index.ts';
+import { errorText, useChanged, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
@@ -20,7 +19,7 @@ export function NewEventPage() {
   const now = useNow();
   const { defaultReminders, defaultMinutes } = usePreferences();
   const navigate = useNavigate();
-  const client = useQueryClient();
+  const changed = useChanged();
   const { key, state } = useLocation();
   const carried = (state as Partial<CarriedDraft> | null) ?? {};
   const name = carried.name ?? `${NEW}${key}`;
@@ -60,7 +59,7 @@ export function NewEventPage() {
       }
     }
     // Read again meanwhile: what is slow to be read does not keep anybody from what is made.
-    void client.invalidateQueries({ queryKey: ['calendar'] });
+    void changed('calendar');
   };
   return (
     <main className="grid flex-1 lg:grid-cols-[minmax(380px,520px)_minmax(0,1fr)]">

@@ -1,6 +1,6 @@
 import { useNavigate } from 'react-router';
 import { listNames } from '../../core/planner/words.ts';
-import { useMe, usePreferences } from '../app/index.ts';
+import { useMe, usePreferences } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';

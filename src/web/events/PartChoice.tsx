@@ -1,6 +1,6 @@
 import type { Scope } from '../../contract/events.ts';
 import { formatDay } from '../../core/time/format.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Options } from '../design/ticks.tsx';
 
 const PARTS: [Scope, (day: string) => string][] = [

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { IconButton } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
 import { joined, type Asked } from '../lineUp/index.ts';

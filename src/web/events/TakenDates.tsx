@@ -3,7 +3,7 @@ import type { TakenDate } from '../../contract/eventDetail.ts';
 import type { DateChoice } from '../../contract/eventParts.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { ApiProblem, useMe } from '../app/index.ts';
+import { ApiProblem, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 

@@ -1,4 +1,4 @@
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 
 /** In whose name something is made, where I act for others; nothing where I act for nobody. */

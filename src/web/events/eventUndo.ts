@@ -1,6 +1,6 @@
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Told, UndoEventRequest } from '../../contract/events.ts';
-import { ApiProblem, errorText, sendApi, offerUndo } from '../app/index.ts';
+import { ApiProblem, errorText, offerUndo, callApi } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** What this window knows of an event's changes: its version, and its own changes that still stand. */
@@ -50,11 +50,14 @@ export function offerEventUndo(
 /** Takes one change back; if somebody changed the event meanwhile, once more beside their change. */
 async function takeBack(change: { id: string; version: number }, tell: Told): Promise<EventDetail> {
   const undo = (version: number) =>
-    sendApi<EventDetail>('POST', `/events/${change.id}/undo`, {
-      version,
-      change: change.version,
-      tell,
-    } satisfies UndoEventRequest);
+    callApi('POST /api/events/:id/undo', {
+      params: { id: change.id },
+      body: {
+        version,
+        change: change.version,
+        tell,
+      } satisfies UndoEventRequest,
+    });
   try {
     return await undo(versionNow(change.id) ?? change.version);
   } catch (error) {

@@ -8,7 +8,7 @@ import type {
   CreateEventRequest,
   SendEventRequest,
 } from '../../contract/events.ts';
-import { errorText, sendApi, offerUndo, undoable } from '../app/index.ts';
+import { errorText, offerUndo, undoable, useChanged, callApi } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { offerEventUndo, versionNow } from './eventUndo.ts';
 
@@ -17,10 +17,11 @@ type Made = EventDetail & { undo?: { id: string; version: number } };
 /** Makes, changes and cancels events; each says what it did and can be taken back. */
 export function useEventActions() {
   const client = useQueryClient();
-  const refresh = () => client.invalidateQueries({ queryKey: ['calendar'] });
+  const changed = useChanged();
+  const refresh = () => changed('calendar');
 
   const create = async (request: CreateEventRequest): Promise<EventDetail> => {
-    const event = await sendApi<Made>('POST', '/events', request);
+    const event = await callApi('POST /api/events', { body: request });
     void refresh();
     const guests = request.send === false || request.draft ? 0 : (request.attendees?.length ?? 0);
     const done =
@@ -32,20 +33,23 @@ export function useEventActions() {
     const text = event.clockNotes[0] ?? done;
     const tell = guests > 0 ? 'everyone' : 'nobody';
     offerUndo(text, async () => {
-      await sendApi('POST', `/events/${event.id}/cancel`, {
-        version: versionNow(event.id) ?? event.version,
-        tell,
-      } satisfies CancelEventRequest).catch((error: unknown) => tellUser(errorText(error)));
+      await callApi('POST /api/events/:id/cancel', {
+        params: { id: event.id },
+        body: {
+          version: versionNow(event.id) ?? event.version,
+          tell,
+        } satisfies CancelEventRequest,
+      }).catch((error: unknown) => tellUser(errorText(error)));
       await refresh();
     });
     return event;
   };
 
   const change = async (id: string, request: ChangeEventRequest, done?: string): Promise<Made> => {
-    const event = await sendApi<Made>('PATCH', `/events/${id}`, request);
+    const event = await callApi('PATCH /api/events/:id', { params: { id }, body: request });
     // The next change may come before the calendar is read again, and must be one of this version.
     client.setQueriesData<CalendarResponse>(
-      { queryKey: ['calendar', 'items'] },
+      { queryKey: ['GET /api/calendar'] },
       (before) =>
         before && {
           ...before,
@@ -71,9 +75,12 @@ export function useEventActions() {
     attendees: InviteRequest['attendees'],
     names: string,
   ): Promise<Made> => {
-    const event = await sendApi<Made>('POST', `/events/${id}/invite`, {
-      attendees,
-    } satisfies InviteRequest);
+    const event = await callApi('POST /api/events/:id/invite', {
+      params: { id },
+      body: {
+        attendees,
+      } satisfies InviteRequest,
+    });
     void refresh();
     const text = `${names} ${attendees.length === 1 ? 'is' : 'are'} asked to “${title}”.`;
     offerEventUndo(text, event.undo ?? { id, version: event.version }, 'concerned', refresh);
@@ -82,9 +89,9 @@ export function useEventActions() {
 
   /** Sends a draft to those it names. */
   const send = async (id: string, request: SendEventRequest): Promise<Made> => {
-    const event = await sendApi<Made>('POST', `/events/${id}/send`, request);
+    const event = await callApi('POST /api/events/:id/send', { params: { id }, body: request });
     void refresh();
-    void client.invalidateQueries({ queryKey: ['replies'] });
+    void changed('meeting');
     const count = event.attendees.length - 1;
     offerEventUndo(
       count > 0
@@ -98,7 +105,7 @@ export function useEventActions() {
   };
 
   const cancel = async (id: string, request: CancelEventRequest, title: string): Promise<void> => {
-    const event = await sendApi<EventDetail>('POST', `/events/${id}/cancel`, request);
+    const event = await callApi('POST /api/events/:id/cancel', { params: { id }, body: request });
     void refresh();
     const what = { one: 'On that date', following: 'From that date on', all: '' }[
       request.scope ?? 'all'
@@ -114,7 +121,7 @@ export function useEventActions() {
   /** Shows an occurrence at other times at once, until the server has answered. */
   const showAt = (occurrenceId: number, times: { start: number; end: number; allDay: boolean }) => {
     client.setQueriesData<CalendarResponse>(
-      { queryKey: ['calendar', 'items'] },
+      { queryKey: ['GET /api/calendar'] },
       (before) =>
         before && {
           ...before,

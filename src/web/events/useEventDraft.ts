@@ -6,7 +6,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { ApiProblem, sendApi, useKeptText, useMe } from '../app/index.ts';
+import { ApiProblem, callApi, useKeptText, useMe } from '../client/index.ts';
 import type { Asked } from '../lineUp/index.ts';
 import { useGathering } from '../plan/index.ts';
 import { useNowMinutes } from '../time/index.ts';
@@ -52,7 +52,8 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
     mutationFn: async (result: FormResult) => {
       const request = requestFor(event, result, scope, places);
       const personal = personalPart(event, result);
-      if (personal) await sendApi('PUT', `/events/${event.id}/mine`, personal);
+      if (personal)
+        await callApi('PUT /api/events/:id/mine', { params: { id: event.id }, body: personal });
       if (!request) {
         await actions.refresh();
         return event;

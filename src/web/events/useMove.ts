@@ -4,7 +4,7 @@ import type { ChangeEventRequest } from '../../contract/events.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, useMe } from '../app/index.ts';
+import { errorText, useMe } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import type { Question } from './AskDialog.tsx';
 import type { Held, GridItem } from '../grid/index.ts';

@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { planPath } from '../lineUp/index.ts';
 import { checkAgain, sendLabel, useGathering } from '../plan/index.ts';
 import { useNowMinutes } from '../time/index.ts';

@@ -1,13 +1,11 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Found } from '../../contract/search.ts';
-import { readApi } from '../app/index.ts';
+import { answerTo } from '../client/index.ts';
 
 const search = (q: string) =>
   queryOptions({
-    queryKey: ['search', q],
-    queryFn: ({ signal }) =>
-      readApi<{ found: Found[] }>(`/search?q=${encodeURIComponent(q)}`, signal),
+    ...answerTo('GET /api/search', { query: { q } }),
   });
 
 interface Finding {

@@ -7,7 +7,7 @@ import {
   type PathValue,
   type Resolver,
 } from 'react-hook-form';
-import { forget, keep, kept } from '../app/index.ts';
+import { forget, keep, kept } from '../client/index.ts';
 
 /** A part of a form that somebody else changed while it was open. */
 export interface Difference<Content> {

@@ -3,7 +3,7 @@ import { formatDay } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { initialsOf } from '../design/Initials.tsx';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { layOutBars, type Bar } from './bars.ts';
 import type { ColumnLane } from './DayColumn.tsx';
 import type { Scale } from './dayScale.ts';

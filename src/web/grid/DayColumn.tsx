@@ -2,7 +2,7 @@ import { memo, type PointerEvent } from 'react';
 import { formatOffset, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE, overlaps } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
-import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { emptyBand, hourMarks, topOf, type Day, type Scale } from './dayScale.ts';
 import type { Grip } from './drag.ts';
 import { nameOf, isBand, isBar, type GridItem, type Lane } from './gridItems.ts';

@@ -2,7 +2,7 @@ import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from '
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences, useStable } from '../app/index.ts';
+import { useMe, useNow, usePreferences, useStable } from '../client/index.ts';
 import { AllDayRow } from './AllDayRow.tsx';
 import { DayColumn, type ColumnLane } from './DayColumn.tsx';
 import { dayScale, hourMarks } from './dayScale.ts';

@@ -1,9 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
-import type { BusyRequest, BusyResponse } from '../../contract/availability.ts';
-import type { EventDetail } from '../../contract/eventDetail.ts';
+import type { BusyRequest } from '../../contract/availability.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { readApi, sendApi, useMe } from '../app/index.ts';
+import { useMe, callApi } from '../client/index.ts';
 import { conflictWords, type KnownTime } from './conflictWords.ts';
 import { nameOf, type GridItem, type Lane } from './gridItems.ts';
 
@@ -28,10 +27,10 @@ export function useConflicts(
     const { key, eventId, recurrenceId } = item;
     void client
       .fetchQuery({
-        queryKey: ['calendar', 'busy', eventId, recurrenceId, window.start, window.end],
+        queryKey: ['POST /api/availability/busy', eventId, recurrenceId, window.start, window.end],
         staleTime: 30_000,
         queryFn: async () => {
-          const event = await readApi<EventDetail>(`/events/${eventId}`);
+          const event = await callApi('GET /api/events/:id', { params: { id: eventId } });
           const ids = [
             ...event.attendees.flatMap((one) => (one.personId === null ? [] : [one.personId])),
             ...event.resources.map((one) => one.id),
@@ -41,7 +40,7 @@ export function useConflicts(
           const except = { eventId, ...(recurrenceId !== null && { occurrence: recurrenceId }) };
           const { start: from, end: to } = window;
           const request: BusyRequest = { subjects: ids, from, to, except };
-          return (await sendApi<BusyResponse>('POST', '/availability/busy', request)).subjects;
+          return (await callApi('POST /api/availability/busy', { body: request })).subjects;
         },
       })
       .then((known) => {

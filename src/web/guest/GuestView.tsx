@@ -9,7 +9,7 @@ import type {
 import { listNames } from '../../core/planner/words.ts';
 import { formatHours, formatLongDay, formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { zoneCalled, ZONES } from '../../core/time/zones.ts';
-import { ApiProblem, DemonstrationNote, Failure, readApi, sendApi } from '../app/index.ts';
+import { answerTo, ApiProblem, callApi, DemonstrationNote, Failure } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { SearchSelect } from '../design/SearchSelect.tsx';
 import { AnotherTimeLater } from '../invitations/index.ts';
@@ -29,12 +29,13 @@ const SAID: Record<Answer, (organizer: string) => string> = {
   declined: (organizer) => `${organizer} knows that you do not come.`,
 };
 
+const invitationBy = (token: string) => answerTo('GET /api/guest/:token', { params: { token } });
+
 /** Can I come? An invitation by the link in its letter, for people without an account. */
 export function GuestView() {
   const { token = '' } = useParams();
   const query = useQuery({
-    queryKey: ['guest', token],
-    queryFn: () => readApi<GuestInvitation>(`/guest/${token}`),
+    ...invitationBy(token),
     retry: false,
   });
   return (
@@ -173,19 +174,21 @@ function AnotherTimeByLink({
     <Suspense fallback={<Outline what="the days" rows={6} />}>
       <AnotherTimeLater
         about={`guest ${token}`}
-        daysAt={`/guest/${token}/days`}
-        occurrence={null}
+        days={(query) => answerTo('GET /api/guest/:token/days', { params: { token }, query })}
         zone={zone}
         clock={clock}
         present={asked}
         mine={asked.proposals}
         organizer={asked.organizer}
         send={async (times, note) => {
-          const now = await sendApi<GuestInvitation>('PUT', `/guest/${token}/proposals`, {
-            times,
-            note,
-          } satisfies GuestProposeRequest);
-          client.setQueryData(['guest', token], now);
+          const now = await callApi('PUT /api/guest/:token/proposals', {
+            params: { token },
+            body: {
+              times,
+              note,
+            } satisfies GuestProposeRequest,
+          });
+          client.setQueryData(invitationBy(token).queryKey, now);
         }}
       />
     </Suspense>
@@ -202,11 +205,14 @@ function AnswerPart({ token, asked }: { token: string; asked: GuestInvitation })
   const [note, setNote] = useState(asked.note);
   const answer = useMutation({
     mutationFn: () =>
-      sendApi<GuestInvitation>('POST', `/guest/${token}/reply`, {
-        reply: chosen!,
-        note,
-      } satisfies GuestReplyRequest),
-    onSuccess: (now) => client.setQueryData(['guest', token], now),
+      callApi('POST /api/guest/:token/reply', {
+        params: { token },
+        body: {
+          reply: chosen!,
+          note,
+        } satisfies GuestReplyRequest,
+      }),
+    onSuccess: (now) => client.setQueryData(invitationBy(token).queryKey, now),
   });
   const isSaid = given !== null && given === chosen && note === asked.note;
   return (

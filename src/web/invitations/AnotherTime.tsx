@@ -2,16 +2,20 @@ import { MOST_PROPOSALS } from '../../core/meetings/rights.ts';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import type { DaysAround } from '../../contract/invitations.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { addDays } from '../../core/time/wall.ts';
-import { Failure, readApi, useKept } from '../app/index.ts';
+import { answerTo, Failure, useKept } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Outline } from '../design/states.tsx';
 import { RidgeDays } from './RidgeDays.tsx';
 
 const isSame = (a: Interval, b: Interval) => a.start === b.start && a.end === b.end;
+
+/** How an answer with the days is asked for, by whichever route they are read. */
+type DaysQuery = ReturnType<
+  typeof answerTo<'GET /api/invitations/:id/days'> | typeof answerTo<'GET /api/guest/:token/days'>
+>;
 
 /**
  * Other times that would suit somebody who is invited better: picked with how many of the others are
@@ -19,9 +23,7 @@ const isSame = (a: Interval, b: Interval) => a.start === b.start && a.end === b.
  */
 export function AnotherTime({
   about,
-  daysAt,
-  whose,
-  occurrence,
+  days,
   zone,
   clock,
   present,
@@ -31,11 +33,8 @@ export function AnotherTime({
 }: {
   /** What makes it one of a kind: what is chosen is kept under it. */
   about: string;
-  /** Where the days are read. */
-  daysAt: string;
-  /** Somebody for whom it is asked. */
-  whose?: number | undefined;
-  occurrence: string | null;
+  /** How days around it are read, from one on. */
+  days: (asked: { zone: string; from: string | undefined }) => DaysQuery;
   zone: string;
   clock: ClockStyle;
   /** When it is now. */
@@ -50,16 +49,7 @@ export function AnotherTime({
   const [note, setNote] = useState('');
   const [from, setFrom] = useState<string | null>(null);
   const query = useQuery({
-    queryKey: ['days', daysAt, whose, occurrence, zone, from],
-    queryFn: () =>
-      readApi<DaysAround>(
-        `${daysAt}?${new URLSearchParams({
-          zone,
-          ...(from && { from }),
-          ...(occurrence && { occurrence }),
-          ...(whose && { for: String(whose) }),
-        })}`,
-      ),
+    ...days({ zone, from: from ?? undefined }),
     placeholderData: (before) => before,
   });
   const propose = useMutation({
@@ -73,7 +63,7 @@ export function AnotherTime({
     else if (chosen.length < MOST_PROPOSALS)
       choose([...chosen, span].sort((a, b) => a.start - b.start));
   };
-  const days = query.data?.days;
+  const around = query.data?.days;
   return (
     <section aria-labelledby="another-time" className="grid content-start gap-2">
       <div>
@@ -89,10 +79,10 @@ export function AnotherTime({
       </div>
       {query.isPending && <Outline what="the days" rows={5} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
-      {days && (
+      {around && (
         <>
           <RidgeDays
-            days={days}
+            days={around}
             total={query.data!.total}
             zone={zone}
             clock={clock}
@@ -104,14 +94,14 @@ export function AnotherTime({
             <button
               type="button"
               className="reach font-semibold text-gentian hover:underline"
-              onClick={() => setFrom(addDays(days[0]!.date, -7))}
+              onClick={() => setFrom(addDays(around[0]!.date, -7))}
             >
               a week earlier
             </button>
             <button
               type="button"
               className="reach font-semibold text-gentian hover:underline"
-              onClick={() => setFrom(addDays(days.at(-1)!.date, 1))}
+              onClick={() => setFrom(addDays(around.at(-1)!.date, 1))}
             >
               later days
             </button>

@@ -1,5 +1,5 @@
 import type { Reply } from '../../contract/eventDetail.ts';
-import { errorText } from '../app/index.ts';
+import { errorText } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { ANSWERS } from './replyWords.tsx';
 import { useAnswer, type Asked } from './useAnswer.ts';

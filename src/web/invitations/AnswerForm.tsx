@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Reply } from '../../contract/eventDetail.ts';
-import { errorText, useKeptText } from '../app/index.ts';
+import { errorText, useKeptText } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { ANSWERS, REPLY_WORDS } from './replyWords.tsx';

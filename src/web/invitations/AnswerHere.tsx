@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Reply } from '../../contract/eventDetail.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Options } from '../design/ticks.tsx';
 import { AnswerButtons } from './AnswerButtons.tsx';
 import { coverOptions, type Covers } from './coverage.ts';

@@ -1,17 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { AsideList, AsideMail } from '../../contract/incoming.ts';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { AsideMail } from '../../contract/incoming.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { errorText, Failure, readApi, sendApi, useMe } from '../app/index.ts';
+import { callApi, answerTo, errorText, Failure, useChanged, useMe } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Outline } from '../design/states.tsx';
 
 /** Answers by mail that were not counted by themselves: why, and counting them by hand. */
 export function AnswersAside({ meetingId }: { meetingId: string }) {
-  const query = useQuery({
-    queryKey: ['replies', 'aside', meetingId],
-    queryFn: () => readApi<AsideList>(`/replies/${meetingId}/aside`),
-  });
+  const query = useQuery(answerTo('GET /api/replies/:id/aside', { params: { id: meetingId } }));
   return (
     <section aria-label="Put aside">
       <h3 className="mb-1 text-[15px]">
@@ -32,11 +29,7 @@ export function AnswersAside({ meetingId }: { meetingId: string }) {
 }
 
 /** What was put aside of the mail to my own address. */
-export const useMailAside = () =>
-  useQuery({
-    queryKey: ['notifications', 'aside'],
-    queryFn: () => readApi<AsideList>('/incoming'),
-  });
+export const useMailAside = () => useQuery(answerTo('GET /api/incoming'));
 
 /** Mail to my own address that was put aside; nothing where there is none. */
 export function MailAside() {
@@ -68,20 +61,15 @@ function AsideRows({
   said: (mail: AsideMail) => string;
 }) {
   const me = useMe();
-  const client = useQueryClient();
+  const changed = useChanged();
   const settle = useMutation({
     mutationFn: ({ mail, how }: { mail: AsideMail; how: 'count' | 'leave' }) =>
-      sendApi<AsideList>('POST', `/incoming/${mail.id}/${how}`, {}),
+      callApi(`POST /api/incoming/:id/${how}`, { params: { id: mail.id } }),
     onSuccess: (_, { mail, how }) => {
       if (how === 'count') tellUser(said(mail));
     },
     onError: (error) => tellUser(errorText(error)),
-    onSettled: () =>
-      Promise.all(
-        ['replies', 'notifications', 'calendar', 'invitations'].map((key) =>
-          client.invalidateQueries({ queryKey: [key] }),
-        ),
-      ),
+    onSettled: () => changed('calendar', 'notifications'),
   });
   return (
     <ul className="empty:hidden">

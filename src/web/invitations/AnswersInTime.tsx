@@ -2,7 +2,7 @@ import type { MeetingReplies } from '../../contract/invitations.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { initialsOf } from '../design/Initials.tsx';
 import { PartHeading } from '../design/controls.tsx';
 import { lengthWords } from './attentionWords.ts';

@@ -1,7 +1,7 @@
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatHours, formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { itemClass, layOutDay } from '../grid/index.ts';
 
 const HOUR_PX = 40;

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { AnswerHistory } from '../../contract/invitations.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { Failure, readApi, useMe } from '../app/index.ts';
+import { answerTo, Failure, useMe } from '../client/index.ts';
 import { Outline } from '../design/states.tsx';
 import { REPLY_WORDS } from './replyWords.tsx';
 
@@ -13,8 +13,7 @@ export function EveryAnswer({ meetingId }: { meetingId: string }) {
   const me = useMe();
   const [open, setOpen] = useState(false);
   const query = useQuery({
-    queryKey: ['replies', 'history', meetingId],
-    queryFn: () => readApi<AnswerHistory>(`/replies/${meetingId}/history`),
+    ...answerTo('GET /api/replies/:id/history', { params: { id: meetingId } }),
     enabled: open,
   });
   return (

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { ProposeRequest } from '../../contract/asking.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
@@ -10,7 +10,15 @@ import {
   formatTime,
   zoneCity,
 } from '../../core/time/format.ts';
-import { Failure, readApi, sendApi, useMe, useNow, useShown } from '../app/index.ts';
+import {
+  callApi,
+  answerTo,
+  Failure,
+  useMe,
+  useNow,
+  useShown,
+  useChanged,
+} from '../client/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
@@ -23,7 +31,6 @@ import { LinkButton } from '../design/controls.tsx';
 import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
-import { invitationAddress } from './useInvitations.ts';
 import { useAnswer } from './useAnswer.ts';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
@@ -35,13 +42,12 @@ export function InvitationView() {
   const whom = me.actsFor.find((one) => String(one.id) === params.get('for')) ?? null;
   const now = useNow();
   useShown([`meeting:${id}`]);
-  const query = useQuery({
-    queryKey: ['invitations', id, occurrence, whom?.id],
-    queryFn: () =>
-      readApi<InvitationDetail>(
-        `/${invitationAddress({ eventId: id!, occurrence, for: whom }).slice(1)}`,
-      ),
-  });
+  const query = useQuery(
+    answerTo('GET /api/invitations/:id', {
+      params: { id: id! },
+      query: { occurrence: occurrence ?? undefined, for: whom?.id },
+    }),
+  );
   // Asked about one date, an answer is for it; asked about a series, for all of it; it can be chosen.
   // The choice stands in the address: a reload must not widen what an answer is for.
   const chosen = params.get('covers');
@@ -154,28 +160,34 @@ export function InvitationView() {
 /** Other times that I ask for, of the date that is shown. */
 function AnotherTimeFor({ event, whom }: { event: EventDetail; whom: { id: number } | null }) {
   const me = useMe();
-  const client = useQueryClient();
+  const changed = useChanged();
   const occurrence = event.series?.recurrenceId ?? null;
   const mine = event.attendees.find((one) => one.personId === (whom ?? me).id)?.proposals ?? [];
   return (
     <AnotherTime
       about={`${event.id} ${occurrence ?? ''}`}
-      daysAt={`/invitations/${event.id}/days`}
-      whose={whom?.id}
-      occurrence={occurrence}
+      days={(asked) =>
+        answerTo('GET /api/invitations/:id/days', {
+          params: { id: event.id },
+          query: { ...asked, occurrence: occurrence ?? undefined, for: whom?.id },
+        })
+      }
       zone={me.zone}
       clock={me.clock}
       present={event}
       mine={mine.filter((one) => one.occurrence === occurrence)}
       organizer={event.organizer.name}
       send={async (times, note) => {
-        await sendApi('PUT', `/invitations/${event.id}/proposals`, {
-          ...(occurrence && { occurrence }),
-          times,
-          note,
-          ...(whom && { for: whom.id }),
-        } satisfies ProposeRequest);
-        await client.invalidateQueries({ queryKey: ['invitations'] });
+        await callApi('PUT /api/invitations/:id/proposals', {
+          params: { id: event.id },
+          body: {
+            ...(occurrence && { occurrence }),
+            times,
+            note,
+            ...(whom && { for: whom.id }),
+          } satisfies ProposeRequest,
+        });
+        await changed('meeting');
       }}
     />
   );

@@ -1,13 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { NudgeRequest, ResendRequest } from '../../contract/asking.ts';
-import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
 import { isRested } from '../../core/meetings/nudge.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
-import { errorText, sendApi, useMe, useNow } from '../app/index.ts';
+import { callApi, errorText, useChanged, useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
 import { tellUser } from '../design/notices.ts';
@@ -150,12 +149,15 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
 }
 
 function useNudge(meeting: MeetingReplies) {
-  const client = useQueryClient();
+  const changed = useChanged();
   return useMutation({
     mutationFn: (attendees: NudgeRequest['attendees']) =>
-      sendApi<EventDetail>('POST', `/events/${meeting.id}/nudge`, {
-        attendees,
-      } satisfies NudgeRequest),
+      callApi('POST /api/events/:id/nudge', {
+        params: { id: meeting.id },
+        body: {
+          attendees,
+        } satisfies NudgeRequest,
+      }),
     onSuccess: (_, attendees) => {
       const named = meeting.replies.find((one) => one.attendeeId === attendees[0]);
       tellUser(
@@ -165,7 +167,7 @@ function useNudge(meeting: MeetingReplies) {
       );
     },
     onError: (error) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['replies'] }),
+    onSettled: () => changed('meeting'),
   });
 }
 
@@ -211,9 +213,12 @@ function Person({
 }) {
   const sendAgain = async () => {
     try {
-      await sendApi('POST', `/events/${meetingId}/resend`, {
-        attendees: [one.attendeeId],
-      } satisfies ResendRequest);
+      await callApi('POST /api/events/:id/resend', {
+        params: { id: meetingId },
+        body: {
+          attendees: [one.attendeeId],
+        } satisfies ResendRequest,
+      });
       tellUser(`The invitation to ${one.name} is sent again.`);
     } catch (error) {
       tellUser(errorText(error));

@@ -3,7 +3,7 @@ import type { MeetingReplies, Reply } from '../../contract/invitations.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { lengthWords, stateWords } from './attentionWords.ts';
 
 /** A meeting in the list: when it is, how far its answers are, and what needs its organizer. */

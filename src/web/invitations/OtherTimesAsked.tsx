@@ -1,11 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { DeclineProposalRequest, TakeTimeRequest } from '../../contract/asking.ts';
-import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { MeetingReplies, OtherTime, OtherTimes } from '../../contract/invitations.ts';
 import type { FitState } from '../../core/planner/fit.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
-import { errorText, Failure, readApi, sendApi, undoable, useMe } from '../app/index.ts';
+import {
+  callApi,
+  answerTo,
+  errorText,
+  Failure,
+  undoable,
+  useChanged,
+  useMe,
+} from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { usePhone } from '../design/usePhone.ts';
@@ -44,24 +51,21 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
   const me = useMe();
   const phone = usePhone();
   const client = useQueryClient();
-  const query = useQuery({
-    queryKey: ['replies', 'times', meeting.id],
-    queryFn: () => readApi<OtherTimes>(`/replies/${meeting.id}/times`),
-  });
+  const changed = useChanged();
+  const query = useQuery(answerTo('GET /api/replies/:id/times', { params: { id: meeting.id } }));
   const refresh = () => client.invalidateQueries();
   const take = useMutation({
     mutationFn: ({ start, end }: OtherTime) =>
       undoable(
-        sendApi<EventDetail & { undo?: { id: string; version: number } }>(
-          'POST',
-          `/replies/${meeting.id}/times`,
-          {
+        callApi('POST /api/replies/:id/times', {
+          params: { id: meeting.id },
+          body: {
             version: query.data!.version,
             ...(query.data!.occurrence && { occurrence: query.data!.occurrence }),
             start,
             end,
           } satisfies TakeTimeRequest,
-        ),
+        }),
       ),
     onSuccess: (event) => {
       const when = formatSpan(event, me.zone, me.clock);
@@ -78,17 +82,20 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
   const decline = useMutation({
     mutationFn: async ({ from, start, end }: OtherTime) => {
       for (const { attendeeId } of from)
-        await sendApi('POST', `/events/${meeting.id}/proposals/decline`, {
-          attendeeId,
-          ...(query.data!.occurrence && { occurrence: query.data!.occurrence }),
-          start,
-          end,
-        } satisfies DeclineProposalRequest);
+        await callApi('POST /api/events/:id/proposals/decline', {
+          params: { id: meeting.id },
+          body: {
+            attendeeId,
+            ...(query.data!.occurrence && { occurrence: query.data!.occurrence }),
+            start,
+            end,
+          } satisfies DeclineProposalRequest,
+        });
       return listNames(from.map((one) => one.name));
     },
     onSuccess: (names) => tellUser(`${names} hears that it stays at its time.`),
     onError: (error) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['replies'] }),
+    onSettled: () => changed('meeting'),
   });
   const busy = take.isPending || decline.isPending;
   const data = query.data;

@@ -3,7 +3,7 @@ import type { MeetingReplies, RepliesList } from '../../contract/invitations.ts'
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { Failure, useMe, usePages } from '../app/index.ts';
+import { Failure, useMe, usePages } from '../client/index.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { VirtualRows } from '../design/VirtualRows.tsx';
@@ -18,11 +18,7 @@ const idOf = (meeting: MeetingReplies) => meeting.id;
 export function RepliesView() {
   const [params] = useSearchParams();
   const phone = usePhone();
-  const { query, first, rows, more } = usePages<RepliesList, MeetingReplies>(
-    'replies',
-    new URLSearchParams(),
-    meetingsOf,
-  );
+  const { query, first, rows, more } = usePages('GET /api/replies', {}, meetingsOf);
   const asked = params.get('meeting');
   const openId = asked ?? (phone ? null : (rows[0]?.id ?? null));
   const isSplit = openId !== null && !phone;

@@ -1,12 +1,18 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { BusyResponse } from '../../contract/availability.ts';
-import type { EventDetail } from '../../contract/eventDetail.ts';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import type { ChangeEventRequest, UndoEventRequest } from '../../contract/events.ts';
 import type { MeetingReplies } from '../../contract/invitations.ts';
-import type { Vocabulary } from '../../contract/search.ts';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { errorText, offerUndo, readApi, sendApi, useMe, useNow, useShown } from '../app/index.ts';
+import {
+  answerTo,
+  errorText,
+  offerUndo,
+  useChanged,
+  useMe,
+  useNow,
+  useShown,
+  callApi,
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { invitedWith } from '../lineUp/index.ts';
 
@@ -24,10 +30,9 @@ export function StandIns({
 }) {
   const me = useMe();
   const now = useNow();
-  const client = useQueryClient();
+  const changed = useChanged();
   const names = useQuery({
-    queryKey: ['names'],
-    queryFn: () => readApi<Vocabulary>('/search/names'),
+    ...answerTo('GET /api/search/names'),
     staleTime: 60_000,
   });
   const asked = new Set(meeting.replies.map((one) => one.personId));
@@ -42,13 +47,13 @@ export function StandIns({
   };
   useShown(ids.map((id) => `calendar:${id}`));
   const busy = useQuery({
-    queryKey: ['calendar', 'busy', ids.join(), window.start, window.end],
-    queryFn: () =>
-      sendApi<BusyResponse>('POST', '/availability/busy', {
+    ...answerTo('POST /api/availability/busy', {
+      body: {
         subjects: ids,
         from: window.start,
         to: window.end,
-      }),
+      },
+    }),
     enabled: ids.length > 0 && meeting.start > now,
   });
   const members = (busy.data?.subjects ?? []).map((one) => ({
@@ -67,24 +72,30 @@ export function StandIns({
 
   const ask = useMutation({
     mutationFn: async ({ id }: { id: number; name: string }) => {
-      const event = await readApi<EventDetail>(`/events/${meeting.id}`);
-      return sendApi<EventDetail>('PATCH', `/events/${meeting.id}`, {
-        version: event.version,
-        attendees: invitedWith(event, [{ personId: id, role: 'required' }]),
-        tell: 'concerned',
-      } satisfies ChangeEventRequest);
+      const event = await callApi('GET /api/events/:id', { params: { id: meeting.id } });
+      return callApi('PATCH /api/events/:id', {
+        params: { id: meeting.id },
+        body: {
+          version: event.version,
+          attendees: invitedWith(event, [{ personId: id, role: 'required' }]),
+          tell: 'concerned',
+        } satisfies ChangeEventRequest,
+      });
     },
     onSuccess: (event, { name }) =>
       offerUndo(`${name} is asked to “${meeting.title}”, in place of ${absent.name}.`, async () => {
-        await sendApi('POST', `/events/${meeting.id}/undo`, {
-          version: event.version,
-          change: event.version,
-          tell: 'concerned',
-        } satisfies UndoEventRequest).catch((error: unknown) => tellUser(errorText(error)));
-        await client.invalidateQueries({ queryKey: ['replies'] });
+        await callApi('POST /api/events/:id/undo', {
+          params: { id: meeting.id },
+          body: {
+            version: event.version,
+            change: event.version,
+            tell: 'concerned',
+          } satisfies UndoEventRequest,
+        }).catch((error: unknown) => tellUser(errorText(error)));
+        await changed('meeting');
       }),
     onError: (error) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['replies'] }),
+    onSettled: () => changed('meeting'),
   });
   if (!team || free.length === 0) return null;
   return (

@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import type { ReplyRequest } from '../../contract/invitations.ts';
-import { sendApi } from '../app/index.ts';
+import { callApi, useChanged } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import type { Covers } from './coverage.ts';
 import { REPLY_WORDS } from './replyWords.tsx';
@@ -21,7 +21,7 @@ const COVERED: Record<Covers, string> = { all: ', for all dates', one: ', for th
 
 /** Sends my answer to an invitation; everything that shows it follows. */
 export function useAnswer({ eventId, occurrence, organizer, covers, for: whom }: Asked) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const whose = whom ? `${whom.name}’s` : 'your';
   return useMutation({
     mutationFn: async ({
@@ -34,19 +34,20 @@ export function useAnswer({ eventId, occurrence, organizer, covers, for: whom }:
       /** Whether the organizer hears of it. */
       tell?: boolean;
     }) => {
-      await sendApi('POST', `/invitations/${eventId}/reply`, {
-        reply,
-        note,
-        tell,
-        ...(occurrence && { occurrence }),
-        ...(whom && { for: whom.id }),
+      await callApi('POST /api/invitations/:id/reply', {
+        params: { id: eventId },
+        body: {
+          reply,
+          note,
+          tell,
+          ...(occurrence && { occurrence }),
+          ...(whom && { for: whom.id }),
+        },
       });
       tellUser(
         `${tell ? `${organizer} sees ${whose} answer` : `${whose[0]!.toUpperCase()}${whose.slice(1)} answer`}: ${REPLY_WORDS[reply]}${covers ? COVERED[covers] : ''}${tell ? '' : `, without telling ${organizer}`}.`,
       );
-      await Promise.all(
-        ['invitations', 'calendar'].map((name) => client.invalidateQueries({ queryKey: [name] })),
-      );
+      await changed('calendar', 'meeting');
     },
   });
 }

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import type { News, RepliesList, WaitingInvitation } from '../../contract/invitations.ts';
-import { readApi } from '../app/index.ts';
+import type { WaitingInvitation } from '../../contract/invitations.ts';
+import { answerTo } from '../client/index.ts';
 
 /** Where an invitation is looked at, be it somebody's for whom I act. */
 export function invitationAddress({
@@ -16,25 +16,17 @@ export function invitationAddress({
 }
 
 /** Invitations that I have not answered, soonest first. */
-export const useNews = () =>
-  useQuery({
-    queryKey: ['invitations', 'news'],
-    queryFn: () => readApi<News>('/invitations'),
-  });
+export const useNews = () => useQuery(answerTo('GET /api/invitations'));
 
 /** The first few meetings that I organize, those that wait for answers first, and how many there are. */
 export const useFirstReplies = (most: number) =>
-  useQuery({
-    queryKey: ['replies', 'first', most],
-    queryFn: () => readApi<RepliesList>(`/replies?limit=${most}`),
-  });
+  useQuery(answerTo('GET /api/replies', { query: { limit: most } }));
 
 /** The answers to one meeting that I organize, once it is known which; null where there are none. */
 export const useRepliesTo = (eventId: string | null) =>
   useQuery({
-    queryKey: ['replies', 'of', eventId],
-    queryFn: async () =>
-      (await readApi<RepliesList>(`/replies?event=${eventId}`)).meetings[0] ?? null,
+    ...answerTo('GET /api/replies', { query: { event: eventId ?? undefined } }),
+    select: ({ meetings }) => meetings[0] ?? null,
     enabled: eventId !== null,
     placeholderData: keepPreviousData,
   });

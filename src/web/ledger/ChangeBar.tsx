@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { MOST_CHANGED, type LedgerChange, type LedgerRow } from '../../contract/ledger.ts';
 import { counted } from '../../core/counted.ts';
-import { errorText, useMe } from '../app/index.ts';
+import { errorText, useMe } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { QuestionDialog } from '../design/QuestionDialog.tsx';
 import { Select } from '../design/Select.tsx';

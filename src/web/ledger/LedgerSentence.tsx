@@ -1,7 +1,7 @@
 import { LEDGER_GROUPS, type LedgerGroup, type LedgerState } from '../../contract/ledger.ts';
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 import { KIND_NAMES } from '../places/index.ts';
 import { DayField } from '../time/index.ts';

@@ -9,7 +9,7 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useMemo } from 'react';
 import { LEDGER_COLUMNS, type LedgerColumn, type LedgerRow } from '../../contract/ledger.ts';
 import { formatLength } from '../../core/time/format.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { usePhone } from '../design/usePhone.ts';

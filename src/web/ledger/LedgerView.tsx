@@ -1,7 +1,15 @@
 import { useEffect, useState } from 'react';
 import type { LedgerRow } from '../../contract/ledger.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
-import { ApiProblem, errorText, Failure, takeFile, useMe, useNow } from '../app/index.ts';
+import {
+  addressOf,
+  ApiProblem,
+  errorText,
+  Failure,
+  takeFile,
+  useMe,
+  useNow,
+} from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Outline } from '../design/states.tsx';
@@ -160,16 +168,17 @@ function Written({ address, isEmpty }: { address: LedgerAddress; isEmpty: boolea
   return (
     <span className="flex gap-3">
       {files.map(([words, type]) => {
-        const path = `/ledger/bookings.${type}?${address.exported}`;
+        const route = `GET /api/ledger/bookings.${type}` as const;
+        const given = { query: address.exported };
         return (
           <a
             key={type}
             className="reach font-semibold text-gentian hover:underline max-sm:leading-11"
-            href={`/api${path}`}
+            href={`/api${addressOf(route, given)}`}
             download
             onClick={(event) => {
               event.preventDefault();
-              takeFile(path).catch((error: unknown) => tellUser(errorText(error)));
+              takeFile(route, given).catch((error: unknown) => tellUser(errorText(error)));
             }}
           >
             {words}

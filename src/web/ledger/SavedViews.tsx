@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import { may, useMe } from '../app/index.ts';
+import { may, useMe } from '../client/index.ts';
 import { Button, IconButton, TextInput } from '../design/controls.tsx';
 import { useKeepView, useLedgerViews } from './useLedger.ts';
 import { viewOf, type LedgerAddress } from './useLedgerAddress.ts';

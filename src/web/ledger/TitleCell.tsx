@@ -1,7 +1,6 @@
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { LedgerRow } from '../../contract/ledger.ts';
-import { errorText, useMe } from '../app/index.ts';
+import { errorText, useChanged, useMe } from '../client/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useEventActions, versionNow } from '../events/index.ts';
@@ -55,7 +54,7 @@ export function TitleCell({ row }: { row: LedgerRow }) {
 
 /** Gives a booking another name, shown at once; it says so and is taken back by undo. */
 function useRename({ eventId, occurrence, version, title }: LedgerRow) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const actions = useEventActions();
   const [wanted, setWanted] = useState<{ title: string; before: string | null } | null>(null);
   const to = async (next: string) => {
@@ -67,7 +66,7 @@ function useRename({ eventId, occurrence, version, title }: LedgerRow) {
         title: next,
         tell: 'nobody',
       });
-      await client.invalidateQueries({ queryKey: ['places', 'ledger'] });
+      await changed('resource');
     } catch (error) {
       tellUser(errorText(error));
     }

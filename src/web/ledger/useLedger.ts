@@ -1,38 +1,25 @@
-import {
-  keepPreviousData,
-  useInfiniteQuery,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import type {
-  LedgerChange,
-  LedgerChanged,
-  LedgerResponse,
-  LedgerViewsResponse,
-} from '../../contract/ledger.ts';
+import type { LedgerAsked, LedgerChange } from '../../contract/ledger.ts';
 import {
+  callApi,
+  answerTo,
   errorText,
   offerUndo,
-  readApi,
-  sendApi,
   takeBackTogether,
   undoable,
+  useChanged,
   useShown,
-} from '../app/index.ts';
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** The rows, or the groups, that a query asks for; read a part at a time. */
-export function useLedger(query: string) {
+export function useLedger(query: LedgerAsked) {
   useShown(['resource:all']);
   const pages = useInfiniteQuery({
-    queryKey: ['places', 'ledger', query],
+    queryKey: ['GET /api/ledger', query],
     queryFn: ({ pageParam, signal }) =>
-      readApi<LedgerResponse>(
-        `/ledger?${query}${pageParam ? `&after=${encodeURIComponent(pageParam)}` : ''}`,
-        signal,
-      ),
+      callApi('GET /api/ledger', { query: { ...query, after: pageParam ?? undefined } }, signal),
     initialPageParam: null as string | null,
     getNextPageParam: (part) => part.next,
     placeholderData: keepPreviousData,
@@ -51,40 +38,33 @@ export function useLedger(query: string) {
 
 /** Changes several bookings at once, with one way to take all of it back. */
 export function useChangeLedger(onDone: () => void) {
-  const client = useQueryClient();
-  const refresh = () => {
-    void client.invalidateQueries({ queryKey: ['calendar'] });
-    return client.invalidateQueries({ queryKey: ['places'] });
-  };
+  const changed = useChanged();
+  const refresh = () => changed('calendar', 'resource');
   return useMutation({
     mutationFn: ({ request }: { request: LedgerChange; done: string }) =>
-      undoable(sendApi<LedgerChanged>('POST', '/ledger/change', request)),
+      undoable(callApi('POST /api/ledger/change', { body: request })),
     onSuccess: ({ undo }, { done }) => {
       void refresh();
       onDone();
       offerUndo(done, async () => {
-        await takeBackTogether('/ledger/undo', undo);
+        await takeBackTogether(callApi('POST /api/ledger/undo', { body: { changes: undo } }));
         await refresh();
       });
     },
   });
 }
 
-export const useLedgerViews = () =>
-  useQuery({
-    queryKey: ['places', 'ledger-views'],
-    queryFn: () => readApi<LedgerViewsResponse>('/ledger/views'),
-  });
+export const useLedgerViews = () => useQuery(answerTo('GET /api/ledger/views'));
 
 /** Keeps a view, or leaves one out. */
 export function useKeepView() {
-  const client = useQueryClient();
+  const changed = useChanged();
   return useMutation({
-    mutationFn: (asked: { name: string; query: string } | { id: number }) =>
+    mutationFn: (asked: { name: string; query: string } | { id: number }): Promise<unknown> =>
       'id' in asked
-        ? sendApi('DELETE', `/ledger/views/${asked.id}`)
-        : sendApi('POST', '/ledger/views', asked),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['places', 'ledger-views'] }),
+        ? callApi('DELETE /api/ledger/views/:id', { params: { id: asked.id } })
+        : callApi('POST /api/ledger/views', { body: asked }),
+    onSuccess: () => changed('person'),
     onError: (error) => tellUser(errorText(error)),
   });
 }

@@ -2,7 +2,9 @@ import { useSearchParams } from 'react-router';
 import {
   LEDGER_COLUMNS,
   LEDGER_GROUPS,
+  type LedgerAsked,
   type LedgerColumn,
+  type LedgerExportAsked,
   type LedgerGroup,
   type LedgerState,
 } from '../../contract/ledger.ts';
@@ -71,15 +73,14 @@ export function useLedgerAddress() {
     group,
     in: group && params.has('in') ? text('in', 400) : null,
   };
-  const query = new URLSearchParams();
-  for (const [name, value] of Object.entries(shown))
-    if (value !== null && value !== '') query.set(name, String(value));
+  const asked = Object.entries(shown).filter(([, value]) => value !== null && value !== '');
+  const query = new URLSearchParams(asked.map(([name, value]) => [name, String(value)]));
   return {
     ...shown,
     /** What the server is asked, without where reading goes on. */
-    query: query.toString(),
+    query: Object.fromEntries(asked) as LedgerAsked,
     /** The same without what is about groups, to be written out. */
-    exported: withoutGroups(query),
+    exported: withoutGroups(asked),
     /** What a saved view keeps: the address as it stands, and the same of any other. */
     view: viewOf(query),
     event: params.get('event'),
@@ -97,12 +98,8 @@ export function useLedgerAddress() {
 }
 export type LedgerAddress = ReturnType<typeof useLedgerAddress>;
 
-function withoutGroups(query: URLSearchParams): string {
-  const rest = new URLSearchParams(query);
-  rest.delete('group');
-  rest.delete('in');
-  return rest.toString();
-}
+const withoutGroups = (asked: readonly [string, unknown][]): LedgerExportAsked =>
+  Object.fromEntries(asked.filter(([name]) => name !== 'group' && name !== 'in'));
 
 /** An address of the ledger, written so that two that show the same are alike. */
 export function viewOf(given: URLSearchParams | string): string {

@@ -1,11 +1,11 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { MailroomAnswer, MailroomMessage } from '../../contract/mailroom.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { DAY, HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
-import { errorText, sendApi, useMe, useNow } from '../app/index.ts';
+import { errorText, useChanged, useMe, useNow, callApi } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { TimesFields, useNowMinutes } from '../time/index.ts';
@@ -14,7 +14,7 @@ import { TimesFields, useNowMinutes } from '../time/index.ts';
 export function AskInstead({ message }: { message: MailroomMessage }) {
   const me = useMe();
   const now = useNow();
-  const client = useQueryClient();
+  const changed = useChanged();
   const [typed, setTyped] = useState(() => {
     const start = Math.ceil((now + DAY) / HOUR) * HOUR;
     return typedFrom(start, start + HOUR, me.zone);
@@ -23,16 +23,19 @@ export function AskInstead({ message }: { message: MailroomMessage }) {
   const ask = useMutation({
     mutationFn: () => {
       const { start, end } = resolveSpan({ ...read.times!, fold: 'earlier' });
-      return sendApi('POST', `/mailroom/${message.id}/answer`, {
-        reply: 'tentative',
-        instead: { start, end },
-      } satisfies MailroomAnswer).then(() =>
+      return callApi('POST /api/mailroom/:id/answer', {
+        params: { id: message.id },
+        body: {
+          reply: 'tentative',
+          instead: { start, end },
+        } satisfies MailroomAnswer,
+      }).then(() =>
         tellUser(
           `Asked for ${formatSpan({ start, end }, me.zone, me.clock)} as ${message.to.name || message.recipient}.`,
         ),
       );
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ['replies'] }),
+    onSuccess: () => changed('meeting'),
   });
   return (
     <details className="mt-3">

@@ -1,6 +1,6 @@
 import { useState, type DragEvent } from 'react';
 import type { MailroomDropped } from '../../contract/mailroom.ts';
-import { errorText, sendFile } from '../app/index.ts';
+import { errorText, sendFile } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 const SAID: Record<MailroomDropped['state'], string> = {
@@ -18,7 +18,7 @@ export function DropMail() {
     if (!file) return;
     setIsBusy(true);
     try {
-      const { state, reason } = await sendFile<MailroomDropped>('/mailroom/drop', file);
+      const { state, reason } = await sendFile('POST /api/mailroom/drop', {}, file);
       tellUser(`${SAID[state]} ${state === 'aside' ? reason : ''}`.trim());
     } catch (error) {
       tellUser(errorText(error));

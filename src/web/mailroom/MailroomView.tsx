@@ -1,14 +1,17 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type {
-  MailroomAnswer,
-  MailroomEntry,
-  MailroomList,
-  MailroomMessage,
-} from '../../contract/mailroom.ts';
+import type { MailroomAnswer, MailroomEntry, MailroomList } from '../../contract/mailroom.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { Failure, readApi, sendApi, useMe, usePages, useShown } from '../app/index.ts';
+import {
+  callApi,
+  answerTo,
+  Failure,
+  useChanged,
+  useMe,
+  usePages,
+  useShown,
+} from '../client/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
@@ -27,9 +30,9 @@ export function MailroomView() {
   const [text, setText] = useState('');
   const asked = useDeferredValue(text.trim());
   useShown(['mailroom:all']);
-  const { query, first, rows, more } = usePages<MailroomList, MailroomEntry>(
-    'mailroom',
-    new URLSearchParams(asked ? { q: asked } : {}),
+  const { query, first, rows, more } = usePages(
+    'GET /api/mailroom',
+    asked ? { q: asked } : {},
     entriesOf,
   );
   return (
@@ -128,19 +131,16 @@ const PARTS: { value: Part; words: string }[] = [
 ];
 
 function Message({ id }: { id: string }) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const [part, setPart] = useState<Part>('page');
-  const query = useQuery({
-    queryKey: ['mailroom', id],
-    queryFn: () => readApi<MailroomMessage>(`/mailroom/${id}`),
-  });
+  const query = useQuery(answerTo('GET /api/mailroom/:id', { params: { id } }));
   if (query.isPending) return <Loading what="the message" />;
   if (query.isError) return <Failure error={query.error} retry={() => void query.refetch()} />;
   const message = query.data;
   const answer = async (reply: MailroomAnswer['reply'], note: string) => {
-    await sendApi('POST', `/mailroom/${id}/answer`, { reply, note });
+    await callApi('POST /api/mailroom/:id/answer', { params: { id }, body: { reply, note } });
     tellUser(`Answered as ${message.to.name || message.recipient}: ${REPLY_WORDS[reply]}.`);
-    await client.invalidateQueries({ queryKey: ['replies'] });
+    await changed('meeting');
   };
   return (
     <article>

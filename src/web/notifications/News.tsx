@@ -5,7 +5,7 @@ import type { Notification } from '../../contract/notifications.ts';
 import { grouped } from '../../core/grouped.ts';
 import { noticeWords } from '../../core/meetings/noticeWords.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { AnswerButtons, invitationAddress, useNews } from '../invitations/index.ts';
 
 /** Of one meeting so much is told; of more only how much. */

@@ -2,14 +2,13 @@ import { counted } from '../../core/counted.ts';
 import { useQueries } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
-import type { BusyResponse } from '../../contract/availability.ts';
 import type { Directory, Person } from '../../contract/people.ts';
 import { stateNow, type StateNow } from '../../core/availability/stateNow.ts';
 import { formatNear, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { Failure, sendApi, useMe, useNow, usePages, useShown } from '../app/index.ts';
+import { answerTo, Failure, useMe, useNow, usePages, useShown } from '../client/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
 import { Empty, Outline } from '../design/states.tsx';
@@ -26,9 +25,9 @@ const keyOf = (row: Row) => (row.kind === 'site' ? row.name : row.person.id);
 export function PeopleView() {
   const [text, setText] = useState('');
   const asked = useDeferredValue(text.trim());
-  const { query, first, rows, parts, more } = usePages<Directory, Person>(
-    'people',
-    new URLSearchParams(asked ? { q: asked } : {}),
+  const { query, first, rows, parts, more } = usePages(
+    'GET /api/people',
+    asked ? { q: asked } : {},
     peopleOf,
   );
   const states = useStates(parts);
@@ -97,13 +96,13 @@ function useStates(parts: readonly Directory[]): ReadonlyMap<number, StateNow | 
   useShown(groups.flat().map((id) => `calendar:${id}`));
   const answers = useQueries({
     queries: groups.map((ids) => ({
-      queryKey: ['calendar', 'busy', ids.join(), from],
-      queryFn: () =>
-        sendApi<BusyResponse>('POST', '/availability/busy', {
+      ...answerTo('POST /api/availability/busy', {
+        body: {
           subjects: ids,
           from,
           to: from + AHEAD_MS,
-        }),
+        },
+      }),
     })),
   });
   return new Map(

@@ -1,9 +1,9 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Place } from '../../contract/places.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, dateAt, weekdayOf } from '../../core/time/wall.ts';
-import { errorText, may, sendApi, useMe, useNow } from '../app/index.ts';
+import { callApi, errorText, may, useChanged, useMe, useNow } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AnyOf } from '../design/Toggles.tsx';
@@ -28,10 +28,10 @@ export function Assigned({ place }: { place: Place }) {
 }
 
 function useSettled() {
-  const client = useQueryClient();
+  const changed = useChanged();
   return {
     onError: (error: unknown) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['places'] }),
+    onSettled: () => changed('resource'),
   };
 }
 
@@ -42,7 +42,9 @@ function FreeDays({ place, isMine }: { place: Place; isMine: boolean }) {
   const free = place.rules.assigned!.freeDays;
   const give = useMutation({
     mutationFn: ({ date, on }: { date: string; on: boolean }) =>
-      sendApi(on ? 'PUT' : 'DELETE', `/places/${place.id}/free-days/${date}`),
+      on
+        ? callApi('PUT /api/places/:id/free-days/:date', { params: { id: place.id, date } })
+        : callApi('DELETE /api/places/:id/free-days/:date', { params: { id: place.id, date } }),
     onError,
     onSettled,
   });
@@ -75,7 +77,7 @@ function Owner({ place }: { place: Place }) {
   const { assigned } = place.rules;
   const assign = useMutation({
     mutationFn: (personId: number | null) =>
-      sendApi('PUT', `/places/${place.id}/owner`, { personId }),
+      callApi('PUT /api/places/:id/owner', { params: { id: place.id }, body: { personId } }),
     onSuccess: () => setAsks(false),
     onError,
     onSettled,

@@ -7,7 +7,7 @@ import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts
 import { MINUTE } from '../../core/time/interval.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { addDays } from '../../core/time/wall.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';

@@ -2,11 +2,10 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { FindCondition } from '../../core/booking/finding.ts';
 import type { FindResponse, FoundPlaceRow } from '../../contract/places.ts';
-import type { Vocabulary } from '../../contract/search.ts';
 import { counted } from '../../core/counted.ts';
 import { formatHours, zoneCity } from '../../core/time/format.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, Failure, readApi, useMe, useShown } from '../app/index.ts';
+import { answerTo, errorText, Failure, useMe, useShown } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Outline } from '../design/states.tsx';
@@ -21,13 +20,11 @@ export function FindView() {
   const address = useFindAddress();
   useShown(['resource:all']);
   const query = useQuery({
-    queryKey: ['places', 'find', address.query],
-    queryFn: ({ signal }) => readApi<FindResponse>(`/places/find?${address.query}`, signal),
+    ...answerTo('GET /api/places/find', { query: address.query }),
     placeholderData: keepPreviousData,
   });
   const names = useQuery({
-    queryKey: ['names'],
-    queryFn: () => readApi<Vocabulary>('/search/names'),
+    ...answerTo('GET /api/search/names'),
     staleTime: 300_000,
     enabled: address.near.length > 0,
   });

@@ -7,13 +7,13 @@ import { z } from 'zod';
 import type { WayOut } from '../../contract/eventDetail.ts';
 import { createEventRequest, type CreateEventRequest } from '../../contract/events.ts';
 import { bookingNote } from '../../contract/bookings.ts';
-import type { Place, PlaceDay } from '../../contract/places.ts';
+import type { Place } from '../../contract/places.ts';
 import { formatDay, formatHours, formatTime } from '../../core/time/format.ts';
 import { unitsLeft } from '../../core/booking/units.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
-import { Failure, may, readApi, useMe, useNow } from '../app/index.ts';
+import { answerTo, Failure, may, useMe, useNow } from '../client/index.ts';
 import { ChangePlace } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
 import {
@@ -118,10 +118,7 @@ function DayAndForm({
 }
 
 const usePlaceDay = (place: Place, date: string) =>
-  useQuery({
-    queryKey: ['places', place.id, date],
-    queryFn: () => readApi<PlaceDay>(`/places/${place.id}/day?date=${date}`),
-  });
+  useQuery(answerTo('GET /api/places/:id/day', { params: { id: place.id }, query: { date } }));
 
 /** Of several units, how many are free at the time that is typed; null where that is not known. */
 function LeftThen({ place, date, span }: { place: Place; date: string; span: Interval | null }) {

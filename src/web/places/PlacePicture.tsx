@@ -1,7 +1,7 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useRef } from 'react';
 import type { Place } from '../../contract/places.ts';
-import { errorText, may, sendApi, sendFile, useMe } from '../app/index.ts';
+import { callApi, errorText, may, sendFile, useChanged, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 
@@ -27,18 +27,19 @@ export function PlacePicture({ place }: { place: Place }) {
 }
 
 function ChangePicture({ place }: { place: Place }) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const input = useRef<HTMLInputElement>(null);
   const settle = {
     onError: (error: unknown) => tellUser(errorText(error)),
-    onSettled: () => client.invalidateQueries({ queryKey: ['places'] }),
+    onSettled: () => changed('resource'),
   };
   const send = useMutation({
-    mutationFn: (file: File) => sendFile(`/places/${place.id}/photo`, file),
+    mutationFn: (file: File) =>
+      sendFile('POST /api/places/:id/photo', { params: { id: place.id } }, file),
     ...settle,
   });
   const remove = useMutation({
-    mutationFn: () => sendApi('DELETE', `/places/${place.id}/photo`),
+    mutationFn: () => callApi('DELETE /api/places/:id/photo', { params: { id: place.id } }),
     ...settle,
   });
   return (

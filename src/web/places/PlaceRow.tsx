@@ -3,7 +3,7 @@ import { collisionWith } from '../../core/booking/collisions.ts';
 import { counted } from '../../core/counted.ts';
 import { formatNear } from '../../core/time/format.ts';
 import { HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
-import { may, useMe, useNow } from '../app/index.ts';
+import { may, useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { placeOf } from '../grid/index.ts';
 import { placeFacts } from './facts.ts';

@@ -7,7 +7,7 @@ import {
   type PlacesResponse,
   type ResourceKind,
 } from '../../contract/places.ts';
-import { Failure, readApi, usePages, useShown } from '../app/index.ts';
+import { answerTo, Failure, usePages, useShown } from '../client/index.ts';
 import { AddPlaces } from '../catalogue/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
@@ -75,20 +75,19 @@ export function PlacesView() {
   useShown(['resource:all']);
   const openId = Number(params.get('open')) || null;
   const opened = useQuery({
-    queryKey: ['places', 'one', openId],
-    queryFn: () => readApi<Place>(`/places/${openId}`),
+    ...answerTo('GET /api/places/:id', { params: { id: openId! } }),
     enabled: openId !== null,
   });
   const kind = (params.get('kind') as ResourceKind | 'all' | null) ?? opened.data?.kind ?? 'room';
-  const { query, first, rows, more } = usePages<PlacesResponse, Place>(
-    'places',
-    new URLSearchParams({
+  const { query, first, rows, more } = usePages(
+    'GET /api/places',
+    {
       ...(kind !== 'all' && { kind }),
-      ...(siteId && { site: String(siteId) }),
+      ...(siteId && { site: siteId }),
       ...(floor && { floor }),
-      ...(onlyFree && { free: 'now' }),
+      ...(onlyFree && { free: 'now' as const }),
       ...(asked && { q: asked }),
-    }),
+    },
     placesOf,
     60_000,
   );

@@ -1,6 +1,6 @@
 import type { TakenResource, WayOut } from '../../contract/eventDetail.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
-import { ApiProblem, useMe } from '../app/index.ts';
+import { ApiProblem, useMe } from '../client/index.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { Button } from '../design/controls.tsx';
 import { WaitForIt } from '../waiting/index.ts';

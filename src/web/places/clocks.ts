@@ -1,6 +1,6 @@
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import type { useMe } from '../app/index.ts';
+import type { useMe } from '../client/index.ts';
 
 type Reader = ReturnType<typeof useMe>;
 

@@ -1,26 +1,30 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import type { EventDetail, MadeEvent } from '../../contract/eventDetail.ts';
 import type { CreateEventRequest } from '../../contract/events.ts';
-import { errorText, offerUndo, sendApi, useMe } from '../app/index.ts';
+import { callApi, errorText, offerUndo, useChanged, useMe } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { bothClocks } from './clocks.ts';
 
 /** Books places without a meeting, all or none; it says so, and is given back by undo. */
 export function useBooking(zone: string, onBooked: (event: EventDetail) => void) {
   const me = useMe();
-  const client = useQueryClient();
-  const refresh = () =>
-    Promise.all(['places', 'calendar'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+  const changed = useChanged();
+  const refresh = () => changed('calendar', 'resource');
   const giveBack = async (event: MadeEvent) => {
     try {
       await (event.bookings
-        ? sendApi('POST', '/ledger/change', {
-            bookings: event.bookings,
-            change: { kind: 'give-back' },
+        ? callApi('POST /api/ledger/change', {
+            body: {
+              bookings: event.bookings,
+              change: { kind: 'give-back' },
+            },
           })
-        : sendApi('POST', `/events/${event.id}/cancel`, {
-            version: event.version,
-            tell: 'nobody',
+        : callApi('POST /api/events/:id/cancel', {
+            params: { id: event.id },
+            body: {
+              version: event.version,
+              tell: 'nobody',
+            },
           }));
       tellUser(`${placesOf(event)} ${event.resources.length > 1 ? 'are' : 'is'} given back.`);
     } catch (error) {
@@ -29,7 +33,7 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
     await refresh();
   };
   return useMutation({
-    mutationFn: (request: CreateEventRequest) => sendApi<MadeEvent>('POST', '/events', request),
+    mutationFn: (request: CreateEventRequest) => callApi('POST /api/events', { body: request }),
     onSuccess: (event) => {
       onBooked(event);
       void refresh();

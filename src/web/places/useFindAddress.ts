@@ -1,7 +1,7 @@
 import { useSearchParams } from 'react-router';
-import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
+import { RESOURCE_KINDS, type FindAsked, type ResourceKind } from '../../contract/places.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 
 /** From when to when a day is looked through unless somebody says otherwise. Minutes after midnight. */
 export const WHOLE_DAY = { from: 8 * 60, to: 18 * 60 };
@@ -55,23 +55,23 @@ export function useFindAddress() {
       .filter((one) => Number.isInteger(one) && one > 0)
       .slice(0, 20),
   };
-  const query = new URLSearchParams({
+  const query: FindAsked = {
     kind: shown.kind,
     date: shown.date,
-    from: String(from),
-    to: String(to),
-    ...(shown.minutes !== null && { minutes: String(shown.minutes) }),
-    ...(shown.site !== null && { site: String(shown.site) }),
+    from,
+    to,
+    ...(shown.minutes !== null && { minutes: shown.minutes }),
+    ...(shown.site !== null && { site: shown.site }),
     ...(shown.floor !== null && { floor: shown.floor }),
-    ...(shown.seats > 1 && { seats: String(shown.seats) }),
+    ...(shown.seats > 1 && { seats: shown.seats }),
     ...(shown.features.length > 0 && { with: shown.features.join(',') }),
     ...(shown.text && { q: shown.text }),
     ...(shown.near.length > 0 && { near: shown.near.join(',') }),
-  });
+  };
   const isNarrowed = ['from', 'to', 'minutes', 'floor', 'seats', 'with', 'near'].some((name) =>
     params.has(name),
   );
-  return { ...shown, query: query.toString(), isNarrowed, change };
+  return { ...shown, query, isNarrowed, change };
 }
 export type FindAddress = ReturnType<typeof useFindAddress>;
 

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import type { MetPerson, ReadAddresses, RememberedLineUp } from '../../contract/lineUps.ts';
 import type { Found } from '../../contract/search.ts';
-import { errorText, readApi, sendApi } from '../app/index.ts';
+import { callApi, answerTo, errorText } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
 import { isMailAddress } from '../../core/mailAddress.ts';
@@ -9,8 +8,7 @@ import { outsider, recalled, required, type Asked } from '../lineUp/index.ts';
 
 export const useLineUps = () =>
   useQuery({
-    queryKey: ['line-ups'],
-    queryFn: () => readApi<{ lineUps: RememberedLineUp[]; met: MetPerson[] }>('/line-ups'),
+    ...answerTo('GET /api/line-ups'),
     staleTime: 60_000,
   });
 
@@ -30,7 +28,7 @@ export function AddMember({
   const addFound = (one: Found) =>
     onAdd((one.kind === 'team' ? one.memberIds : [one.id]).map(required));
   const addPasted = (text: string) =>
-    sendApi<ReadAddresses>('POST', '/line-ups/addresses', { text }).then(
+    callApi('POST /api/line-ups/addresses', { body: { text } }).then(
       ({ people, outside, unreadable }) => {
         onAdd([
           ...people.filter((one) => !there.has(one.id)).map((one) => required(one.id)),

@@ -1,5 +1,5 @@
 import { useLocation, useNavigate } from 'react-router';
-import { forget } from '../app/index.ts';
+import { forget } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { CarriedDraft, Draft } from '../events/index.ts';
 import { typedFrom } from '../../core/time/typedTimes.ts';

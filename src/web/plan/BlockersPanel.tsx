@@ -3,7 +3,7 @@ import type { Offer } from '../../core/planner/blockers.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { offerUndo } from '../app/index.ts';
+import { offerUndo } from '../client/index.ts';
 import { AskDialog, type Question } from '../events/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import type { Explained } from '../workers/index.ts';

@@ -3,7 +3,7 @@ import { listNames, givenName, openingReasons } from '../../core/planner/words.t
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, startOfDay } from '../../core/time/wall.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { dayWindow, type Hours } from './days.ts';
 import { DayLanes } from './DayLanes.tsx';

@@ -2,7 +2,7 @@ import { memo, useMemo } from 'react';
 import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Silhouette, sliceOf, placeOf } from '../grid/index.ts';
 import { DayLanes } from './DayLanes.tsx';
 import { dayWindow, inside, type Hours } from './days.ts';

@@ -1,11 +1,11 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { memo, useRef, useState, type KeyboardEvent } from 'react';
 import { dateAt, weekdayOf } from '../../core/time/wall.ts';
 import { formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { errorText, sendApi, useStable } from '../app/index.ts';
+import { callApi, errorText, useChanged, useStable } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AddMember } from './AddMember.tsx';
@@ -214,10 +214,10 @@ function PublishedAge({
         : minutes < 120
           ? `read ${minutes} min ago`
           : `read ${Math.round(minutes / 60)} h ago`;
-  const client = useQueryClient();
+  const changed = useChanged();
   const refresh = useMutation({
-    mutationFn: () => sendApi('POST', '/availability/refresh', { people: [id] }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['calendar'] }),
+    mutationFn: () => callApi('POST /api/availability/refresh', { body: { people: [id] } }),
+    onSuccess: () => changed('calendar'),
     onError: (error) => tellUser(errorText(error)),
   });
   return (

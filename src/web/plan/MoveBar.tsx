@@ -6,7 +6,7 @@ import type { ChangeEventRequest } from '../../contract/events.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { Failure } from '../app/index.ts';
+import { Failure } from '../client/index.ts';
 import { AskDialog, type Question, useEventActions } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { Asked } from '../lineUp/index.ts';

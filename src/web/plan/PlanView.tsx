@@ -1,7 +1,7 @@
 import { ChevronDown } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { Failure, useStable } from '../app/index.ts';
+import { Failure, useStable } from '../client/index.ts';
 import { SeasonStrip } from '../calendar/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { usePhone } from '../design/usePhone.ts';

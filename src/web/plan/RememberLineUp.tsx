@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { LineUpRequest, RememberedLineUp } from '../../contract/lineUps.ts';
-import { errorText, offerUndo, sendApi, useKept } from '../app/index.ts';
+import { answerTo, callApi, errorText, offerUndo, useKept } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
@@ -25,12 +25,14 @@ export function RememberLineUp({
     text: string,
     undo?: () => Promise<void>,
   ) => {
-    client.setQueryData(['line-ups'], { lineUps: answer.lineUps, met: data?.met ?? [] });
+    client.setQueryData(answerTo('GET /api/line-ups').queryKey, {
+      lineUps: answer.lineUps,
+      met: data?.met ?? [],
+    });
     if (undo) offerUndo(text, undo);
     else tellUser(text);
   };
-  const keep = (request: LineUpRequest) =>
-    sendApi<{ lineUps: RememberedLineUp[] }>('PUT', '/line-ups', request);
+  const keep = (request: LineUpRequest) => callApi('PUT /api/line-ups', { body: request });
   const remember = async () => {
     const asked: LineUpRequest = {
       name: name!.trim(),
@@ -45,7 +47,7 @@ export function RememberLineUp({
   };
   const forget = async ({ id, ...one }: RememberedLineUp) => {
     try {
-      const answer = await sendApi<{ lineUps: RememberedLineUp[] }>('DELETE', `/line-ups/${id}`);
+      const answer = await callApi('DELETE /api/line-ups/:id', { params: { id } });
       after(answer, `“${one.name}” is forgotten.`, () =>
         keep(one).then(
           (back) => after(back, `“${one.name}” is remembered again.`),

@@ -5,7 +5,7 @@ import type { Ridge } from '../../core/planner/ridge.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
-import { useStable } from '../app/index.ts';
+import { useStable } from '../client/index.ts';
 import { DayField } from '../time/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';

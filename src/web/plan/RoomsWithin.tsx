@@ -4,7 +4,7 @@ import { isFreeFor } from '../../core/planner/rooms.ts';
 import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import { formatTime } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import type { Gathering } from './useGathering.ts';
 
 const MOST_OFFERED = 3;

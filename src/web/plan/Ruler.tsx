@@ -1,6 +1,6 @@
 import { formatOffset, formatTime, zoneCity } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { dayWindow, type Hours } from './days.ts';
 

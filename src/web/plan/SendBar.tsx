@@ -8,7 +8,7 @@ import type { WeeklyTime } from '../../core/planner/series.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, Failure, offerUndo, sendApi, useMe } from '../app/index.ts';
+import { errorText, Failure, offerUndo, useMe, callApi } from '../client/index.ts';
 import { joined, required } from '../lineUp/index.ts';
 import { TakenDates, takenDatesIn, versionNow, WhoseField } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
@@ -116,7 +116,7 @@ export function SendBar({
           ? weekly.dates.filter(({ start }) => !weekly.failing.some((one) => one.start === start))
           : [chosen!];
       if (!request.draft) await checkAgain(members, spans, plan.readAgain);
-      return sendApi<Sent>('POST', '/events', request);
+      return callApi('POST /api/events', { body: request });
     },
     onSuccess: (event) => {
       void client.invalidateQueries();
@@ -138,10 +138,13 @@ export function SendBar({
   });
   /** One undo takes all of it back: what was sent, and what made room for it. */
   const takeBack = async (event: Sent) => {
-    await sendApi('POST', `/events/${event.id}/cancel`, {
-      version: versionNow(event.id) ?? event.version,
-      takeBack: event.moved ?? [],
-    } satisfies CancelEventRequest).then(
+    await callApi('POST /api/events/:id/cancel', {
+      params: { id: event.id },
+      body: {
+        version: versionNow(event.id) ?? event.version,
+        takeBack: event.moved ?? [],
+      } satisfies CancelEventRequest,
+    }).then(
       () =>
         tellUser(
           event.moved

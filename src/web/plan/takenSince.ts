@@ -1,7 +1,7 @@
 import { LineUpFit, type FitState } from '../../core/planner/fit.ts';
 import { listNames } from '../../core/planner/words.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { Said } from '../app/index.ts';
+import { Said } from '../client/index.ts';
 import type { KnownMember, Member } from './usePlanData.ts';
 
 const TAKEN: ReadonlySet<FitState> = new Set(['tentative', 'busy', 'away']);

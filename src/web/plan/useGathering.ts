@@ -5,7 +5,7 @@ import type { Opening } from '../../core/planner/openings.ts';
 import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { contains, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { calendarItems, useMe, useNow } from '../app/index.ts';
+import { calendarItems, useMe, useNow } from '../client/index.ts';
 import { usePlanner } from '../workers/index.ts';
 import { required, type Asked } from '../lineUp/index.ts';
 import { usePlanData, type Member } from './usePlanData.ts';

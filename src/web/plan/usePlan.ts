@@ -3,7 +3,7 @@ import type { CreateEventRequest } from '../../contract/events.ts';
 import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
-import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { required, type Asked } from '../lineUp/index.ts';
 import { usePlanData, type EventToMove, type Member } from './usePlanData.ts';
 import { usePlanAddress } from './usePlanAddress.ts';

@@ -1,18 +1,12 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import type {
-  BusyResponse,
-  HistoryResponse,
-  MovableResponse,
-  RoomsResponse,
-  SubjectBusy,
-} from '../../contract/availability.ts';
+import type { MovableResponse, SubjectBusy } from '../../contract/availability.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import type { OwnMeeting } from '../../core/planner/moves.ts';
 import { roomCandidate } from '../../core/planner/rooms.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import { clip, type Interval } from '../../core/time/interval.ts';
-import { sendApi, useShown, useStable } from '../app/index.ts';
+import { callApi, answerTo, useShown, useStable } from '../client/index.ts';
 import type { Asked } from '../lineUp/index.ts';
 
 /** A member of the line-up as Plan shows it. */
@@ -87,13 +81,15 @@ export function usePlanData(
   const exceptKey = JSON.stringify(except);
   const busy = useQuery({
     ...kept,
-    queryKey: ['calendar', 'busy', ids.join(), from, to, except],
+    queryKey: ['POST /api/availability/busy', ids.join(), from, to, except],
     queryFn: async () => ({
-      ...(await sendApi<BusyResponse>('POST', '/availability/busy', {
-        subjects: ids,
-        from,
-        to,
-        ...(except && { except }),
+      ...(await callApi('POST /api/availability/busy', {
+        body: {
+          subjects: ids,
+          from,
+          to,
+          ...(except && { except }),
+        },
       })),
       read: { ids, window: { start: from, end: to }, except: exceptKey } satisfies ReadFor,
     }),
@@ -111,13 +107,15 @@ export function usePlanData(
   ].sort((a, b) => a - b);
   const rooms = useQuery({
     ...kept,
-    queryKey: ['calendar', 'rooms', siteIds.join(), from, to, except],
+    queryKey: ['POST /api/availability/rooms', siteIds.join(), from, to, except],
     queryFn: async () => ({
-      ...(await sendApi<RoomsResponse>('POST', '/availability/rooms', {
-        siteIds,
-        from,
-        to,
-        ...(except && { except }),
+      ...(await callApi('POST /api/availability/rooms', {
+        body: {
+          siteIds,
+          from,
+          to,
+          ...(except && { except }),
+        },
       })),
       read: { ids: siteIds, window: { start: from, end: to }, except: exceptKey } satisfies ReadFor,
     }),
@@ -133,14 +131,12 @@ export function usePlanData(
   ]);
   const history = useQuery({
     ...kept,
-    queryKey: ['calendar', 'history', people.join()],
-    queryFn: () => sendApi<HistoryResponse>('POST', '/availability/history', { people }),
+    ...answerTo('POST /api/availability/history', { body: { people } }),
     enabled: people.length > 1,
   });
   const movable = useQuery({
     ...kept,
-    queryKey: ['calendar', 'movable', from, to],
-    queryFn: () => sendApi<MovableResponse>('POST', '/availability/movable', { from, to }),
+    ...answerTo('POST /api/availability/movable', { body: { from, to } }),
   });
 
   const outside = lineUp.flatMap((one) => (one.email ? [`${one.id} ${one.email}`] : [])).join();

@@ -1,12 +1,12 @@
 import { counted } from '../../core/counted.ts';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { LAYER_COLOURS } from '../../contract/calendar.ts';
 import {
   CATEGORY_PATTERNS,
   type Category,
   type CategoryRequest,
 } from '../../contract/preferences.ts';
-import { ApiProblem, errorText, sendApi, useKept } from '../app/index.ts';
+import { ApiProblem, callApi, errorText, useChanged, useKept } from '../client/index.ts';
 import { COLOUR_WORDS, MARK_CLASSES, markStyle } from '../grid/index.ts';
 import { useCategories } from './useCategories.ts';
 import { Button, TextInput } from '../design/controls.tsx';
@@ -15,21 +15,27 @@ import { Empty } from '../design/states.tsx';
 
 /** My own categories, each with a colour and a pattern that tells it apart without. */
 export function Categories() {
-  const client = useQueryClient();
+  const changed = useChanged();
   const categories = useCategories();
   const send = useMutation({
     mutationFn: ({
-      method,
       id,
       body,
       saved,
     }: {
-      method: 'POST' | 'PATCH' | 'DELETE';
+      /** Of the one that is changed; without it, one is added. */
       id?: number;
-      body?: CategoryRequest;
+      /** Null where it is left out. */
+      body: CategoryRequest | null;
       saved?: () => void;
-    }) => sendApi(method, id === undefined ? '/categories' : `/categories/${id}`, body).then(saved),
-    onSettled: () => client.invalidateQueries({ queryKey: ['calendar'] }),
+    }) =>
+      (id === undefined
+        ? callApi('POST /api/categories', { body: body! })
+        : body
+          ? callApi('PATCH /api/categories/:id', { params: { id }, body })
+          : callApi('DELETE /api/categories/:id', { params: { id } })
+      ).then(saved),
+    onSettled: () => changed('calendar'),
   });
   return (
     <div className="grid gap-2">
@@ -43,8 +49,8 @@ export function Categories() {
           key={`${one.id} ${one.name} ${one.colour} ${one.pattern}`}
           category={one}
           action="Keep"
-          onSave={(body, saved) => send.mutate({ method: 'PATCH', id: one.id, body, saved })}
-          onRemove={() => send.mutate({ method: 'DELETE', id: one.id })}
+          onSave={(body, saved) => send.mutate({ id: one.id, body, saved })}
+          onRemove={() => send.mutate({ id: one.id, body: null })}
         />
       ))}
       <CategoryLine
@@ -55,7 +61,7 @@ export function Categories() {
           pattern: 'plain',
         }}
         action="Add"
-        onSave={(body, saved) => send.mutate({ method: 'POST', body, saved })}
+        onSave={(body, saved) => send.mutate({ body, saved })}
       />
       {send.isError && (
         <p role="alert" className="font-semibold text-alpenglow">

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { Delegate, DelegateRequest, DelegatesResponse } from '../../contract/delegates.ts';
 import { listNames } from '../../core/planner/words.ts';
-import { errorText, Failure, offerUndo, readApi, sendApi, useMe } from '../app/index.ts';
+import { callApi, answerTo, errorText, Failure, offerUndo, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Select } from '../design/Select.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { FindField } from '../find/index.ts';
 
-const QUERY = ['delegates'];
+const DELEGATES = answerTo('GET /api/delegates');
 
 const HEARS = [
   { value: 'nothing', words: 'hears nothing of mine' },
@@ -20,20 +20,20 @@ const HEARS = [
 export function Delegates() {
   const me = useMe();
   const client = useQueryClient();
-  const query = useQuery({
-    queryKey: QUERY,
-    queryFn: () => readApi<DelegatesResponse>('/delegates'),
-  });
-  const kept = (now: DelegatesResponse) => client.setQueryData(QUERY, now);
+  const query = useQuery(DELEGATES);
+  const kept = (now: DelegatesResponse) => client.setQueryData(DELEGATES.queryKey, now);
   const onError = (error: unknown) => tellUser(errorText(error));
   const put = useMutation({
     mutationFn: ({ id, receives }: Pick<Delegate, 'id' | 'receives'>) =>
-      sendApi<DelegatesResponse>('PUT', `/delegates/${id}`, { receives } satisfies DelegateRequest),
+      callApi('PUT /api/delegates/:id', {
+        params: { id },
+        body: { receives } satisfies DelegateRequest,
+      }),
     onSuccess: kept,
     onError,
   });
   const remove = useMutation({
-    mutationFn: ({ id }: Delegate) => sendApi<DelegatesResponse>('DELETE', `/delegates/${id}`),
+    mutationFn: ({ id }: Delegate) => callApi('DELETE /api/delegates/:id', { params: { id } }),
     onSuccess: (now, gone) => {
       kept(now);
       offerUndo(`${gone.name} does not act for you any more.`, async () => {

@@ -8,7 +8,7 @@ import {
   useChangePreferences,
   useMe,
   usePreferences,
-} from '../app/index.ts';
+} from '../client/index.ts';
 import { RemindersField } from '../events/index.ts';
 import { WeekHours, ZoneField } from '../time/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';

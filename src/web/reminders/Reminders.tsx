@@ -9,12 +9,12 @@ import type {
 } from '../../contract/reminders.ts';
 import { formatHours, formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { errorText, readApi, sendApi, useMe, useNow } from '../app/index.ts';
+import { callApi, answerTo, errorText, useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Select } from '../design/Select.tsx';
 
-const QUERY = ['reminders'];
+const REMINDERS = answerTo('GET /api/reminders');
 /** So many are shown at once; of more only how many they are. */
 const MOST_SHOWN = 4;
 
@@ -34,24 +34,23 @@ const LATER: { value: Until | null; words: string }[] = [
 export function Reminders() {
   const client = useQueryClient();
   const { data } = useQuery({
-    queryKey: QUERY,
-    queryFn: () => readApi<RemindersResponse>('/reminders'),
+    ...REMINDERS,
     // Live notices bring them; this is for when those are missed.
     refetchInterval: 5 * MINUTE,
   });
   const due = useDue(data?.reminders ?? []);
   useNotified(due);
-  const kept = (now: RemindersResponse) => client.setQueryData(QUERY, now);
+  const kept = (now: RemindersResponse) => client.setQueryData(REMINDERS.queryKey, now);
   const onError = (error: unknown) => tellUser(errorText(error));
   const snooze = useMutation({
     mutationFn: (request: SnoozeRequest) =>
-      sendApi<RemindersResponse>('POST', '/reminders/snooze', request),
+      callApi('POST /api/reminders/snooze', { body: request }),
     onSuccess: kept,
     onError,
   });
   const dismiss = useMutation({
     mutationFn: (request: DismissRequest) =>
-      sendApi<RemindersResponse>('POST', '/reminders/dismiss', request),
+      callApi('POST /api/reminders/dismiss', { body: request }),
     onSuccess: kept,
     onError,
   });

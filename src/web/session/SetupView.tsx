@@ -1,12 +1,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { LEAST_PASSWORD, setupRequest, type SetupRequest } from '../../contract/setup.ts';
 import { isZone } from '../../core/time/zones.ts';
 import { zoneCity } from '../../core/time/format.ts';
-import { errorText, sendApi } from '../app/index.ts';
+import { callApi, errorText, useChanged } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { ZoneChoice } from '../time/index.ts';
 
@@ -14,7 +13,7 @@ const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** The first administrator and the organization, by the link that the server printed. */
 export function SetupView() {
-  const client = useQueryClient();
+  const changed = useChanged();
   const navigate = useNavigate();
   const [refusal, setRefusal] = useState<string | null>(null);
   const form = useForm<SetupRequest>({
@@ -33,9 +32,9 @@ export function SetupView() {
   const begin = async (request: SetupRequest) => {
     setRefusal(null);
     try {
-      await sendApi('POST', '/setup', request);
+      await callApi('POST /api/setup', { body: request });
       await navigate('/', { replace: true });
-      await client.invalidateQueries({ queryKey: ['session'] });
+      await changed('person');
     } catch (error) {
       setRefusal(errorText(error));
     }

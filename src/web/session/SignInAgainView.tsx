@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { signInRequest, type Me, type SignInRequest } from '../../contract/session.ts';
-import { errorText, sendApi } from '../app/index.ts';
+import { callApi, errorText } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { QuestionDialog } from '../design/QuestionDialog.tsx';
 
@@ -28,7 +28,7 @@ export function SignInAgainView({
   const signIn = async (request: SignInRequest) => {
     setRefusal(null);
     try {
-      await sendApi('POST', '/session', request);
+      await callApi('POST /api/session', { body: request });
       await onSignedIn();
     } catch (error) {
       setRefusal(errorText(error));

@@ -1,14 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { signInRequest, type SessionState, type SignInRequest } from '../../contract/session.ts';
-import { DemonstrationNote, errorText, sendApi } from '../app/index.ts';
+import { callApi, DemonstrationNote, errorText, useChanged } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 
 /** Address and password; the demonstration also lists its people. */
 export function SignInView({ state }: { state: SessionState }) {
-  const client = useQueryClient();
+  const changed = useChanged();
   const [refusal, setRefusal] = useState<string | null>(null);
   const form = useForm<SignInRequest>({
     resolver: zodResolver(signInRequest),
@@ -19,8 +18,8 @@ export function SignInView({ state }: { state: SessionState }) {
   const signIn = async (request: SignInRequest) => {
     setRefusal(null);
     try {
-      await sendApi('POST', '/session', request);
-      await client.invalidateQueries({ queryKey: ['session'] });
+      await callApi('POST /api/session', { body: request });
+      await changed('person');
     } catch (error) {
       setRefusal(errorText(error));
     }

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { ApiProblem, applyTheme, Failure, setTheme } from '../app/index.ts';
+import { ApiProblem, applyTheme, Failure, setTheme } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { BesideTheView, Panel } from '../design/Panel.tsx';

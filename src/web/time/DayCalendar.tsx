@@ -1,7 +1,7 @@
 import { createContext, useContext, useState, type ComponentProps } from 'react';
 import { DayPicker, type DayButton } from 'react-day-picker';
 import { addMonths } from '../../core/time/wall.ts';
-import { usePreferences } from '../app/index.ts';
+import { usePreferences } from '../client/index.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { useFullness } from './useFullness.ts';
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { formatDay } from '../../core/time/format.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Field, TextInput } from '../design/controls.tsx';
 import { PickDay } from './PickDay.tsx';
 import { isBeingRead } from './holdUntilRead.ts';

@@ -2,7 +2,7 @@ import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { Suspense, useState } from 'react';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { IconButton } from '../design/controls.tsx';
 import { lazily } from '../design/fetched.ts';
 

@@ -3,7 +3,7 @@ import { formatDay, formatLength, zoneCity } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
 import { addDays, wallTimeAt } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { DayField } from './DayField.tsx';

@@ -1,6 +1,6 @@
 import { zoneCity } from '../../core/time/format.ts';
 import { ZONES } from '../../core/time/zones.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Field } from '../design/controls.tsx';
 import { SearchSelect } from '../design/SearchSelect.tsx';
 

@@ -1,8 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import type { FullnessResponse } from '../../contract/calendar.ts';
 import { daysBetween } from '../../core/time/wall.ts';
-import { readApi } from '../app/index.ts';
+import { answerTo } from '../client/index.ts';
 
 /** How full a day of mine is: minutes taken, and how many things happen. */
 export interface DayFullness {
@@ -18,8 +17,7 @@ export interface DayFullness {
  */
 export function useFullness(first: string, days: number) {
   const query = useQuery({
-    queryKey: ['calendar', 'fullness', first, days],
-    queryFn: () => readApi<FullnessResponse>(`/calendar/fullness?first=${first}&days=${days}`),
+    ...answerTo('GET /api/calendar/fullness', { query: { first, days } }),
     placeholderData: keepPreviousData,
   });
   const { data } = query;

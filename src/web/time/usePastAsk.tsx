@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { SureDialog } from '../design/SureDialog.tsx';
 
 /**

@@ -5,7 +5,7 @@ import { formatHours, formatLength, formatTime } from '../../core/time/format.ts
 import { clip, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { useMe, useNow, usePreferences } from '../app/index.ts';
+import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { itemClass, layOutDay } from '../grid/index.ts';
 import { addressOf, takesTime } from './useToday.ts';
 

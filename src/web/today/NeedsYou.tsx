@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { WaitingInvitation } from '../../contract/invitations.ts';
 import { formatHours, formatSpan } from '../../core/time/format.ts';
-import { Failure, useMe } from '../app/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { AnswerButtons, datesFitWords, invitationAddress, useNews } from '../invitations/index.ts';

@@ -1,6 +1,6 @@
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatHours, formatLength, formatTime } from '../../core/time/format.ts';
-import { useMe, useNow } from '../app/index.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { PresenceIn } from '../bookings/index.ts';
 import { LinkButton } from '../design/controls.tsx';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { itemClass } from '../grid/index.ts';
 import { Collision } from './NextCard.tsx';

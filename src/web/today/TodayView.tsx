@@ -1,6 +1,6 @@
 import { collisionsOf } from '../../core/availability/dayShape.ts';
 import { formatLength, formatLongDay, formatTime } from '../../core/time/format.ts';
-import { Failure, useMe, useNow } from '../app/index.ts';
+import { Failure, useMe, useNow } from '../client/index.ts';
 import { MyPresence, PlacesWanted, useMyBookings, usePlaceRequests } from '../bookings/index.ts';
 import { Outline } from '../design/states.tsx';
 import { MailAside, useFirstReplies, useMailAside, useNews } from '../invitations/index.ts';

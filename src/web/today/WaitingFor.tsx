@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { formatSpan } from '../../core/time/format.ts';
 import { DAY } from '../../core/time/interval.ts';
-import { Failure, useMe, useNow } from '../app/index.ts';
+import { Failure, useMe, useNow } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Outline } from '../design/states.tsx';
 import { useFirstReplies } from '../invitations/index.ts';

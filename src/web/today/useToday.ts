@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { calendarItems, useMe, useNow } from '../app/index.ts';
+import { calendarItems, useMe, useNow } from '../client/index.ts';
 
 /** My calendar of today and tomorrow. */
 export function useDays() {

@@ -1,6 +1,6 @@
 import type { Waited } from '../../contract/waiting.ts';
 import { formatSpan, formatTime } from '../../core/time/format.ts';
-import { useMe } from '../app/index.ts';
+import { useMe } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { useSettle, useWaited } from './useWaiting.ts';
 

@@ -1,5 +1,5 @@
 import type { Interval } from '../../core/time/interval.ts';
-import { useNow } from '../app/index.ts';
+import { useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { useWait } from './useWaiting.ts';
 

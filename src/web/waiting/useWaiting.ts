@@ -1,30 +1,21 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import type { Waited, WaitedResponse, WaitRequest } from '../../contract/waiting.ts';
-import { errorText, readApi, sendApi } from '../app/index.ts';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { Waited, WaitRequest } from '../../contract/waiting.ts';
+import { callApi, answerTo, errorText, useChanged } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** What I wait for. */
-export const useWaited = () =>
-  useQuery({
-    queryKey: ['waiting'],
-    queryFn: () => readApi<WaitedResponse>('/waiting'),
-  });
+export const useWaited = () => useQuery(answerTo('GET /api/waiting'));
 
 function useRefresh() {
-  const client = useQueryClient();
-  return () =>
-    Promise.all(
-      ['waiting', 'calendar', 'places'].map((name) =>
-        client.invalidateQueries({ queryKey: [name] }),
-      ),
-    );
+  const changed = useChanged();
+  return () => changed('person', 'calendar', 'resource');
 }
 
 /** Begins to wait for a place. */
 export function useWait() {
   const refresh = useRefresh();
   return useMutation({
-    mutationFn: (request: WaitRequest) => sendApi('POST', '/waiting', request),
+    mutationFn: (request: WaitRequest) => callApi('POST /api/waiting', { body: request }),
     onSuccess: (_, { wants }) =>
       tellUser(
         wants === 'told'
@@ -40,10 +31,10 @@ export function useWait() {
 export function useSettle({ id, place, offeredUntil }: Waited) {
   const refresh = useRefresh();
   return useMutation({
-    mutationFn: (what: 'take' | 'leave') =>
+    mutationFn: (what: 'take' | 'leave'): Promise<unknown> =>
       what === 'take'
-        ? sendApi('POST', `/waiting/${id}/take`, {})
-        : sendApi('DELETE', `/waiting/${id}`, {}),
+        ? callApi('POST /api/waiting/:id/take', { params: { id } })
+        : callApi('DELETE /api/waiting/:id', { params: { id } }),
     onSuccess: (_, what) =>
       tellUser(
         what === 'take'

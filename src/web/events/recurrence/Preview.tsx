@@ -5,7 +5,7 @@ import { ruleSentence } from '../../../core/recurrence/sentence.ts';
 import { formatDay } from '../../../core/time/format.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { addDays, resolveWallTime, weekdayOf, type WallTime } from '../../../core/time/wall.ts';
-import { usePreferences } from '../../app/index.ts';
+import { usePreferences } from '../../client/index.ts';
 import { useHolidays } from '../../calendar/index.ts';
 import { repeatingProblem, type Repeating } from './repeating.ts';
 

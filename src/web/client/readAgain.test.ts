@@ -1,6 +1,6 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
 import { afterEach, describe, expect, it } from 'vitest';
-import { readAgain, readAgainIfBefore } from './readAgain.ts';
+import { changed, readAgain, readAgainIfBefore } from './readAgain.ts';
 
 const clients: QueryClient[] = [];
 afterEach(() => {
@@ -8,7 +8,7 @@ afterEach(() => {
 });
 
 /** A window that shows something of the server's, whose answers the test gives. */
-function showing(queryKey: string[]) {
+function showing(queryKey: readonly unknown[]) {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   clients.push(client);
   const asked: { answer: (text: string) => void; refuse: () => void }[] = [];
@@ -27,7 +27,7 @@ function showing(queryKey: string[]) {
 
 describe('what is read again after a notice', () => {
   it('is what the notice concerns', async () => {
-    const { client, asked, settled, shown } = showing(['reminders']);
+    const { client, asked, settled, shown } = showing(['GET /api/reminders', {}]);
     asked[0]!.answer('none');
     await settled();
     readAgain(client, ['calendar:7']);
@@ -41,8 +41,19 @@ describe('what is read again after a notice', () => {
     expect(shown()).toBe('two');
   });
 
+  it('is what shows something of a kind that was changed here, whatever else is given with it', async () => {
+    const { client, asked, settled } = showing(['GET /api/places/board', { query: { date: 'x' } }]);
+    asked[0]!.answer('none');
+    await settled();
+    await changed(client, 'meeting', 'notifications');
+    expect(asked).toHaveLength(1);
+    void changed(client, 'calendar', 'resource');
+    await settled();
+    expect(asked).toHaveLength(2);
+  });
+
   it('is also what is being read for the first time, once however many notices come', async () => {
-    const { client, asked, settled, shown } = showing(['reminders']);
+    const { client, asked, settled, shown } = showing(['GET /api/reminders', {}]);
     readAgain(client, ['reminders:7']);
     readAgain(client, ['reminders:7']);
     readAgain(client, ['*']);
@@ -56,7 +67,7 @@ describe('what is read again after a notice', () => {
   });
 
   it('is read again too where its first reading failed', async () => {
-    const { client, asked, settled, shown } = showing(['calendar', 'items', 'October']);
+    const { client, asked, settled, shown } = showing(['GET /api/calendar', 'October']);
     readAgain(client, ['resource:3']);
     asked[0]!.refuse();
     await settled();
@@ -67,7 +78,7 @@ describe('what is read again after a notice', () => {
   });
 
   it('is not read for anybody when nobody shows it any more', async () => {
-    const { client, asked, leave, settled } = showing(['bookings']);
+    const { client, asked, leave, settled } = showing(['GET /api/bookings/mine', {}]);
     readAgain(client, ['notifications:7']);
     leave();
     asked[0]!.answer('none');
@@ -76,7 +87,7 @@ describe('what is read again after a notice', () => {
   });
 
   it('begins anew what is being read again', async () => {
-    const { client, asked, settled, shown } = showing(['mailroom']);
+    const { client, asked, settled, shown } = showing(['GET /api/mailroom', 'pages']);
     asked[0]!.answer('none');
     await settled();
     readAgain(client, ['mailroom:all']);
@@ -90,7 +101,7 @@ describe('what is read again after a notice', () => {
   });
 
   it('is only what was read before an instant, where one is said', async () => {
-    const { client, asked, settled } = showing(['places']);
+    const { client, asked, settled } = showing(['GET /api/places', 'pages']);
     asked[0]!.answer('all');
     await settled();
     readAgainIfBefore(client, ['resource:all'], Date.now() - 60_000);

@@ -1,13 +1,17 @@
-import { Failure } from './Failure.tsx';
 import { useQueryClient } from '@tanstack/react-query';
 import { Suspense, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { lazily } from '../design/fetched.ts';
 import { Toasts } from '../design/Toasts.tsx';
-import { SignedInContext, useSession } from './session.ts';
+import {
+  Failure,
+  forgetAll,
+  SignedInContext,
+  tellTabs,
+  useSession,
+  useSignedOut,
+} from '../client/index.ts';
 import { Shell } from './Shell.tsx';
-import { forgetAll } from './kept.ts';
-import { tellTabs, useSignedOut } from './signedOut.ts';
 
 const SignInView = lazily(async () => (await import('../session/SignInView.tsx')).SignInView);
 const SignInAgainView = lazily(

@@ -1,8 +1,8 @@
-import { Failure } from './Failure.tsx';
 import type { ComponentType } from 'react';
 import { createBrowserRouter, Link, Navigate, useRouteError, type RouteObject } from 'react-router';
 import { VIEWS, type ViewAddress } from '../../contract/views.ts';
 import { fetched } from '../design/fetched.ts';
+import { Failure } from '../client/index.ts';
 import { Root } from './Root.tsx';
 
 function NotFound() {

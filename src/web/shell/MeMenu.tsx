@@ -2,9 +2,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { initialsOf } from '../design/Initials.tsx';
+import { readTheme, setTheme, type Theme, useMe, useSignOut } from '../client/index.ts';
 import { MENU, MENU_ITEM } from './menu.ts';
-import { useMe, useSignOut } from './session.ts';
-import { readTheme, setTheme, type Theme } from './theme.ts';
 
 const THEMES: [Theme, string][] = [
   ['system', 'As this device'],

@@ -7,7 +7,7 @@ import {
   type ClockStyle,
 } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { useMe } from './session.ts';
+import { useMe } from '../client/index.ts';
 import type { Sentence } from './useSentence.ts';
 
 /** What was understood of a sentence; each chip can be taken out, or mean somebody else. */

@@ -8,13 +8,10 @@ import { Guard } from '../design/Guard.tsx';
 import { BesideTheView } from '../design/Panel.tsx';
 import { Loading } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
+import { DemonstrationNote, undoLatest, useLive, useMe, useNow } from '../client/index.ts';
 import { Bell } from './Bell.tsx';
-import { DemonstrationNote } from './DemonstrationNote.tsx';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
-import { useLive } from './live.ts';
-import { useMe, useNow } from './session.ts';
-import { undoLatest } from './undo.ts';
 import { MeMenu } from './MeMenu.tsx';
 import { WaysAbove, WaysBelow } from './Ways.tsx';
 

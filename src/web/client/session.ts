@@ -1,15 +1,18 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useState } from 'react';
 import type { ChangePreferencesRequest } from '../../contract/preferences.ts';
-import type { Me, Preferences, RoleAct, SessionState } from '../../contract/session.ts';
-import { readApi, sendApi } from './api.ts';
+import type { Me, Preferences, RoleAct } from '../../contract/session.ts';
+import { answerTo } from './answers.ts';
+import { callApi } from './api.ts';
 import { forgetAll } from './kept.ts';
+import { changed } from './readAgain.ts';
 import { tellTabs } from './signedOut.ts';
+
+const SESSION = answerTo('GET /api/session');
 
 export const useSession = () =>
   useQuery({
-    queryKey: ['session'],
-    queryFn: () => readApi<SessionState>('/session'),
+    ...SESSION,
     staleTime: Number.POSITIVE_INFINITY,
   });
 
@@ -41,9 +44,9 @@ export const usePreferences = (): Preferences => useSignedIn().preferences;
 export function useChangePreferences(): (change: ChangePreferencesRequest) => Promise<void> {
   const client = useQueryClient();
   return async (change) => {
-    await sendApi('PATCH', '/preferences', change);
-    await client.invalidateQueries({ queryKey: ['session'] });
-    void client.invalidateQueries({ queryKey: ['calendar'] });
+    await callApi('PATCH /api/preferences', { body: change });
+    await client.invalidateQueries({ queryKey: SESSION.queryKey });
+    void changed(client, 'person', 'calendar');
   };
 }
 
@@ -64,7 +67,7 @@ export function useNow(): number {
 export function useSignOut(): () => Promise<void> {
   const client = useQueryClient();
   return async () => {
-    await sendApi('DELETE', '/session');
+    await callApi('DELETE /api/session');
     forgetAll();
     client.clear();
     tellTabs();

@@ -1,7 +1,7 @@
 import { queryOptions } from '@tanstack/react-query';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { readApi } from './api.ts';
+import { callApi } from './api.ts';
 
 /** What stands in calendars, and over which window it was read: of other days it says nothing. */
 type ReadCalendar = CalendarResponse & { read: Interval };
@@ -18,13 +18,15 @@ export function calendarItems(
 ) {
   const ids = subjectIds.join();
   return queryOptions({
-    queryKey: ['calendar', 'items', start, end, ids, declined],
-    queryFn: async ({ signal }): Promise<ReadCalendar> => ({
-      ...(await readApi<CalendarResponse>(
-        `/calendar?from=${start}&to=${end}${ids && `&subjects=${ids}`}${declined ? '&declined=yes' : ''}`,
-        signal,
-      )),
-      read: { start, end },
-    }),
+    queryKey: ['GET /api/calendar', start, end, ids, declined],
+    queryFn: async ({ signal }): Promise<ReadCalendar> => {
+      const query = {
+        from: start,
+        to: end,
+        ...(ids && { subjects: ids }),
+        ...(declined && { declined: 'yes' as const }),
+      };
+      return { ...(await callApi('GET /api/calendar', { query }, signal)), read: { start, end } };
+    },
   });
 }

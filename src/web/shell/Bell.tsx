@@ -2,33 +2,29 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Bell as BellSign } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { Suspense } from 'react';
-import type {
-  NotificationsResponse,
-  ReadNotificationsRequest,
-} from '../../contract/notifications.ts';
+import type { ReadNotificationsRequest } from '../../contract/notifications.ts';
 import { IconButton } from '../design/controls.tsx';
 import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
-import { readApi, sendApi } from './api.ts';
+import { callApi, answerTo } from '../client/index.ts';
 
-const QUERY = ['notifications'];
+const NOTIFICATIONS = answerTo('GET /api/notifications');
 
 const News = lazily(async () => (await import('../notifications/index.ts')).News);
 
 /** How much is new for me, and what it is; once I have looked it is read, on every device. */
 export function Bell() {
   const client = useQueryClient();
-  const { data } = useQuery({
-    queryKey: QUERY,
-    queryFn: () => readApi<NotificationsResponse>('/notifications'),
-  });
+  const { data } = useQuery(NOTIFICATIONS);
   const { notifications, unread } = data ?? { notifications: [], unread: 0 };
   const { mutate: read } = useMutation({
     mutationFn: (upTo: number) =>
-      sendApi<NotificationsResponse>('POST', '/notifications/read', {
-        upTo,
-      } satisfies ReadNotificationsRequest),
-    onSuccess: (now) => client.setQueryData(QUERY, now),
+      callApi('POST /api/notifications/read', {
+        body: {
+          upTo,
+        } satisfies ReadNotificationsRequest,
+      }),
+    onSuccess: (now) => client.setQueryData(NOTIFICATIONS.queryKey, now),
   });
   const latest = notifications[0];
   return (

@@ -1,4 +1,6 @@
 import type { ProblemBody } from '../../contract/common.ts';
+import type { AnswerOf, GivenTo } from '../../contract/route.ts';
+import type { Routes } from '../../contract/routes.ts';
 
 /** What people call the fields of requests, by the last part of their names. */
 const FIELDS: Record<string, string> = {
@@ -76,24 +78,52 @@ export function onSignedOut(ask: (() => Promise<void>) | null): void {
   signInAgain = ask;
 }
 
-export const readApi = <Body>(path: string, signal?: AbortSignal): Promise<Body> =>
-  request<Body>('GET', path, undefined, signal);
-
 /** Writes whose answer is not there yet, or was lost, by what they say: each has one key. */
 const unanswered = new Map<string, { key: string; answer: Promise<unknown> | null }>();
 const MOST_UNANSWERED = 50;
+
+/** What is given with a request to a route; nothing needs to be where nothing is asked for. */
+type Given<Name extends keyof Routes> = GivenTo<Routes[Name]>;
+export type Arguments<Name extends keyof Routes> =
+  Record<string, never> extends Given<Name> ? [given?: Given<Name>] : [given: Given<Name>];
+type AnyGiven = { params?: Record<string, string | number>; query?: object; body?: unknown };
+
+/** The address of a route with what is given for its names and its query; what is undefined is left out. */
+export function addressOf(name: keyof Routes, { params, query }: AnyGiven = {}): string {
+  const [, path = ''] = name.split(' ');
+  const filled = path
+    .replace(/^\/api/, '')
+    .replaceAll(/:(\w+)/g, (_, part: string) => encodeURIComponent(String(params![part])));
+  const asked = new URLSearchParams();
+  for (const [key, value] of Object.entries(query ?? {})) {
+    if (value !== undefined && value !== null) asked.set(key, String(value));
+  }
+  const written = asked.toString();
+  return written ? `${filled}?${written}` : filled;
+}
+
+/**
+ * Asks the server by a route of the contract, which says what is given and what is answered.
+ * @throws ApiProblem when the server refuses, Unreachable when it does not answer
+ */
+export function callApi<Name extends keyof Routes>(
+  name: Name,
+  ...rest: [...Arguments<Name>, signal?: AbortSignal]
+): Promise<AnswerOf<Routes[Name]>> {
+  const [given, signal] = rest as unknown as [given?: AnyGiven, signal?: AbortSignal];
+  const [method = 'GET'] = name.split(' ');
+  const address = addressOf(name, given);
+  return method === 'GET'
+    ? request(method, address, undefined, signal)
+    : send(method, address, given?.body);
+}
 
 /**
  * Sends a write. Whoever sends the same while it is under way gets its answer and no second one of it; a
  * request whose answer was lost is repeated with the same key, at once and whenever it is sent again,
  * which does nothing twice.
- * @throws ApiProblem when the server refuses, Unreachable when it does not answer
  */
-export function sendApi<Body>(
-  method: 'POST' | 'PATCH' | 'PUT' | 'DELETE',
-  path: string,
-  body?: unknown,
-): Promise<Body> {
+function send<Body>(method: string, path: string, body?: unknown): Promise<Body> {
   const what = `${method} ${path} ${JSON.stringify(body)}`;
   const before = unanswered.get(what);
   if (before?.answer) return before.answer as Promise<Body>;
@@ -136,7 +166,7 @@ async function request<Body>(
 ): Promise<Body> {
   for (let signIns = 0; ; signIns++) {
     try {
-      return await ask<Body>(method, path, body, signal, key);
+      return await fetchOnce<Body>(method, path, body, signal, key);
     } catch (error) {
       const isSignedOut = error instanceof ApiProblem && error.body.code === 'not-signed-in';
       if (!isSignedOut || !signInAgain || signIns === MOST_SIGN_INS) throw error;
@@ -145,7 +175,7 @@ async function request<Body>(
   }
 }
 
-async function ask<Body>(
+async function fetchOnce<Body>(
   method: string,
   path: string,
   body?: unknown,
@@ -180,7 +210,11 @@ const reach = (path: string, init: RequestInit): Promise<Response> =>
  * is said here, and leads to no page of its own.
  * @throws ApiProblem when the server refuses, Unreachable when it does not answer
  */
-export async function takeFile(path: string): Promise<void> {
+export async function takeFile<Name extends keyof Routes>(
+  name: Name,
+  ...[given]: Arguments<Name>
+): Promise<void> {
+  const path = addressOf(name, given as AnyGiven | undefined);
   const asked = new AbortController();
   const response = await reach(path, { signal: asked.signal });
   if (!response.ok) throw new ApiProblem((await response.json()) as ProblemBody);
@@ -195,11 +229,13 @@ const FILE_TIMEOUT_MS = 120_000;
  * Sends a file and tells how far it has come, which fetch cannot.
  * @throws ApiProblem when the server refuses, Unreachable when it has not answered within two minutes
  */
-export function sendFile<Body>(
-  path: string,
+export function sendFile<Name extends keyof Routes>(
+  name: Name,
+  given: Omit<Given<Name>, 'body'>,
   file: File,
   onProgress: (share: number) => void = () => undefined,
-): Promise<Body> {
+): Promise<AnswerOf<Routes[Name]>> {
+  const path = addressOf(name, given as AnyGiven);
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', `/api${path}`);
@@ -210,7 +246,7 @@ export function sendFile<Body>(
     request.addEventListener('load', () => {
       const answer: unknown = request.response;
       if (answer === null) reject(new Unreachable('the answer broke off, or was none of Marmot'));
-      else if (request.status < 400) resolve(answer as Body);
+      else if (request.status < 400) resolve(answer as AnswerOf<Routes[Name]>);
       else reject(new ApiProblem(answer as ProblemBody));
     });
     for (const end of ['error', 'timeout'])

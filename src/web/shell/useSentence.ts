@@ -5,8 +5,7 @@ import type { Vocabulary } from '../../contract/search.ts';
 import type { Chip } from '../../core/planner/sentence.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { sentenceAddress } from '../lineUp/index.ts';
-import { readApi } from './api.ts';
-import { useMe, useNow } from './session.ts';
+import { answerTo, useMe, useNow } from '../client/index.ts';
 
 export interface Sentence {
   chips: Chip[];
@@ -61,8 +60,7 @@ async function placeSought(
 export const isWordy = (text: string): boolean => text.trim().split(/\s+/).length >= 2;
 
 const VOCABULARY = {
-  queryKey: ['names'],
-  queryFn: () => readApi<Vocabulary>('/search/names'),
+  ...answerTo('GET /api/search/names'),
   staleTime: 300_000,
 };
 

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import type { Me } from '../../contract/session.ts';
+import { answerTo } from './answers.ts';
 import { onSignedOut } from './api.ts';
 import { forgetAll } from './kept.ts';
 
@@ -21,7 +22,8 @@ export function useSignedOut(me: Me | null | undefined): Me | null {
   const waiting = useRef<(() => void)[]>([]);
 
   useEffect(() => {
-    const readSession = () => client.invalidateQueries({ queryKey: ['session'] });
+    const readSession = () =>
+      client.invalidateQueries({ queryKey: answerTo('GET /api/session').queryKey });
     const hear = () => void readSession();
     tabs?.addEventListener('message', hear);
     onSignedOut(async () => {
