@@ -167,7 +167,6 @@ export const cancelledItem = z.strictObject({
 });
 export type CancelledItem = z.output<typeof cancelledItem>;
 
-
 const layerList = z.strictObject({ layers: z.array(layer) });
 const holidayQuery = z.strictObject({ first: calendarDate, last: calendarDate });
 
