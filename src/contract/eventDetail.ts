@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { occupancy, proposal, reply, rightsOfInvitees } from './values.ts';
-import { reminder } from './eventParts.ts';
+import { reminder, shownFields } from './eventParts.ts';
 
 export type { Reply } from './values.ts';
 
@@ -83,11 +83,7 @@ export const eventDetail = z.strictObject({
   uid: z.string(),
   sequence: z.int(),
   version: z.int(),
-  title: z.string(),
-  description: z.string(),
-  agenda: z.string(),
-  notes: z.string(),
-  place: z.string(),
+  ...shownFields,
   /** Of the occurrence asked for; else of the next one. */
   start: z.int(),
   end: z.int(),
@@ -97,8 +93,6 @@ export const eventDetail = z.strictObject({
   endZone: z.string().nullable(),
   fold: z.enum(['earlier', 'later']),
   allDay: z.boolean(),
-  showsAs: occupancy,
-  visibility: z.enum(['default', 'public', 'private']),
   rights: rightsOfInvitees,
   status: z.enum(['confirmed', 'cancelled']),
   /** Set while it is not sent: nobody else sees it, and `attendees` are those it will ask. */

@@ -1,4 +1,12 @@
 import { z } from 'zod';
+import {
+  eachField,
+  MEETING_FIELDS,
+  usualOf,
+  type FieldName,
+  type FieldOfMeeting,
+  type MeetingFields,
+} from '../core/meetings/fields.ts';
 import { parseRule } from '../core/recurrence/rule.ts';
 import {
   line,
@@ -11,8 +19,8 @@ import {
   zone,
 } from './common.ts';
 
-export const TITLE_MOST = 200;
-export const DESCRIPTION_MOST = 20_000;
+export const TITLE_MOST = MEETING_FIELDS.title.longest;
+export const DESCRIPTION_MOST = MEETING_FIELDS.description.longest;
 export const MOST_EXCEPTIONS = 500;
 
 export const eventTimes = z.strictObject({
@@ -117,22 +125,47 @@ export const resourceIds = z
   .max(50, 'may name at most 50 resources')
   .refine((ids) => new Set(ids).size === ids.length, 'must not name a resource twice');
 
-/** HTML of a few kinds of element; the rest is taken out by the server. */
-const richText = plainText(DESCRIPTION_MOST);
+/** What may be sent of a field; of HTML the server takes out what is not of a few kinds of element. */
+function schemaOf(field: FieldOfMeeting): z.ZodType {
+  switch (field.kind) {
+    case 'line':
+      return field.required ? requiredLine(field.longest) : line(field.longest);
+    case 'rich':
+      return plainText(field.longest);
+    case 'choice': {
+      const named = field.among.map((one) => `"${one}"`);
+      return z.enum(field.among, {
+        error: `must be ${named.slice(0, -1).join(', ')} or ${named.at(-1)}`,
+      });
+    }
+    case 'number':
+      return z
+        .number({ error: 'must be a number' })
+        .int('must be a whole number')
+        .min(field.least, `must be at least ${field.least}`)
+        .max(field.most, `may be at most ${field.most}`);
+  }
+}
 
-export const details = {
-  title: requiredLine(TITLE_MOST),
-  description: richText,
-  agenda: richText,
-  notes: richText,
-  place: line(200),
-  showsAs: z.enum(['busy', 'tentative', 'away', 'free'], {
-    error: 'must be "busy", "tentative", "away" or "free"',
-  }),
-  visibility: z.enum(['default', 'public', 'private'], {
-    error: 'must be "default", "public" or "private"',
-  }),
+type FieldSchema<Name extends FieldName> = z.ZodType<MeetingFields[Name], MeetingFields[Name]>;
+const schemas = eachField(schemaOf);
+
+/** The fields of a new event: a title, and what is left out as it usually is. */
+export const newFields = eachField((field, name) =>
+  'required' in field ? schemas[name] : schemas[name].default(usualOf(field)),
+) as {
+  [Name in FieldName]: (typeof MEETING_FIELDS)[Name] extends { required: true }
+    ? FieldSchema<Name>
+    : z.ZodDefault<FieldSchema<Name>>;
 };
+/** The fields of a change: what is left out stays. */
+export const changedFields = eachField((_, name) => schemas[name].optional()) as {
+  [Name in FieldName]: z.ZodOptional<FieldSchema<Name>>;
+};
+/** The fields of an answer. */
+export const shownFields = eachField((field) =>
+  field.kind === 'choice' ? z.enum(field.among) : field.kind === 'number' ? z.int() : z.string(),
+) as { [Name in FieldName]: FieldSchema<Name> };
 
 export const message = text(2000);
 

@@ -5,7 +5,8 @@ import { subjectId, versionRead } from './common.ts';
 import {
   allowed,
   dates,
-  details,
+  changedFields,
+  newFields,
   eventTimes,
   inviteeRights,
   invitees,
@@ -34,13 +35,7 @@ const makingRoom = z.strictObject({
 });
 
 export const createEventRequest = z.strictObject({
-  title: details.title,
-  description: details.description.default(''),
-  agenda: details.agenda.default(''),
-  notes: details.notes.default(''),
-  place: details.place.default(''),
-  showsAs: details.showsAs.default('busy'),
-  visibility: details.visibility.default('default'),
+  ...newFields,
   rights: inviteeRights.default(USUAL_RIGHTS),
   times: eventTimes,
   repeats: repeats.nullish().transform((value) => value ?? null),
@@ -93,13 +88,7 @@ export type Scope = 'one' | 'following' | 'all';
 export const changeEventRequest = z.strictObject({
   version: versionRead,
   ...part,
-  title: details.title.optional(),
-  description: details.description.optional(),
-  agenda: details.agenda.optional(),
-  notes: details.notes.optional(),
-  place: details.place.optional(),
-  showsAs: details.showsAs.optional(),
-  visibility: details.visibility.optional(),
+  ...changedFields,
   /** What those who are invited may do; the organizer's alone to change. */
   rights: inviteeRights.optional(),
   /** Of the named occurrence, the others following; without one, of the first. */

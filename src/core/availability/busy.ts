@@ -19,7 +19,8 @@ export interface BusyInterval extends Interval {
 export const SHARING_LEVELS = ['nothing', 'busy', 'titles', 'everything', 'edit', 'acts'] as const;
 export type SharingLevel = (typeof SHARING_LEVELS)[number];
 
-export type Visibility = 'default' | 'public' | 'private';
+export const VISIBILITIES = ['default', 'public', 'private'] as const;
+export type Visibility = (typeof VISIBILITIES)[number];
 
 /** How an event shows to others; one that is not sent yet is a `draft`, whatever it will be. */
 export type Shown = Visibility | 'draft';

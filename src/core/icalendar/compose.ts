@@ -1,3 +1,4 @@
+import { fieldOf, PROPERTY_FIELD_NAMES } from '../meetings/fields.ts';
 import ICAL from 'ical.js';
 import { parseRule, ruleText } from '../recurrence/rule.ts';
 import { addDays, resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
@@ -56,9 +57,13 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   const addText = (name: string, text: string | undefined) => {
     if (text) event.addPropertyWithValue(name, plainCharacters(text));
   };
-  addText('summary', plainLine(message.title));
-  addText('location', plainLine(message.place));
-  addText('description', message.description);
+  for (const name of PROPERTY_FIELD_NAMES) {
+    const [field, value] = [fieldOf(name), message.fields[name]];
+    if (field.kind === 'line') addText(field.property!, plainLine(value as string));
+    else if (field.kind === 'rich') addText(field.property!, value as string);
+    else if (field.property !== 'status' && value !== field.usual)
+      event.addPropertyWithValue(field.property!, String(value).toUpperCase());
+  }
   addText('comment', message.comment);
   event.addPropertyWithValue('status', message.method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED');
   event.addPropertyWithValue('transp', message.transparent ? 'TRANSPARENT' : 'OPAQUE');

@@ -28,9 +28,11 @@ const message: MeetingMessage = {
   ],
   transparent: false,
   confidential: false,
-  title: 'Kelp; review, and “plans”',
-  place: 'Gannet (Skerry House)',
-  description: 'One\nTwo',
+  fields: {
+    title: 'Kelp; review, and “plans”',
+    place: 'Gannet (Skerry House)',
+    description: 'One\nTwo',
+  },
   start: Date.UTC(2026, 10, 26, 11),
   end: Date.UTC(2026, 10, 26, 11, 45),
   allDay: false,
@@ -49,7 +51,7 @@ describe('an iTIP REQUEST', () => {
     expect(event.getFirstPropertyValue('sequence')).toBe(2);
     expect(String(event.getFirstPropertyValue('dtstart'))).toBe('2026-11-26T11:00:00Z');
     expect(String(event.getFirstPropertyValue('dtend'))).toBe('2026-11-26T11:45:00Z');
-    expect(event.getFirstPropertyValue('summary')).toBe(message.title);
+    expect(event.getFirstPropertyValue('summary')).toBe(message.fields.title);
     expect(event.getFirstPropertyValue('description')).toBe('One\nTwo');
     const [tomas, robine] = event.getAllProperties('attendee');
     expect(tomas!.getFirstValue()).toBe('mailto:tomas@ternrock.example');
@@ -61,7 +63,10 @@ describe('an iTIP REQUEST', () => {
 
   it('is folded at 75 octets between characters, every line ended by CRLF, the last one too', () => {
     const description = `${'å'.repeat(300)}${'🦭'.repeat(90)}${'海鳥'.repeat(80)} ${'a b'.repeat(99)}`;
-    const text = composeMessage({ ...message, description });
+    const text = composeMessage({
+      ...message,
+      fields: { ...message.fields, description },
+    });
     expect(faultsOf([text])).toEqual([]);
     expect(text.split('\r\n').some((line) => Buffer.byteLength(line) === 75)).toBe(true);
     expect(readCalendars([text])[0]!.events[0]!.description).toBe(description);
@@ -70,8 +75,11 @@ describe('an iTIP REQUEST', () => {
   it('carries no control characters, whatever a title or a name holds', () => {
     const text = composeMessage({
       ...message,
-      title: 'Kelp\u0000 re\u0007view\nBEGIN:VALARM',
-      description: 'One\r\nTwo\u001b[31m',
+      fields: {
+        ...message.fields,
+        title: 'Kelp\u0000 re\u0007view\nBEGIN:VALARM',
+        description: 'One\r\nTwo\u001b[31m',
+      },
       organizer: { name: 'Ines\r\nATTENDEE:mailto:x@y.example', email: message.organizer.email },
       attendees: [{ ...message.attendees[0]!, name: 'To"mas\u0085 \n^ Okafor' }],
     });
@@ -132,7 +140,8 @@ describe('an iTIP REQUEST', () => {
       startsAt: '2026-11-26T12:00',
       except: [],
     };
-    const moved = { ...message, title: 'In the boathouse', recurrenceId: '2026-12-03T12:00' };
+    const fields = { ...message.fields, title: 'In the boathouse' };
+    const moved = { ...message, fields, recurrenceId: '2026-12-03T12:00' };
     const text = composeMessage({ ...message, series, changed: [moved] });
     // The whole of Thursday 25 March in Oslo.
     expect(text).toContain('UNTIL=20270325T225900Z');

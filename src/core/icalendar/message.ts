@@ -1,3 +1,4 @@
+import type { PropertyFields } from '../meetings/fields.ts';
 import type { WallTime } from '../time/wall.ts';
 
 /** iTIP methods that Marmot sends or understands (RFC 5546 section 3.2). */
@@ -42,9 +43,8 @@ export interface MeetingMessage {
   transparent: boolean;
   /** Meant for its people alone (CLASS). */
   confidential: boolean;
-  title: string;
-  place: string;
-  description: string;
+  /** What it says of itself; texts are plain. */
+  fields: PropertyFields;
   /** Epoch milliseconds, half-open. */
   start: number;
   end: number;

@@ -1,5 +1,11 @@
+import {
+  fieldOf,
+  PROPERTY_FIELD_NAMES,
+  type FieldOfMeeting,
+  type MeetingFields,
+  type PropertyFields,
+} from '../meetings/fields.ts';
 import ICAL from 'ical.js';
-import type { Occupancy, Visibility } from '../availability/busy.ts';
 import { isReadableZone, type WallTime } from '../time/wall.ts';
 import type { CalendarAddress, Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
@@ -10,7 +16,8 @@ const MOST_EVENTS = 400;
 const MOST_ATTENDEES = 500;
 const MOST_DATES = 500;
 const LONGEST_MINUTES = 62 * 1440;
-const [TITLE, PLACE, DESCRIPTION] = [200, 200, 15_000];
+/** So much of what a text may be long is read of it as plain text. */
+const PLAIN_SHARE = 0.75;
 
 /** When something of somebody else's happens, in the zone in which they wrote it. */
 export interface AskedSpan {
@@ -22,12 +29,8 @@ export interface AskedSpan {
 
 /** A meeting of somebody elsewhere, or one date of it, as their message says it. */
 export interface AskedEvent extends AskedSpan {
-  title: string;
-  place: string;
-  /** Plain text. */
-  description: string;
-  showsAs: Occupancy;
-  visibility: Visibility;
+  /** What it says of itself; texts are plain. */
+  fields: PropertyFields & Pick<MeetingFields, 'showsAs' | 'visibility'>;
   rule: string | null;
   except: WallTime[];
   /** The one date that it is about, by its place in the rule. */
@@ -83,6 +86,35 @@ export function parseRequest(text: string): RequestMessage {
     comment: textOf(leading, 'comment', 2000),
     events: ordered.map((one) => eventOf(one, calendar, method === 'CANCEL')),
   };
+}
+
+const wordOf = (event: ICAL.Component, name: string): string =>
+  String(event.getFirstPropertyValue(name) ?? '').toUpperCase();
+
+/** The fields that have a property of their own, each as far as it can be kept. */
+const propertiesOf = (event: ICAL.Component): PropertyFields =>
+  Object.fromEntries(
+    PROPERTY_FIELD_NAMES.map((name) => [name, propertyOf(event, fieldOf(name))]),
+  ) as PropertyFields;
+
+function propertyOf(event: ICAL.Component, field: FieldOfMeeting): string | number {
+  const property = field.property!;
+  switch (field.kind) {
+    case 'line':
+      return plainLine(textOf(event, property, field.longest));
+    case 'rich':
+      // Kept as HTML, which is longer.
+      return textOf(event, property, Math.floor(field.longest * PLAIN_SHARE));
+    case 'choice': {
+      const given = wordOf(event, property).toLowerCase();
+      return field.among.includes(given) ? given : field.usual;
+    }
+    case 'number': {
+      const given = Number(event.getFirstPropertyValue(property) ?? NaN);
+      const isOne = Number.isInteger(given) && given >= field.least && given <= field.most;
+      return isOne ? given : field.usual;
+    }
+  }
 }
 
 const textOf = (event: ICAL.Component, name: string, most: number): string =>
@@ -161,24 +193,23 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
   const startsAt = wallTimeOf(begin, zone);
   if (startsAt < '2000' || startsAt >= '2100')
     throw new Error('The meeting must lie between the years 2000 and 2099.');
-  const status = String(event.getFirstPropertyValue('status') ?? '').toUpperCase();
+  const status = wordOf(event, 'status');
+  const said = propertiesOf(event);
+  const showsAs =
+    wordOf(event, 'transp') === 'TRANSPARENT'
+      ? 'free'
+      : status === 'TENTATIVE'
+        ? 'tentative'
+        : 'busy';
+  const visibility = /^(PRIVATE|CONFIDENTIAL)$/.test(wordOf(event, 'class'))
+    ? 'private'
+    : 'default';
   return {
     startsAt,
     zone,
     allDay,
     lengthMinutes: minutesOf(event, calendar, begin, allDay),
-    title: plainLine(textOf(event, 'summary', TITLE)) || 'Without a title',
-    place: plainLine(textOf(event, 'location', PLACE)),
-    description: textOf(event, 'description', DESCRIPTION),
-    showsAs:
-      String(event.getFirstPropertyValue('transp') ?? '').toUpperCase() === 'TRANSPARENT'
-        ? 'free'
-        : status === 'TENTATIVE'
-          ? 'tentative'
-          : 'busy',
-    visibility: /^(PRIVATE|CONFIDENTIAL)$/i.test(String(event.getFirstPropertyValue('class') ?? ''))
-      ? 'private'
-      : 'default',
+    fields: { ...said, title: said.title || 'Without a title', showsAs, visibility },
     rule: rrule ? String(rrule) : null,
     except: rrule ? exceptionsOf(event, calendar, zone) : [],
     occurrence: occurrence && namedDateOf(occurrence),

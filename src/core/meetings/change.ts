@@ -8,14 +8,14 @@ import {
   type EventTiming,
   type Rename,
 } from '../recurrence/series.ts';
-import type { Visibility } from '../availability/busy.ts';
 import { invalid, Refusal } from '../refusal.ts';
 import { formatDay } from '../time/format.ts';
 import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
 import { isMoved, revised, type Decision, type Fact, type MeetingChange } from './decision.ts';
 import type { Invited } from './create.ts';
-import { isSeries, planOf, withPlan, type Meeting, type Texts } from './meeting.ts';
+import { isSeries, planOf, withPlan, type Meeting } from './meeting.ts';
+import { fieldOf, type FieldName, type MeetingFields } from './fields.ts';
 import { factsOfChange, withInvited, type Told } from './people.ts';
 import { splitMeeting } from './split.ts';
 import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';
@@ -34,8 +34,7 @@ export interface Telling {
 
 export interface ChangeCommand extends Part, Telling {
   /** Those given only; HTML already cleaned. */
-  texts: Partial<Texts>;
-  visibility?: Visibility | undefined;
+  fields: Partial<MeetingFields>;
   rights?: InviteeRights | undefined;
   /** Of the named occurrence, the others following; without one, of the first. */
   times?: AskedTimes | undefined;
@@ -136,9 +135,12 @@ function changeAll(before: Meeting, draft: Draft, command: Telling, known: Known
 
 function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known): Decision {
   const at = occurrenceAsked(before, command);
+  const ofAllDates = (Object.keys(command.fields) as FieldName[]).filter(
+    (name) => !fieldOf(name).perDate,
+  );
   for (const [field, value] of [
+    ...ofAllDates.map((name) => [name, command.fields[name]] as const),
     ['repeats', command.repeats],
-    ['visibility', command.visibility],
     ['rights', command.rights],
     ['attendees', command.invited],
     ['holds', command.holds],
@@ -155,7 +157,7 @@ function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known):
     timing: read ? read.timing : override.timing,
     details: {
       ...override.details,
-      ...command.texts,
+      ...command.fields,
       ...(read && { endZone: read.endZone }),
       ...(command.resources && { resources: command.resources }),
     },
@@ -204,8 +206,7 @@ function drafted(before: Meeting, command: ChangeCommand, now: number): Draft {
   const resources = command.resources ?? before.resources;
   const meeting: Meeting = {
     ...before,
-    ...command.texts,
-    visibility: command.visibility ?? before.visibility,
+    ...command.fields,
     rights: command.rights ?? before.rights,
     endZone: shape.endZone,
     resources,

@@ -1,14 +1,13 @@
 import type { InviteeRights } from './rights.ts';
-import type { Visibility } from '../availability/busy.ts';
 import { withChoices, type DateChoice } from './dates.ts';
 import type { Decision } from './decision.ts';
 import type { Known } from './change.ts';
-import { withPlan, type Meeting, type Participant, type Texts } from './meeting.ts';
+import { FIELD_NAMES, pickFields, type MeetingFields } from './fields.ts';
+import { withPlan, type Meeting, type Participant } from './meeting.ts';
 import { askedAt } from './people.ts';
 import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
 
-export interface CreateCommand extends Texts {
-  visibility: Visibility;
+export interface CreateCommand extends MeetingFields {
   rights: InviteeRights;
   times: AskedTimes;
   repeats: { rule: string; except: WallTimes } | null;
@@ -33,18 +32,7 @@ export type Invited = Pick<Participant, 'personId' | 'name' | 'email'> & {
  * @throws Refusal naming the field that is wrong
  */
 export function decideCreate(
-  {
-    send,
-    message,
-    times,
-    repeats,
-    dates,
-    resources,
-    visibility,
-    rights,
-    draft,
-    ...texts
-  }: CreateCommand,
+  { send, message, times, repeats, dates, resources, rights, draft, ...fields }: CreateCommand,
   organizer: Pick<Participant, 'name' | 'email'> & { personId: number },
   invited: readonly Invited[],
   { now, newId }: Known,
@@ -58,7 +46,7 @@ export function decideCreate(
     reply: 'accepted',
   };
   const once: Meeting = {
-    ...texts,
+    ...pickFields(FIELD_NAMES, fields),
     ...newId,
     sequence: 0,
     repliesFrom: 0,
@@ -69,7 +57,6 @@ export function decideCreate(
     rule: null,
     except: [],
     overrides: [],
-    visibility,
     rights,
     status: 'confirmed',
     draft: draft && { ...draft, invited: [...invited] },

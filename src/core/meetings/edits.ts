@@ -13,6 +13,7 @@ import {
   type Participant,
   type Proposal,
 } from './meeting.ts';
+import { eachField, FIELD_NAMES, type MeetingFields } from './fields.ts';
 import { participantKey } from './people.ts';
 
 /** One value that a change touched; undefined (null in the database) where there was none. */
@@ -25,15 +26,6 @@ export interface Edit {
 
 type Values = Map<string, unknown>;
 
-const TEXTS = [
-  'title',
-  'description',
-  'place',
-  'agenda',
-  'notes',
-  'showsAs',
-  'visibility',
-] as const;
 const answer = ({ reply, note, askedAt, repliedAt, stamp }: Answer): Answer => ({
   reply,
   note,
@@ -57,7 +49,7 @@ function renamesDates(from: Shape, to: Shape): boolean {
 /** A meeting as single values by their paths; what is not there has no path. */
 function valuesOf(meeting: Meeting): Values {
   const values: Values = new Map();
-  for (const name of TEXTS) values.set(name, meeting[name]);
+  for (const name of FIELD_NAMES) values.set(name, meeting[name]);
   values.set('rights', meeting.rights);
   values.set('draft', meeting.draft);
   values.set('status', { status: meeting.status, cancelledAt: meeting.cancelledAt });
@@ -211,8 +203,6 @@ function addedSince(values: Values, edits: readonly Edit[]): boolean {
 
 /** A meeting with the values given. */
 function meetingOf(meeting: Meeting, values: Values): Meeting {
-  const text = <Name extends (typeof TEXTS)[number]>(name: Name) =>
-    values.get(name) as Meeting[Name];
   const under = (prefix: string) =>
     [...values].flatMap(([path, value]) =>
       path.startsWith(prefix) ? [[path.slice(prefix.length), value] as const] : [],
@@ -238,13 +228,7 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
     ...meeting,
     ...shape,
     ...(values.get('status') as Pick<Meeting, 'status' | 'cancelledAt'>),
-    title: text('title'),
-    description: text('description'),
-    place: text('place'),
-    agenda: text('agenda'),
-    notes: text('notes'),
-    showsAs: text('showsAs'),
-    visibility: text('visibility'),
+    ...(Object.fromEntries(FIELD_NAMES.map((name) => [name, values.get(name)])) as MeetingFields),
     rights: values.get('rights') as Meeting['rights'],
     draft: (values.get('draft') as Meeting['draft'] | undefined) ?? null,
     resources: under('resource/').map(([id]) => Number(id)),
@@ -273,13 +257,7 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
 }
 
 const NAMES: Record<string, string> = {
-  title: 'title',
-  description: 'description',
-  place: 'place',
-  agenda: 'agenda',
-  notes: 'notes',
-  showsAs: 'way it shows',
-  visibility: 'visibility',
+  ...eachField((field) => field.name),
   rights: 'what invitees may do',
   status: 'cancellation',
   draft: 'draft',

@@ -1,4 +1,3 @@
-import type { Occupancy, Visibility } from '../availability/busy.ts';
 import type { Reply } from '../icalendar/message.ts';
 import {
   timingInterval,
@@ -10,21 +9,17 @@ import { Refusal } from '../refusal.ts';
 import type { Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
 import type { Invited } from './create.ts';
+import {
+  DATE_FIELD_NAMES,
+  pickFields,
+  type DateFieldName,
+  type DateFields,
+  type MeetingFields,
+} from './fields.ts';
 import type { InviteeRights } from './rights.ts';
 
-/** What a meeting says of itself in words. */
-export interface Texts {
-  title: string;
-  /** HTML of a few kinds of element, as agenda and notes. */
-  description: string;
-  place: string;
-  agenda: string;
-  notes: string;
-  showsAs: Occupancy;
-}
-
 /** What an occurrence may have of its own; null says: as the series. */
-export type OccurrenceDetails = { [Name in keyof Texts]: Texts[Name] | null } & {
+export type OccurrenceDetails = { [Name in DateFieldName]: DateFields[Name] | null } & {
   /** Epoch milliseconds. */
   cancelledAt: number | null;
   endZone: string | null;
@@ -35,14 +30,12 @@ export type OccurrenceDetails = { [Name in keyof Texts]: Texts[Name] | null } & 
 };
 
 export const NOTHING_OF_ITS_OWN: OccurrenceDetails = {
+  ...(Object.fromEntries(DATE_FIELD_NAMES.map((name) => [name, null])) as Record<
+    DateFieldName,
+    null
+  >),
   cancelledAt: null,
   endZone: null,
-  title: null,
-  description: null,
-  place: null,
-  agenda: null,
-  notes: null,
-  showsAs: null,
   resources: null,
   repliesFrom: null,
 };
@@ -96,7 +89,7 @@ export interface Unsent {
 }
 
 /** Everything that makes one meeting, private event or booking, as plain values. */
-export interface Meeting extends Texts {
+export interface Meeting extends MeetingFields {
   id: string;
   uid: string;
   sequence: number;
@@ -113,7 +106,6 @@ export interface Meeting extends Texts {
   /** Occurrences left out (EXDATE). */
   except: WallTime[];
   overrides: OccurrenceOverride[];
-  visibility: Visibility;
   rights: InviteeRights;
   status: 'confirmed' | 'cancelled';
   /** Null once it is sent, or where it never was a draft. */
@@ -147,7 +139,7 @@ export function withPlan<M extends Meeting>(meeting: M, plan: MeetingPlan): M {
 }
 
 /** One occurrence as it is, its own times and texts put in. */
-export interface Occurrence extends Texts, Interval {
+export interface Occurrence extends DateFields, Interval {
   /** Its place in the rule; null for a single event. */
   recurrenceId: WallTime | null;
   timing: EventTiming;
@@ -157,26 +149,23 @@ export interface Occurrence extends Texts, Interval {
 
 /** @param at its place in the rule; null for what happens once, or for the whole of a series */
 export function occurrenceOf(meeting: Meeting, at: WallTime | null): Occurrence {
-  const { title, description, place, agenda, notes, showsAs, endZone, resources } = meeting;
-  const texts = { title, description, place, agenda, notes, showsAs };
+  const { endZone, resources } = meeting;
+  const fields = pickFields(DATE_FIELD_NAMES, meeting);
   if (at === null) {
     const { timing } = meeting;
-    return { ...texts, ...timingInterval(timing), recurrenceId: null, timing, endZone, resources };
+    return { ...fields, ...timingInterval(timing), recurrenceId: null, timing, endZone, resources };
   }
   const override = meeting.overrides.find((one) => one.recurrenceId === at);
   const own = override?.details ?? NOTHING_OF_ITS_OWN;
   const timing = override?.timing ?? { ...meeting.timing, startsAt: at };
+  const ownFields = DATE_FIELD_NAMES.filter((name) => own[name] !== null);
   return {
     ...timingInterval(timing),
     recurrenceId: at,
     timing,
     endZone: override?.timing ? own.endZone : endZone,
-    title: own.title ?? title,
-    description: own.description ?? description,
-    place: own.place ?? place,
-    agenda: own.agenda ?? agenda,
-    notes: own.notes ?? notes,
-    showsAs: own.showsAs ?? showsAs,
+    ...fields,
+    ...(pickFields(ownFields, own) as Partial<DateFields>),
     resources: own.resources ?? resources,
   };
 }

@@ -60,7 +60,7 @@ const weekly = () => made('FREQ=WEEKLY;COUNT=5');
 const change = (meeting: Meeting, command: Partial<ChangeCommand>) =>
   decideChange(
     meeting,
-    { scope: 'all', texts: {}, dates: [], tell: 'everyone', message: '', ...command },
+    { scope: 'all', fields: {}, dates: [], tell: 'everyone', message: '', ...command },
     known,
   );
 const after = (meeting: Meeting, command: Partial<ChangeCommand>) =>
@@ -98,7 +98,7 @@ describe('making a meeting', () => {
 
 describe('what is a new revision, and whom it asks again', () => {
   it('words and places are none', () => {
-    const next = after(weekly(), { texts: { title: 'Reed', place: 'Quay' }, resources: [8, 9] });
+    const next = after(weekly(), { fields: { title: 'Reed', place: 'Quay' }, resources: [8, 9] });
     expect(next).toMatchObject({ sequence: 0, version: 2, title: 'Reed', resources: [8, 9] });
     expect(isNewRevision(weekly(), next)).toBe(false);
   });
@@ -152,7 +152,7 @@ describe('this and following', () => {
     const decision = change(accepted, {
       scope: 'following',
       occurrence: '2027-03-17T09:00',
-      texts: { title: 'Reed' },
+      fields: { title: 'Reed' },
     });
     const [split, head, tail] = decision.changes;
     expect(split).toMatchObject({ before: null, splitFrom: { id: 'kelp' } });
@@ -191,7 +191,7 @@ describe('cancelling and restoring', () => {
 
   it('refuses to change what is cancelled, and to restore what is not', () => {
     const gone = decideCancel(made(), { scope: 'all', ...telling }, known)!.changes[0]!.after!;
-    expect(codeOf(() => change(gone, { texts: { title: 'Late' } }))).toBe('cancelled');
+    expect(codeOf(() => change(gone, { fields: { title: 'Late' } }))).toBe('cancelled');
     const restore = { occurrence: '2027-03-10T09:00', ...telling };
     expect(codeOf(() => decideRestore(weekly(), restore, known))).toBe('invalid-request');
   });
@@ -233,14 +233,14 @@ describe('taking back', () => {
   it('is the inverse of any change that nobody touched since', () => {
     const meeting = answered(weekly(), {});
     const commands: Partial<ChangeCommand>[] = [
-      { texts: { title: 'Reed', agenda: '<p>1</p>' }, visibility: 'private', resources: [8] },
+      { fields: { title: 'Reed', agenda: '<p>1</p>', visibility: 'private' }, resources: [8] },
       { times: times('2027-03-04T13:00', '2027-03-04T15:00') },
       { repeats: { rule: 'FREQ=DAILY;COUNT=4', except: ['2027-03-04T09:00'] } },
       { repeats: null },
       {
         scope: 'one',
         occurrence: '2027-03-10T09:00',
-        texts: { place: 'Quay' },
+        fields: { place: 'Quay' },
         times: times('2027-03-12T09:00', '2027-03-12T09:30'),
         resources: [],
       },
@@ -262,13 +262,13 @@ describe('taking back', () => {
 
   it('leaves what was changed since and names it; of nothing else left it refuses', () => {
     const first = made();
-    const second = after(first, { texts: { title: 'Second', place: 'Quay' } });
+    const second = after(first, { fields: { title: 'Second', place: 'Quay' } });
     const edits = editsBetween(first, second);
-    const third = after(second, { texts: { title: 'Third' } });
+    const third = after(second, { fields: { title: 'Third' } });
     const decision = undo(third, edits);
     expect(decision.changes[0]!.after).toMatchObject({ title: 'Third', place: '', version: 4 });
     expect(decision.notes.join()).toContain('title');
-    const fourth = after(third, { texts: { place: 'Pier' } });
+    const fourth = after(third, { fields: { place: 'Pier' } });
     expect(codeOf(() => undo(fourth, edits))).toBe('changed-since');
   });
 
@@ -300,7 +300,7 @@ describe('one occurrence', () => {
     const meeting = after(weekly(), {
       scope: 'one',
       occurrence: '2027-03-10T09:00',
-      texts: { title: 'Reed' },
+      fields: { title: 'Reed' },
       resources: [],
     });
     expect(occurrenceOf(meeting, '2027-03-10T09:00')).toMatchObject({

@@ -7,15 +7,9 @@ import { withOverride } from '../recurrence/series.ts';
 import { Refusal } from '../refusal.ts';
 import { happensAt, overrideAt } from './dates.ts';
 import type { Decision, Fact } from './decision.ts';
-import {
-  isSeries,
-  planOf,
-  withPlan,
-  type Meeting,
-  type Participant,
-  type Texts,
-} from './meeting.ts';
+import { isSeries, planOf, withPlan, type Meeting, type Participant } from './meeting.ts';
 import { beginSeries, namingField } from './timing.ts';
+import { fieldOf, USUAL_FIELDS, type DateFields, type FieldName } from './fields.ts';
 import { askedAt, participantKey } from './people.ts';
 import { USUAL_RIGHTS } from './rights.ts';
 
@@ -76,14 +70,16 @@ export function refuseForeign(
     throw new Refusal('outdated', 'It is older than what is known of the meeting already.');
 }
 
-const textsOf = (event: AskedEvent, known: KnownHere): Texts => ({
-  title: event.title,
-  description: known.asHtml(event.description),
-  place: event.place,
-  agenda: '',
-  notes: '',
-  showsAs: event.showsAs,
-});
+/** What it says of itself; texts come plain and are kept as HTML. */
+const saidOf = ({ fields }: AskedEvent, known: KnownHere): Partial<DateFields> =>
+  Object.fromEntries(
+    Object.entries(fields)
+      .filter(([name]) => fieldOf(name as FieldName).perDate)
+      .map(([name, value]) => [
+        name,
+        fieldOf(name as FieldName).kind === 'rich' ? known.asHtml(value as string) : value,
+      ]),
+  );
 
 const timingOf = ({ startsAt, zone, lengthMinutes, allDay }: AskedEvent) => ({
   startsAt,
@@ -102,7 +98,8 @@ function decideWhole(
   const rule = event.rule && namingField('calendar', () => ruleText(parseRule(event.rule!)));
   const timing = rule ? beginSeries(timingOf(event), { rule }).timing : timingOf(event);
   const once: Meeting = {
-    ...textsOf(event, known),
+    ...USUAL_FIELDS,
+    ...saidOf(event, known),
     id: before?.id ?? known.newId,
     uid: message.uid,
     sequence: message.sequence,
@@ -114,7 +111,7 @@ function decideWhole(
     rule: null,
     except: [],
     overrides: [],
-    visibility: event.visibility,
+    visibility: event.fields.visibility,
     rights: USUAL_RIGHTS,
     status: event.cancelled ? 'cancelled' : 'confirmed',
     draft: null,
@@ -163,12 +160,7 @@ function decideDates(
         details: {
           ...overrideAt(plan, at).details,
           cancelledAt: event.cancelled ? known.now : null,
-          ...(!event.cancelled && {
-            title: event.title,
-            place: event.place,
-            description: known.asHtml(event.description),
-            showsAs: event.showsAs,
-          }),
+          ...(!event.cancelled && saidOf(event, known)),
         },
       }),
     };

@@ -1,6 +1,13 @@
 import type { CalendarSearch, CancelledItem, FoundEvent } from '../../contract/calendar.ts';
+import { TEXT_FIELD_NAMES } from '../../core/meetings/fields.ts';
 import type { Database } from '../db/transaction.ts';
+import { columnOf } from '../events/index.ts';
 import { ITEM_COLUMNS } from './queries.ts';
+
+/** All that is written in an event besides its title. */
+const TEXTS_BUT_TITLE = TEXT_FIELD_NAMES.filter((name) => name !== 'title')
+  .map((name) => `occurrence.${columnOf(name)}`)
+  .join(" || ' ' || ");
 
 const MOST_FOUND = 100;
 
@@ -75,9 +82,7 @@ export async function findEvents(
             case when $3 <> ''
                   and not to_tsvector('simple', occurrence.title) @@ to_tsquery('simple', $3)
                  then nullif(trim(ts_headline('simple',
-                        regexp_replace(occurrence.place || ' ' || occurrence.description || ' '
-                                       || occurrence.agenda || ' ' || occurrence.notes,
-                                       '<[^>]*>', ' ', 'g'),
+                        regexp_replace(${TEXTS_BUT_TITLE}, '<[^>]*>', ' ', 'g'),
                         to_tsquery('simple', $3),
                         'StartSel="", StopSel="", MaxWords=14, MinWords=6')), '')
             end as excerpt

@@ -29,3 +29,4 @@ export {
 export { eventsApi } from './routes.ts';
 export { lockMeeting, lockMeetings, readMeeting, type StoredMeeting } from './store/read.ts';
 export { detailAgain } from './read/again.ts';
+export { columnOf } from './store/fields.ts';

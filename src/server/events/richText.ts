@@ -1,3 +1,9 @@
+import {
+  FIELD_NAMES,
+  fieldOf,
+  type FieldName,
+  type MeetingFields,
+} from '../../core/meetings/fields.ts';
 import sanitizeHtml from 'sanitize-html';
 
 const ALLOWED: sanitizeHtml.IOptions = {
@@ -41,3 +47,12 @@ export function cleanHtml(html: string): string {
   // An editor's empty document is no text.
   return clean === '<p></p>' || clean === '<p><br /></p>' ? '' : clean;
 }
+
+/** The fields of a meeting that are given, HTML cleaned. */
+export const cleanFields = <Given extends Partial<MeetingFields>>(given: Given) =>
+  Object.fromEntries(
+    FIELD_NAMES.filter((name) => given[name] !== undefined).map((name) => [
+      name,
+      fieldOf(name).kind === 'rich' ? cleanHtml(given[name] as string) : given[name],
+    ]),
+  ) as Pick<Given, FieldName & keyof Given>;

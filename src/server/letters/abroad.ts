@@ -18,7 +18,7 @@ import { postMails, wasWritten, withdrawLetters, type OutgoingMail } from '../ma
 import { contactsById } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { plainMail } from './plain.ts';
-import { plainText } from './plainText.ts';
+import { plainFields } from './plainText.ts';
 import type { Letter } from './words.ts';
 
 const SAID = {
@@ -140,9 +140,7 @@ function answerMail(
     resources: [],
     transparent: shown.showsAs === 'free',
     confidential: meeting.visibility === 'private',
-    title: shown.title,
-    place: shown.place,
-    description: plainText(shown.description),
+    fields: plainFields(shown),
     start: span.start,
     end: span.end,
     allDay: shown.timing.allDay,

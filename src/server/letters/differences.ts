@@ -1,3 +1,4 @@
+import { DATE_FIELD_NAMES, fieldOf } from '../../core/meetings/fields.ts';
 import { occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { peopleChange } from '../../core/meetings/people.ts';
 import type { Interval } from '../../core/time/interval.ts';
@@ -8,15 +9,14 @@ import { same } from '../../core/same.ts';
 export interface Differences {
   /** When it was before; null where it stays. Epoch milliseconds. */
   was: Interval | null;
-  title: string | null;
-  place: string | null;
+  /** What is said of each field that is another, a sentence each. */
+  fields: string[];
   rule: boolean;
   /** Names of who came and who left. */
   added: string[];
   removed: string[];
   /** Whether which places it has changed. */
   resources: boolean;
-  description: boolean;
 }
 
 /** @param at the one occurrence that is meant; null for all of it */
@@ -26,12 +26,13 @@ export function differences(before: Meeting, after: Meeting, at: WallTime | null
   const names = (people: Meeting['participants']) => people.map((one) => one.name);
   return {
     was: old.start === now.start && old.end === now.end ? null : { start: old.start, end: old.end },
-    title: old.title === now.title ? null : old.title,
-    place: old.place === now.place ? null : old.place,
+    fields: DATE_FIELD_NAMES.flatMap((name) => {
+      const told = fieldOf(name).told as ((was: unknown, now: unknown) => string) | undefined;
+      return told && old[name] !== now[name] ? [told(old[name], now[name])] : [];
+    }),
     rule: before.rule !== after.rule,
     added: names(added),
     removed: names(removed),
     resources: !same([...old.resources].sort(), [...now.resources].sort()),
-    description: old.description !== now.description,
   };
 }

@@ -12,7 +12,7 @@ import { timingInterval } from '../../core/recurrence/series.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import type { Sender } from './recipients.ts';
-import { plainText } from './plainText.ts';
+import { plainFields } from './plainText.ts';
 
 /** What a message is made from. */
 export interface Matter {
@@ -86,9 +86,7 @@ function oneMessage(
     resources: reserved.flatMap((id) => resourceOf(id, resources, meeting.uid) ?? []),
     transparent: occurrence.showsAs === 'free',
     confidential: meeting.visibility === 'private',
-    title: occurrence.title,
-    place: placeText(occurrence, resources),
-    description: plainText(occurrence.description),
+    fields: { ...plainFields(occurrence), place: placeText(occurrence, resources) },
     start: occurrence.start,
     end: occurrence.end,
     allDay: occurrence.timing.allDay,

@@ -1,3 +1,5 @@
+import { fieldOf, PROPERTY_FIELD_NAMES, type PropertyFields } from '../../core/meetings/fields.ts';
+
 const BLOCK_ENDS = /<\/(p|h3|h4|li|blockquote|pre|ul|ol)>|<br ?\/?>|<hr ?\/?>/g;
 const ENTITIES: Record<string, string> = {
   '&amp;': '&',
@@ -31,3 +33,12 @@ function linksAsText(html: string): string {
     at = end + LINK_ENDS.length;
   }
 }
+
+/** The fields that a message of iCalendar carries, HTML as plain text. */
+export const plainFields = (from: PropertyFields): PropertyFields =>
+  Object.fromEntries(
+    PROPERTY_FIELD_NAMES.map((name) => [
+      name,
+      fieldOf(name).kind === 'rich' ? plainText(from[name] as string) : from[name],
+    ]),
+  ) as PropertyFields;

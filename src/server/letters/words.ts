@@ -168,17 +168,15 @@ function changedText(
   { changed, occasion, meeting }: LetterMatter,
 ): string {
   if (!changed || (occasion !== 'changed' && occasion !== 'moved')) return '';
-  const { was, title, place, rule, added, removed, resources, description } = changed;
+  const { was, fields, rule, added, removed, resources } = changed;
   const seesWho = seesList(meeting, participant);
   return [
     was && `It was ${formatSpan(was, zone, clock)}.`,
-    title !== null && `It was called “${title}”.`,
-    place !== null && (place ? `The place was “${place}”.` : 'It has a place now.'),
+    ...fields,
     resources && 'Its rooms or things are others.',
     rule && 'It repeats in another way.',
     seesWho && added.length > 0 && `Asked as well: ${listNames(added, 6)}.`,
     seesWho && removed.length > 0 && `Not asked any more: ${listNames(removed, 6)}.`,
-    description && 'What it is about was written anew.',
   ]
     .filter(Boolean)
     .join('\n');

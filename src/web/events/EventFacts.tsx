@@ -1,5 +1,6 @@
 import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
+import { CHOICE_FIELD_NAMES, FIELD_NAMES, fieldOf, shownOf } from '../../core/meetings/fields.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../client/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
@@ -7,12 +8,9 @@ import { AttachmentList } from './Attachments.tsx';
 import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';
 import { reminderWords } from './RemindersField.tsx';
 
-const SHOWN_AS: Record<EventDetail['showsAs'], string> = {
-  busy: '',
-  tentative: 'My time: perhaps taken',
-  away: 'My time: away',
-  free: 'My time: still free',
-};
+/** What an event says by its choices, where that is not the usual: a sentence each. */
+const chosenWords = (event: EventDetail): string[] =>
+  CHOICE_FIELD_NAMES.flatMap((name) => shownOf(name, event[name]) ?? []);
 
 /** An event in words: when, where, who, what about. */
 export function EventFacts({ event }: { event: EventDetail }) {
@@ -67,9 +65,12 @@ export function EventFacts({ event }: { event: EventDetail }) {
             {category.name}
           </p>
         )}
-        {!event.draft && SHOWN_AS[event.showsAs] && (
-          <p className="text-ink-2">{SHOWN_AS[event.showsAs]}</p>
-        )}
+        {!event.draft &&
+          chosenWords(event).map((words) => (
+            <p key={words} className="text-ink-2">
+              {words}
+            </p>
+          ))}
         {event.reminders.length > 0 && (
           <p className="text-ink-2">Reminder {event.reminders.map(reminderWords).join('; ')}</p>
         )}
@@ -93,9 +94,13 @@ export function EventFacts({ event }: { event: EventDetail }) {
           ))}
         </ul>
       )}
-      <RichSection html={event.description} />
-      <RichSection title="Agenda" html={event.agenda} />
-      <RichSection title="Notes" html={event.notes} />
+      {FIELD_NAMES.filter((name) => fieldOf(name).kind === 'rich').map((name) => (
+        <RichSection
+          key={name}
+          {...(name !== 'description' && { title: fieldOf(name).label })}
+          html={event[name]}
+        />
+      ))}
       <AttachmentList event={event} />
     </div>
   );

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { formatDay } from '../../core/time/format.ts';
+import { eachField } from '../../core/meetings/fields.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { forget, keptUnder } from '../client/index.ts';
@@ -9,13 +10,7 @@ import type { Draft } from './draft.ts';
 import type { DraftForm } from './useDraftForm.ts';
 
 const NAMES: Record<keyof Draft, string> = {
-  title: 'Title',
-  place: 'Place',
-  description: 'Description',
-  agenda: 'Agenda',
-  notes: 'Notes',
-  showsAs: 'My time then',
-  visibility: 'What others see',
+  ...eachField((field) => field.label),
   rights: 'Those who are invited may',
   categoryId: 'Category',
   reminders: 'Reminders',

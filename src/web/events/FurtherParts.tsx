@@ -1,10 +1,16 @@
+import {
+  CHOICE_FIELD_NAMES,
+  FIELD_NAMES,
+  fieldOf,
+  MEETING_FIELDS,
+  type FieldName,
+} from '../../core/meetings/fields.ts';
 import { Plus } from 'lucide-react';
 import { Suspense, useState } from 'react';
-import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
-import { Select, type SelectOption } from '../design/Select.tsx';
+import { Select } from '../design/Select.tsx';
 import { CategoryField } from './CategoryField.tsx';
 import type { Draft } from './draft.ts';
 import { RecurrenceEditor } from './recurrence/RecurrenceEditor.tsx';
@@ -14,24 +20,14 @@ import { RemindersField, reminderWords } from './RemindersField.tsx';
 
 const RichText = lazily(async () => (await import('./RichText.tsx')).default);
 
-const TIME_THEN: SelectOption<Draft['showsAs']>[] = [
-  { value: 'busy', words: 'taken' },
-  { value: 'tentative', words: 'perhaps taken' },
-  { value: 'away', words: 'away' },
-  { value: 'free', words: 'still free' },
-];
-const OTHERS_SEE: SelectOption<EventDetail['visibility']>[] = [
-  { value: 'default', words: 'what I share' },
-  { value: 'public', words: 'its title' },
-  { value: 'private', words: 'only that it is taken' },
-];
+/** What can be chosen of a field, in its order: each value by its words. */
+const optionsOf = ({ words }: { words: Readonly<Record<string, string>> }) =>
+  Object.entries(words).map(([value, said]) => ({ value, words: said }));
 
 type TextPart = 'description' | 'agenda' | 'notes';
-const TEXTS: [TextPart, string][] = [
-  ['description', 'Description'],
-  ['agenda', 'Agenda'],
-  ['notes', 'Notes'],
-];
+const TEXTS = FIELD_NAMES.filter(
+  (name): name is TextPart => MEETING_FIELDS[name].kind === 'rich',
+).map((name): [TextPart, string] => [name, MEETING_FIELDS[name].label]);
 
 /**
  * What an event need not say: small chips that open their part in place, or are the part. What says
@@ -113,20 +109,14 @@ export function FurtherParts({
           </Chip>
         )}
         <CategoryField value={draft.categoryId} onChange={(categoryId) => set({ categoryId })} />
-        <Select
-          look="chip"
-          question="My time then"
-          value={draft.showsAs}
-          onChange={(showsAs) => set({ showsAs })}
-          options={TIME_THEN}
-        />
-        <Select
-          look="chip"
-          question="Others see"
-          value={draft.visibility}
-          onChange={(visibility) => set({ visibility })}
-          options={OTHERS_SEE}
-        />
+        {CHOICE_FIELD_NAMES.map((name) => (
+          <FieldChoice
+            key={name}
+            name={name}
+            value={draft[name]}
+            onChange={(value) => set({ [name]: value })}
+          />
+        ))}
         {mayGrant && !opened.has('rights') && (
           <Chip onClick={() => open('rights')}>{rightsWords(draft.rights)}</Chip>
         )}
@@ -145,6 +135,32 @@ export function FurtherParts({
           ))}
       </div>
     </>
+  );
+}
+
+/** One of the values of a field; what another program said of it stands as it is. */
+function FieldChoice({
+  name,
+  value,
+  onChange,
+}: {
+  name: FieldName;
+  value: string | number;
+  onChange: (value: string | number) => void;
+}) {
+  const field = fieldOf(name);
+  if (!('words' in field)) return null;
+  const options = optionsOf(field);
+  const given = String(value);
+  const known = options.some((one) => one.value === given);
+  return (
+    <Select
+      look="chip"
+      question={field.label}
+      value={given}
+      onChange={(next) => onChange(field.kind === 'number' ? Number(next) : next)}
+      options={known ? options : [...options, { value: given, words: given }]}
+    />
   );
 }
 

@@ -1,3 +1,9 @@
+import {
+  FIELD_NAMES,
+  pickFields,
+  USUAL_FIELDS,
+  type MeetingFields,
+} from '../../core/meetings/fields.ts';
 import { USUAL_RIGHTS } from '../../core/meetings/rights.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Reminder } from '../../contract/eventParts.ts';
@@ -7,14 +13,7 @@ import { joined, outsider, required, type Asked } from '../lineUp/index.ts';
 import { typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 
 /** An event as its form holds it. */
-export interface Draft {
-  title: string;
-  place: string;
-  description: string;
-  agenda: string;
-  notes: string;
-  showsAs: EventDetail['showsAs'];
-  visibility: EventDetail['visibility'];
+export interface Draft extends MeetingFields {
   rights: EventDetail['rights'];
   categoryId: number | null;
   reminders: Reminder[];
@@ -34,13 +33,7 @@ export const blankDraft = (
   zone: string,
   reminders: Reminder[],
 ): Draft => ({
-  title: '',
-  place: '',
-  description: '',
-  agenda: '',
-  notes: '',
-  showsAs: 'busy',
-  visibility: 'default',
+  ...USUAL_FIELDS,
   rights: USUAL_RIGHTS,
   categoryId: null,
   reminders,
@@ -65,13 +58,7 @@ export const draftFor = (
 
 /** An event that is there, with the times of the occurrence in view. */
 export const draftOf = (event: EventDetail): Draft => ({
-  title: event.title,
-  place: event.place,
-  description: event.description,
-  agenda: event.agenda,
-  notes: event.notes,
-  showsAs: event.showsAs,
-  visibility: event.visibility,
+  ...pickFields(FIELD_NAMES, event),
   rights: event.rights,
   categoryId: event.categoryId,
   reminders: event.reminders,

@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useMemo } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { z } from 'zod';
-import { createEventRequest } from '../../contract/events.ts';
+import { newFields } from '../../contract/eventParts.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { useKeptForm, type KeptForm, typedTimes } from '../forms/index.ts';
 import { useNowMinutes } from '../time/index.ts';
@@ -15,14 +15,9 @@ import { repeatingProblem, type Repeating } from './recurrence/repeating.ts';
  * @param nowMinutes minutes after midnight at present, for times such as “in 20 min”
  */
 const draftSchema = (nowMinutes: number) => {
-  const { title, place, description, agenda, notes } = createEventRequest.shape;
   return z
     .looseObject({
-      title,
-      place,
-      description,
-      agenda,
-      notes,
+      ...newFields,
       typed: typedTimes(nowMinutes),
       repeating: z.custom<Repeating>(),
     })

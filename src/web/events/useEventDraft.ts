@@ -2,6 +2,12 @@ import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { ChangeEventRequest, Scope, Told } from '../../contract/events.ts';
+import {
+  DATE_FIELD_NAMES,
+  FIELD_NAMES,
+  pickFields,
+  type MeetingFields,
+} from '../../core/meetings/fields.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
@@ -118,18 +124,14 @@ function requestFor(
   // A place that is taken in another's stead has not been read yet.
   const places = new Set([...known, ...(instead ? [instead.resourceId] : [])]);
   const before = draftOf(event);
-  const texts: Partial<ChangeEventRequest> = {};
-  for (const field of ['title', 'place', 'description', 'agenda', 'notes', 'showsAs'] as const) {
-    if (draft[field] !== before[field]) Object.assign(texts, { [field]: draft[field] });
-  }
-  if (draft.visibility !== before.visibility && scope !== 'one')
-    texts.visibility = draft.visibility;
-  if (!same(draft.rights, before.rights) && scope !== 'one') texts.rights = draft.rights;
+  const ofIt = scope === 'one' ? DATE_FIELD_NAMES : FIELD_NAMES;
+  const changed = ofIt.filter((name) => draft[name] !== before[name]);
   const repeats = repeatsOf(draft.repeating);
   const guests = guestsIn(draft, places);
   const held = (of: Draft) => of.people.flatMap((one) => (places.has(one.id) ? [one.id] : []));
   const asked: Partial<ChangeEventRequest> = {
-    ...texts,
+    ...(pickFields(changed, draft) as Partial<MeetingFields>),
+    ...(!same(draft.rights, before.rights) && scope !== 'one' && { rights: draft.rights }),
     // Times that nobody touched are left as they are, zone and all.
     ...(!same(draft.typed, before.typed) && { times }),
     ...(scope !== 'one' && !same(repeats, repeatsOf(before.repeating)) && { repeats }),

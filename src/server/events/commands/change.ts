@@ -1,13 +1,12 @@
 import type { EventChange } from '../../../contract/events.ts';
 import { organizerHere } from '../../../core/meetings/meeting.ts';
 import { decideChange } from '../../../core/meetings/change.ts';
-import type { Texts } from '../../../core/meetings/meeting.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import { lookUpInvited } from '../../participants/index.ts';
 import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
-import { cleanHtml } from '../richText.ts';
+import { cleanFields } from '../richText.ts';
 import { lockChangeableMeeting } from '../read/visible.ts';
 import { fieldNaming, newMeetingId } from './create.ts';
 import { carryOut, type Done } from './carryOut.ts';
@@ -42,22 +41,9 @@ export async function changeEvent(
     ));
   const decision = decideChange(
     before,
-    { ...change, texts: textsOf(change), invited },
+    { ...change, fields: cleanFields(change), invited },
     { now: platform.clock.now(), newId: newMeetingId(before.uid) },
   );
   const fieldOf = fieldNaming(change.resources ?? []);
   return carryOut(tx, platform, actor, before, decision, { fieldOf, held });
-}
-
-/** The texts that a change gives, cleaned. */
-function textsOf(change: EventChange): Partial<Texts> {
-  const { title, description, agenda, notes, place, showsAs } = change;
-  return {
-    ...(title !== undefined && { title }),
-    ...(description !== undefined && { description: cleanHtml(description) }),
-    ...(agenda !== undefined && { agenda: cleanHtml(agenda) }),
-    ...(notes !== undefined && { notes: cleanHtml(notes) }),
-    ...(place !== undefined && { place }),
-    ...(showsAs !== undefined && { showsAs }),
-  };
 }

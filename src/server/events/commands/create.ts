@@ -12,7 +12,7 @@ import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
 import { commit } from '../commit.ts';
 import { present } from '../read/visible.ts';
-import { cleanHtml } from '../richText.ts';
+import { cleanFields } from '../richText.ts';
 
 /**
  * Makes an event or a series, invites its people and reserves its resources, all or nothing.
@@ -29,14 +29,8 @@ export async function createEvent(
   const { me } = actor;
   const now = platform.clock.now();
   const invited = await lookUpInvited(tx, me, request.attendees);
-  const { description, agenda, notes } = request;
   const decision = decideCreate(
-    {
-      ...request,
-      description: cleanHtml(description),
-      agenda: cleanHtml(agenda),
-      notes: cleanHtml(notes),
-    },
+    { ...request, ...cleanFields(request) },
     { personId: me.id, name: me.name, email: me.email },
     invited,
     { now, newId: newMeetingId(me.email) },

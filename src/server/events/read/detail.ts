@@ -6,6 +6,7 @@ import {
   type Meeting,
   type OccurrenceOverride,
 } from '../../../core/meetings/meeting.ts';
+import { DATE_FIELD_NAMES, FIELD_NAMES, pickFields } from '../../../core/meetings/fields.ts';
 import { askedAt } from '../../../core/meetings/people.ts';
 import { parseRule } from '../../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../../core/recurrence/sentence.ts';
@@ -32,17 +33,11 @@ export function detailOf(
     uid: meeting.uid,
     sequence: meeting.sequence,
     version: meeting.version,
-    title: shown.title,
-    description: shown.description,
-    agenda: shown.agenda,
-    notes: shown.notes,
-    place: shown.place,
+    ...pickFields(FIELD_NAMES, { ...meeting, ...pickFields(DATE_FIELD_NAMES, shown) }),
     start,
     end,
     ...times,
     allDay: timing.allDay,
-    showsAs: shown.showsAs,
-    visibility: meeting.visibility,
     rights: meeting.rights,
     status: meeting.status,
     draft: meeting.draft && { holds: meeting.draft.holds },

@@ -7,8 +7,10 @@ import type {
   OccurrenceOverride,
   Participant,
 } from '../../../core/meetings/meeting.ts';
+import { DATE_FIELD_NAMES, FIELD_NAMES } from '../../../core/meetings/fields.ts';
 import { instantJson, wallTimeJson } from '../../db/json.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
+import { fieldsJson, selectedFields } from './fields.ts';
 
 /** A meeting as it is kept, with what the database knows beside it. */
 export interface StoredMeeting extends Meeting {
@@ -34,8 +36,7 @@ const ANSWER = (askedAt: string) => `
 const MEETING_SQL = `
   select event.id, event.uid, event.sequence, event.replies_from as "repliesFrom", event.version,
          event.organizer_id as "organizerId", event.created_by as "createdBy",
-         event.title, event.description, event.place, event.agenda, event.notes,
-         event.shows_as as "showsAs", event.visibility, event.status, event.draft,
+         ${selectedFields('event', FIELD_NAMES)}, event.status, event.draft,
          json_build_object('change', event.invitees_change, 'invite', event.invitees_invite,
                            'list', event.invitees_list, 'count', event.outsiders_count) as rights,
          event.cancelled_at as "cancelledAt", event.kept_until as "keptUntil",
@@ -52,8 +53,7 @@ const MEETING_SQL = `
              'startsAt', ${wallTimeJson('own.starts_at')}, 'zone', own.zone,
              'endZone', own.end_zone, 'fold', coalesce(own.fold, 'earlier'),
              'lengthMinutes', own.length_minutes, 'allDay', coalesce(own.all_day, false),
-             'title', own.title, 'description', own.description, 'place', own.place,
-             'agenda', own.agenda, 'notes', own.notes, 'showsAs', own.shows_as,
+             ${fieldsJson('own', DATE_FIELD_NAMES)},
              'resources', own.resources, 'repliesFrom', own.replies_from)
            order by recurrence_at)
            from occurrence_override own where own.event_id = event.id), '[]') as overrides,

@@ -1,30 +1,24 @@
 import type { Meeting, OccurrenceOverride } from '../../../core/meetings/meeting.ts';
+import { DATE_FIELD_NAMES, FIELD_NAMES } from '../../../core/meetings/fields.ts';
 import { same } from '../../../core/same.ts';
 import { isoInstant } from '../../db/json.ts';
 import type { Part } from '../../db/parts.ts';
 import type { Transaction } from '../../db/transaction.ts';
+import { columnsWithTypes, fieldsRow } from './fields.ts';
 
-const COLUMNS = `title text, description text, place text, agenda text, notes text, shows_as text,
-  visibility text, status text, cancelled_at timestamptz, starts_at timestamp, zone text, fold text,
+const COLUMNS = `${columnsWithTypes(FIELD_NAMES)}, status text, cancelled_at timestamptz, starts_at timestamp, zone text, fold text,
   length_minutes int, all_day boolean, end_zone text, rule text, except_at timestamp[],
   sequence int, replies_from int, version int, kept_until timestamptz, invitees_change boolean,
   invitees_invite boolean, invitees_list boolean, outsiders_count boolean, draft jsonb`;
 const NAMES = COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_at timestamp,
-  zone text, end_zone text, fold text, length_minutes int, all_day boolean, title text,
-  description text, place text, agenda text, notes text, shows_as text, resources int[],
-  replies_from int`;
+  zone text, end_zone text, fold text, length_minutes int, all_day boolean,
+  ${columnsWithTypes(DATE_FIELD_NAMES)}, resources int[], replies_from int`;
 const OWN_NAMES = OWN_COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const eventRow = (meeting: Meeting, keptUntil: number | null) => ({
-  title: meeting.title,
-  description: meeting.description,
-  place: meeting.place,
-  agenda: meeting.agenda,
-  notes: meeting.notes,
-  shows_as: meeting.showsAs,
-  visibility: meeting.visibility,
+  ...fieldsRow(FIELD_NAMES, meeting),
   status: meeting.status,
   draft: meeting.draft,
   cancelled_at: isoInstant(meeting.cancelledAt),
@@ -55,12 +49,7 @@ const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({
   fold: timing?.fold ?? null,
   length_minutes: timing?.lengthMinutes ?? null,
   all_day: timing?.allDay ?? null,
-  title: details.title,
-  description: details.description,
-  place: details.place,
-  agenda: details.agenda,
-  notes: details.notes,
-  shows_as: details.showsAs,
+  ...fieldsRow(DATE_FIELD_NAMES, details),
   resources: details.resources,
   replies_from: details.repliesFrom,
 });
