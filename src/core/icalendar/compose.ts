@@ -65,7 +65,7 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
       event.addPropertyWithValue(field.property!, String(value).toUpperCase());
   }
   addText('comment', message.comment);
-  event.addPropertyWithValue('status', message.method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED');
+  event.addPropertyWithValue('status', statusOf(message));
   event.addPropertyWithValue('transp', message.transparent ? 'TRANSPARENT' : 'OPAQUE');
   event.addPropertyWithValue('class', message.confidential ? 'PRIVATE' : 'PUBLIC');
   const organizer = event.addPropertyWithValue('organizer', `mailto:${message.organizer.email}`);
@@ -76,6 +76,12 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   for (const resource of message.resources) addResource(event, resource);
   return event;
 }
+
+/** STATUS: cancelled, or what is said of how certain it is. */
+const statusOf = ({ method, fields }: MeetingMessage): string =>
+  method === 'CANCEL'
+    ? 'CANCELLED'
+    : String((fields as Record<string, unknown>).certainty ?? 'confirmed').toUpperCase();
 
 function addTimes(event: ICAL.Component, message: MeetingMessage) {
   if (message.allDay) {

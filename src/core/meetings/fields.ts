@@ -1,4 +1,9 @@
-import { OCCUPANCIES, VISIBILITIES, type SharingLevel } from '../availability/busy.ts';
+import {
+  OCCUPANCIES,
+  VISIBILITIES,
+  type Occupancy,
+  type SharingLevel,
+} from '../availability/busy.ts';
 
 /** What holds for a field of whatever kind. */
 interface Common {
@@ -12,14 +17,16 @@ interface Common {
   name: string;
   /** What it is called above its value. */
   label: string;
+  /** Whether it decides how the time of those who come is taken. */
+  takesTime?: true;
   /** What a letter about a change says of it; nothing where it is left out. */
   told?: (was: never, now: never) => string;
 }
 
-/** One of some values, each as it stands behind the label, and as a sentence by itself where it is not the usual. */
+/** One of some values, each as it stands behind the label, and as a sentence by itself where it needs to be said. */
 interface Choices<Value extends string | number> {
   words: Readonly<Record<Value, string>>;
-  shown?: Readonly<Partial<Record<Value, string>>>;
+  shown?: (value: never) => string | null;
   usual: Value;
 }
 
@@ -35,6 +42,13 @@ export type FieldOfMeeting = Common &
 const LONGEST_TITLE = 200;
 const LONGEST_PLACE = 200;
 const LONGEST_TEXT = 20_000;
+
+const SHOWN_AS: Record<Occupancy, string | null> = {
+  busy: null,
+  tentative: 'My time: perhaps taken',
+  away: 'My time: away',
+  free: 'My time: still free',
+};
 
 /**
  * What a meeting says of itself. All else that knows of these fields derives it from here: values and
@@ -102,11 +116,8 @@ export const MEETING_FIELDS = {
     name: 'way it shows',
     label: 'My time then',
     words: { busy: 'taken', tentative: 'perhaps taken', away: 'away', free: 'still free' },
-    shown: {
-      tentative: 'My time: perhaps taken',
-      away: 'My time: away',
-      free: 'My time: still free',
-    },
+    shown: (value: Occupancy) => SHOWN_AS[value],
+    takesTime: true,
   },
   /** What others see of it; CLASS in iCalendar. */
   visibility: {
@@ -153,6 +164,10 @@ export const TEXT_FIELD_NAMES = FIELD_NAMES.filter((name) =>
 
 export const fieldOf = (name: FieldName): FieldOfMeeting => MEETING_FIELDS[name];
 
+/** Those by which the time of those who come is taken. */
+export const TIME_FIELD_NAMES = DATE_FIELD_NAMES.filter(
+  (name) => 'takesTime' in MEETING_FIELDS[name],
+);
 /** Those of which one of some values is chosen. */
 export const CHOICE_FIELD_NAMES = FIELD_NAMES.filter((name) => 'words' in MEETING_FIELDS[name]);
 /** Those that stand in a message of iCalendar under a property of their own. */
@@ -181,7 +196,8 @@ export const eachField = <Made>(make: (field: FieldOfMeeting, name: FieldName) =
 export function shownOf(name: FieldName, value: string | number): string | null {
   const field = fieldOf(name);
   if (!('words' in field)) return null;
-  return (field.shown as Readonly<Record<string, string>> | undefined)?.[value] ?? null;
+  const shown = field.shown as ((value: string | number) => string | null) | undefined;
+  return shown?.(value) ?? null;
 }
 
 /** What a field is where nothing is said of it. */

@@ -1,3 +1,4 @@
+import { pickFields, TIME_FIELD_NAMES } from '../../../core/meetings/fields.ts';
 import type { Meeting } from '../../../core/meetings/meeting.ts';
 import { same } from '../../../core/same.ts';
 
@@ -31,11 +32,13 @@ export const placesOf = ({ status, draft, resources, overrides }: Meeting) => [
 ];
 
 /** What decides how everybody's time is taken. */
-export const presenceOf = ({ status, draft, showsAs, overrides }: Meeting) => [
-  status,
-  draft?.holds,
-  showsAs,
-  overrides
-    .filter((one) => one.details.showsAs)
-    .map((one) => [one.recurrenceId, one.details.showsAs]),
+export const presenceOf = (meeting: Meeting) => [
+  meeting.status,
+  meeting.draft?.holds,
+  pickFields(TIME_FIELD_NAMES, meeting),
+  meeting.overrides
+    .map(
+      ({ recurrenceId, details }) => [recurrenceId, pickFields(TIME_FIELD_NAMES, details)] as const,
+    )
+    .filter(([, own]) => Object.values(own).some((value) => value !== null)),
 ];
