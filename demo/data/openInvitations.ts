@@ -1,3 +1,4 @@
+import { USUAL_FIELDS } from '../../src/core/meetings/fields.ts';
 import { USUAL_RIGHTS, type InviteeRights } from '../../src/core/meetings/rights.ts';
 import type { NewEvent } from '../../src/contract/events.ts';
 import type { Me } from '../../src/contract/session.ts';
@@ -186,16 +187,11 @@ function requestFor(
       (one) => calendars.isResourceFree(one, { start, end }),
     );
   return {
+    ...USUAL_FIELDS,
     title: meeting.title,
-    description: '',
-    agenda: '',
-    notes: '',
     repeats: null,
     dates: [],
     categoryId: null,
-    place: '',
-    showsAs: 'busy',
-    visibility: 'default',
     rights: { ...USUAL_RIGHTS, ...meeting.rights },
     times: {
       startsAt,

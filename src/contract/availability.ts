@@ -215,7 +215,7 @@ export const openingsResponse = z.strictObject({
     z.strictObject({
       start: z.int(),
       end: z.int(),
-      score: z.int(),
+      score: z.number(),
       reasons: z.array(z.string()),
       /** Rooms picked with the time, by site. */
       rooms: z.array(z.int()),

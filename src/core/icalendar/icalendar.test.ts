@@ -1,3 +1,4 @@
+import { USUAL_FIELDS } from '../meetings/fields.ts';
 import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
 import { composeMessage } from './compose.ts';
@@ -29,6 +30,7 @@ const message: MeetingMessage = {
   transparent: false,
   confidential: false,
   fields: {
+    ...USUAL_FIELDS,
     title: 'Kelp; review, and “plans”',
     place: 'Gannet (Skerry House)',
     description: 'One\nTwo',

@@ -164,6 +164,12 @@ export const TEXT_FIELD_NAMES = FIELD_NAMES.filter((name) =>
 
 export const fieldOf = (name: FieldName): FieldOfMeeting => MEETING_FIELDS[name];
 
+type RichFieldName = {
+  [Name in FieldName]: Table[Name]['kind'] extends 'rich' ? Name : never;
+}[FieldName];
+export const RICH_FIELD_NAMES = FIELD_NAMES.filter(
+  (name): name is RichFieldName => MEETING_FIELDS[name].kind === 'rich',
+);
 /** Those by which the time of those who come is taken. */
 export const TIME_FIELD_NAMES = DATE_FIELD_NAMES.filter(
   (name) => 'takesTime' in MEETING_FIELDS[name],

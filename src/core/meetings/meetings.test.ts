@@ -1,3 +1,4 @@
+import { USUAL_FIELDS } from './fields.ts';
 import { USUAL_RIGHTS } from './rights.ts';
 import { describe, expect, it } from 'vitest';
 import { askAgain, isNewRevision } from '../icalendar/sequence.ts';
@@ -26,13 +27,8 @@ const times = (from: string, to: string) => ({
 function made(repeats: string | null = null): Meeting {
   const decision = decideCreate(
     {
+      ...USUAL_FIELDS,
       title: 'Kelp',
-      description: '',
-      place: '',
-      agenda: '',
-      notes: '',
-      showsAs: 'busy',
-      visibility: 'default',
       rights: USUAL_RIGHTS,
       times: times('2027-03-03T09:00', '2027-03-03T10:00'),
       repeats: repeats === null ? null : { rule: repeats, except: [] },

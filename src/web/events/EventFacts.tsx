@@ -1,6 +1,11 @@
 import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { CHOICE_FIELD_NAMES, FIELD_NAMES, fieldOf, shownOf } from '../../core/meetings/fields.ts';
+import {
+  CHOICE_FIELD_NAMES,
+  fieldOf,
+  RICH_FIELD_NAMES,
+  shownOf,
+} from '../../core/meetings/fields.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../client/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
@@ -94,7 +99,7 @@ export function EventFacts({ event }: { event: EventDetail }) {
           ))}
         </ul>
       )}
-      {FIELD_NAMES.filter((name) => fieldOf(name).kind === 'rich').map((name) => (
+      {RICH_FIELD_NAMES.map((name) => (
         <RichSection
           key={name}
           {...(name !== 'description' && { title: fieldOf(name).label })}

@@ -1,8 +1,8 @@
 import {
   CHOICE_FIELD_NAMES,
-  FIELD_NAMES,
   fieldOf,
   MEETING_FIELDS,
+  RICH_FIELD_NAMES,
   type FieldName,
 } from '../../core/meetings/fields.ts';
 import { Plus } from 'lucide-react';
@@ -24,10 +24,11 @@ const RichText = lazily(async () => (await import('./RichText.tsx')).default);
 const optionsOf = ({ words }: { words: Readonly<Record<string, string>> }) =>
   Object.entries(words).map(([value, said]) => ({ value, words: said }));
 
-type TextPart = 'description' | 'agenda' | 'notes';
-const TEXTS = FIELD_NAMES.filter(
-  (name): name is TextPart => MEETING_FIELDS[name].kind === 'rich',
-).map((name): [TextPart, string] => [name, MEETING_FIELDS[name].label]);
+type TextPart = (typeof RICH_FIELD_NAMES)[number];
+const TEXTS = RICH_FIELD_NAMES.map((name): [TextPart, string] => [
+  name,
+  MEETING_FIELDS[name].label,
+]);
 
 /**
  * What an event need not say: small chips that open their part in place, or are the part. What says
