@@ -50,6 +50,15 @@ const SHOWN_AS: Record<Occupancy, string | null> = {
   free: 'My time: still free',
 };
 
+const priorityWords = (value: number): string | null =>
+  value === 0
+    ? null
+    : value < 5
+      ? 'High priority'
+      : value === 5
+        ? 'Medium priority'
+        : 'Low priority';
+
 /**
  * What a meeting says of itself. All else that knows of these fields derives it from here: values and
  * overrides of single dates, requests and answers, columns, edits and their undo, iCalendar, letters, forms.
@@ -118,6 +127,21 @@ export const MEETING_FIELDS = {
     words: { busy: 'taken', tentative: 'perhaps taken', away: 'away', free: 'still free' },
     shown: (value: Occupancy) => SHOWN_AS[value],
     takesTime: true,
+  },
+  /** From 1, the highest, to 9; 0 where nothing is said (RFC 5545 section 3.8.1.9). */
+  priority: {
+    kind: 'number',
+    least: 0,
+    most: 9,
+    usual: 0,
+    perDate: true,
+    level: 'everything',
+    property: 'priority',
+    name: 'priority',
+    label: 'Priority',
+    words: { 0: 'as usual', 1: 'high', 5: 'medium', 9: 'low' },
+    shown: (value: number) => priorityWords(value),
+    told: (_: number, now: number) => `${priorityWords(now) ?? 'Its priority is as usual'} now.`,
   },
   /** What others see of it; CLASS in iCalendar. */
   visibility: {
