@@ -79,9 +79,7 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
 
 /** STATUS: cancelled, or what is said of how certain it is. */
 const statusOf = ({ method, fields }: MeetingMessage): string =>
-  method === 'CANCEL'
-    ? 'CANCELLED'
-    : String((fields as Record<string, unknown>).certainty ?? 'confirmed').toUpperCase();
+  method === 'CANCEL' ? 'CANCELLED' : fields.certainty.toUpperCase();
 
 function addTimes(event: ICAL.Component, message: MeetingMessage) {
   if (message.allDay) {

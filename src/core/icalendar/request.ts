@@ -195,12 +195,7 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
     throw new Error('The meeting must lie between the years 2000 and 2099.');
   const status = wordOf(event, 'status');
   const said = propertiesOf(event);
-  const showsAs =
-    wordOf(event, 'transp') === 'TRANSPARENT'
-      ? 'free'
-      : status === 'TENTATIVE'
-        ? 'tentative'
-        : 'busy';
+  const showsAs = wordOf(event, 'transp') === 'TRANSPARENT' ? 'free' : 'busy';
   const visibility = /^(PRIVATE|CONFIDENTIAL)$/.test(wordOf(event, 'class'))
     ? 'private'
     : 'default';

@@ -143,6 +143,22 @@ export const MEETING_FIELDS = {
     shown: (value: number) => priorityWords(value),
     told: (_: number, now: number) => `${priorityWords(now) ?? 'Its priority is as usual'} now.`,
   },
+  /** Whether it is sure to take place; what is not holds everybody's time tentatively (STATUS). */
+  certainty: {
+    kind: 'choice',
+    among: ['confirmed', 'tentative'],
+    usual: 'confirmed',
+    perDate: true,
+    level: 'everything',
+    property: 'status',
+    name: 'certainty',
+    label: 'Certain',
+    words: { confirmed: 'yes', tentative: 'not yet' },
+    shown: (value: string) => (value === 'tentative' ? 'Not certain yet' : null),
+    takesTime: true,
+    told: (_: string, now: string) =>
+      now === 'tentative' ? 'It is not certain any more.' : 'It is certain now.',
+  },
   /** What others see of it; CLASS in iCalendar. */
   visibility: {
     kind: 'choice',
