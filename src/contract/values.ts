@@ -5,7 +5,7 @@ import type { FindCondition } from '../core/booking/finding.ts';
 import { RESERVATION_STATES } from '../core/booking/presence.ts';
 import type { PlaceRules, Price } from '../core/booking/rules.ts';
 import type { BookingTerms } from '../core/booking/terms.ts';
-import { FACT_KINDS } from '../core/meetings/decision.ts';
+import { FACT_KINDS } from '../core/meetings/facts.ts';
 import type { Proposal } from '../core/meetings/meeting.ts';
 import { HEARINGS, NOTICE_KINDS } from '../core/meetings/notices.ts';
 import type { InviteeRights } from '../core/meetings/rights.ts';

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'pg';
 import type { Belonging } from './events/index.ts';
+import type { FactConsumer } from './facts/index.ts';
 import type { KeepDays } from './keeping/index.ts';
 import type { LiveHub } from './live/index.ts';
 import type { PublishedCalendars } from './published/index.ts';
@@ -38,6 +39,8 @@ export interface Platform {
   demonstrationIsPublic: boolean;
   /** Whether every answer is held to its schema, as in tests and in development. */
   checksAnswers: boolean;
+  /** Those who tell of what happens, in the order in which they do. */
+  consumers: readonly FactConsumer[];
   /** What goes along when a part of a series becomes an event of its own. */
   belongings: readonly Belonging[];
 }

@@ -29,9 +29,10 @@ import { Jobs } from './jobs/index.ts';
 import { lineUpsApi } from './lineUps/index.ts';
 import { errorForLog } from './logging.ts';
 import { LiveHub, liveApi } from './live/index.ts';
+import { letters } from './letters/index.ts';
 import { letterJob, type MailTransport } from './mail/index.ts';
 import { createMetrics, serveMetrics } from './metrics/index.ts';
-import { dailyLetterJob, notificationsApi } from './notifications/index.ts';
+import { dailyLetterJob, news, notificationsApi } from './notifications/index.ts';
 import { peopleApi } from './people/index.ts';
 import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
@@ -118,6 +119,7 @@ export function createPlatform(
     keepDays: config.keepDays,
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
+    consumers: [letters, news],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }

@@ -11,7 +11,8 @@ import {
   type Telling,
 } from './change.ts';
 import { overrideAt } from './dates.ts';
-import { numbered, revised, type Decision, type FactKind } from './decision.ts';
+import { numbered, revised, type Decision } from './decision.ts';
+import { type ChangeKind } from './facts.ts';
 import { isSeries, planOf, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
 
@@ -125,7 +126,7 @@ function decideStatus(
 const decided = (
   before: Meeting,
   after: Meeting,
-  kind: FactKind,
+  kind: ChangeKind,
   { tell, message }: Telling,
   occurrence: WallTime | null,
 ): Decision => ({

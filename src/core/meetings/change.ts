@@ -12,7 +12,8 @@ import { invalid, Refusal } from '../refusal.ts';
 import { formatDay } from '../time/format.ts';
 import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
-import { isMoved, revised, type Decision, type Fact, type MeetingChange } from './decision.ts';
+import { isMoved, revised, type Decision, type MeetingChange } from './decision.ts';
+import { type ChangeKind, type ChangeFact } from './facts.ts';
 import type { Invited } from './create.ts';
 import { isSeries, planOf, withPlan, type Meeting } from './meeting.ts';
 import { fieldOf, type FieldName, type MeetingFields } from './fields.ts';
@@ -105,11 +106,11 @@ export function occurrenceAsked(meeting: SeriesMeeting, { occurrence }: Part): W
 }
 
 const fact = (
-  kind: Fact['kind'],
+  kind: ChangeKind,
   meetingId: string,
   { tell, message }: Telling,
   occurrence: WallTime | null = null,
-): Fact => ({ kind, meetingId, occurrence, tell: tell === 'everyone', message });
+): ChangeFact => ({ kind, meetingId, occurrence, tell: tell === 'everyone', message });
 
 /** A draft of what a meeting becomes, with what had to be decided on the way. */
 interface Draft {

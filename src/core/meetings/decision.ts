@@ -1,61 +1,8 @@
 import { askAgain, isNewRevision } from '../icalendar/sequence.ts';
 import type { Rename } from '../recurrence/series.ts';
 import type { WallTime } from '../time/wall.ts';
+import type { Fact } from './facts.ts';
 import type { Answer, Meeting, Participant } from './meeting.ts';
-
-/**
- * What happened, for those who tell of it: letters, notices, the log. A fact is about a meeting as
- * it is afterwards, or, once it is gone, as it last was.
- */
-export const FACT_KINDS = [
-  'drafted',
-  'invited',
-  'uninvited',
-  'changed',
-  'moved',
-  'cancelled',
-  'restored',
-  'replied',
-  'nudged',
-  'resent',
-  'proposed',
-  'proposal-declined',
-  'commented',
-  'attached',
-  'detached',
-  /** A steward has to agree to a place. */
-  'place-asked',
-  'place-agreed',
-  /** A place was given up: a steward does not agree, or did not in time; nobody came. */
-  'place-refused',
-  'place-expired',
-  /** A place goes out of use: something has another, or none. */
-  'place-moved',
-  'place-closed',
-  'no-show',
-  /** It will be given up unless somebody checks in. */
-  'no-show-soon',
-  'checked-in',
-  'checked-out',
-] as const;
-export type FactKind = (typeof FACT_KINDS)[number];
-
-export interface Fact {
-  kind: FactKind;
-  meetingId: string;
-  /** The one occurrence it is about; null for all of it. */
-  occurrence: WallTime | null;
-  /** Whether those invited are written to. */
-  tell: boolean;
-  /** Whom alone it concerns, as they were when it happened; everybody who takes part where left out. */
-  people?: Participant[];
-  /** Words of whoever did it, for those who are told. */
-  message: string;
-  /** Words that are told, and not kept with what happened. */
-  quoted?: string;
-  /** More that is worth keeping in the log. */
-  details?: Record<string, unknown>;
-}
 
 /** One meeting before and after; null where there is none. */
 export interface MeetingChange {

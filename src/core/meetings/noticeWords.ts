@@ -1,4 +1,4 @@
-import type { FactKind } from './decision.ts';
+import type { FactKind } from './facts.ts';
 import type { Reply } from '../icalendar/message.ts';
 
 const REPLIES: Record<Reply, string> = {

@@ -1,4 +1,4 @@
-import type { Fact, FactKind } from './decision.ts';
+import { detailOf, type Fact, type FactKind } from './facts.ts';
 import type { Meeting, Participant } from './meeting.ts';
 import { participantKey } from './people.ts';
 
@@ -42,6 +42,12 @@ const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
   'no-show-soon': 'places',
 };
 
+/** Kinds of which somebody hears, and drafts, which somebody may have heard of before they were that again. */
+export const NOTICED_KINDS: readonly FactKind[] = [
+  ...(Object.keys(KIND_OF) as FactKind[]),
+  'drafted',
+];
+
 export const noticeKindOf = (kind: FactKind): NoticeKind | undefined => KIND_OF[kind];
 
 /** That somebody is told of something. */
@@ -71,7 +77,7 @@ export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null):
   const isOthers = actorId !== null && actorId !== meeting.organizerId;
   return hearers(fact, meeting, isOthers).flatMap((personId) => {
     if (personId === actorId) return [];
-    const mentioned = (fact.details?.mentions as number[] | undefined)?.includes(personId);
+    const mentioned = detailOf(fact, 'mentions')?.includes(personId);
     return [{ personId, kind: mentioned ? ('mentions' as const) : kind }];
   });
 }
@@ -81,7 +87,7 @@ function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
   const organizer = meeting.organizerId === null ? [] : [meeting.organizerId];
   switch (fact.kind) {
     case 'replied':
-      return fact.details?.quietly ? [] : organizer;
+      return fact.details.quietly ? [] : organizer;
     case 'proposed':
     case 'place-agreed':
     case 'place-refused':
@@ -92,10 +98,10 @@ function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
     case 'no-show-soon':
       return organizer;
     case 'place-asked':
-      return (fact.details?.stewards as number[] | undefined) ?? [];
+      return [...fact.details.stewards];
     case 'commented': {
       // Where invitees do not see who else is asked, they do not hear of each other either.
-      const by = fact.details?.by as number;
+      const { by } = fact.details;
       const all = by === meeting.organizerId || meeting.rights.list || meeting.rights.change;
       return all ? invited(meeting.participants) : organizer;
     }

@@ -1,6 +1,6 @@
 import { addressKey } from '../mailAddress.ts';
 import type { Invited } from './create.ts';
-import type { Fact } from './decision.ts';
+import type { ChangeKind, ChangeFact } from './facts.ts';
 import type { Meeting, Participant } from './meeting.ts';
 
 /** Somebody who takes part in two meetings is known by their number, or their address. */
@@ -65,14 +65,14 @@ export type Told = 'everyone' | 'concerned' | 'nobody';
  */
 export function factsOfChange(
   { before, after }: { before: Meeting; after: Meeting },
-  change: Fact,
+  change: ChangeFact,
   told: Told,
-): Fact[] {
+): ChangeFact[] {
   const { added, removed } = peopleChange(before, after);
   if (added.length + removed.length === 0) return [{ ...change, tell: told === 'everyone' }];
   const isNew = new Set(added.map(participantKey));
   const staying = after.participants.filter((one) => !isNew.has(participantKey(one)));
-  const about = (kind: Fact['kind'], people: Participant[]): Fact[] =>
+  const about = (kind: ChangeKind, people: Participant[]): ChangeFact[] =>
     people.length ? [{ ...change, kind, occurrence: null, tell: told !== 'nobody', people }] : [];
   return [
     { ...change, tell: told === 'everyone', people: staying },

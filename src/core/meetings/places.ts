@@ -5,7 +5,8 @@ import { resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
 import { decideCancel } from './cancel.ts';
 import type { Known } from './change.ts';
 import { overrideAt } from './dates.ts';
-import { numbered, revised, type Decision, type FactKind } from './decision.ts';
+import { numbered, revised, type Decision } from './decision.ts';
+import { type FactKind } from './facts.ts';
 import { isSeries, occurrenceOf, planOf, wantedResources, type Meeting } from './meeting.ts';
 
 /** A place that a meeting is to have no more, and why. */
@@ -119,7 +120,10 @@ export function decideNewPlaces(
   const details = {
     place,
     resource: resourceId,
-    moves: dates.map(({ start, placeId }) => [start, placeId === null ? null : nameOf(placeId)]),
+    moves: dates.map(({ start, placeId }): [number, string | null] => [
+      start,
+      placeId === null ? null : nameOf(placeId),
+    ]),
   };
   const [only] = dates;
   const about = {

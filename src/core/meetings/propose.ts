@@ -3,7 +3,8 @@ import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
 import { refuseCancelled } from './change.ts';
 import { happensAt } from './dates.ts';
-import type { Decision, FactKind } from './decision.ts';
+import type { Decision } from './decision.ts';
+import type { FactDetails, FactKind } from './facts.ts';
 import {
   isSeries,
   occurrenceOf,
@@ -55,7 +56,10 @@ export function decidePropose(
   return withProposals(meeting, participant, [...others, ...asked], {
     kind: 'proposed',
     occurrence: at,
-    details: { attendee: participant.id, times: asked.map(({ start, end }) => [start, end]) },
+    details: {
+      attendee: participant.id,
+      times: asked.map(({ start, end }): [number, number] => [start, end]),
+    },
   });
 }
 
@@ -103,7 +107,7 @@ function withProposals(
   fact: {
     kind: Extract<FactKind, 'proposed' | 'proposal-declined'>;
     occurrence: WallTime | null;
-    details: Record<string, unknown>;
+    details: FactDetails['proposed'];
     message?: string;
     tell?: boolean;
   },

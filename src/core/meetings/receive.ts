@@ -6,7 +6,8 @@ import { parseRule, ruleText } from '../recurrence/rule.ts';
 import { withOverride } from '../recurrence/series.ts';
 import { Refusal } from '../refusal.ts';
 import { happensAt, overrideAt } from './dates.ts';
-import type { Decision, Fact } from './decision.ts';
+import type { Decision } from './decision.ts';
+import type { ChangeFact, Fact } from './facts.ts';
 import { isSeries, planOf, withPlan, type Meeting, type Participant } from './meeting.ts';
 import { beginSeries, namingField } from './timing.ts';
 import { fieldOf, USUAL_FIELDS, type DateFields, type FieldName } from './fields.ts';
@@ -218,8 +219,14 @@ function decideGone(before: Meeting | null, message: RequestMessage): Decision {
     asHtml: (text: string) => text,
   };
   const decision = decideDates(before, before, message, single, known);
-  return { ...decision, facts: decision.facts.map((fact) => ({ ...fact, kind: 'cancelled' })) };
+  return {
+    ...decision,
+    facts: decision.facts.map(asCancelled),
+  };
 }
+
+/** What is told of dates, as that they are cancelled. */
+const asCancelled = ({ details: _, ...fact }: Fact): Fact => ({ ...fact, kind: 'cancelled' });
 
 const stamped = (meeting: Meeting, { stamp }: RequestMessage): Participant[] =>
   meeting.participants.map((one) => (one.role === 'organizer' ? { ...one, stamp } : one));
@@ -279,7 +286,11 @@ function answersKept(before: Meeting, after: Meeting, now: number): Meeting {
   return { ...after, participants };
 }
 
-const factOf = (before: Meeting | null, after: Meeting, { comment }: RequestMessage): Fact => {
+const factOf = (
+  before: Meeting | null,
+  after: Meeting,
+  { comment }: RequestMessage,
+): ChangeFact => {
   const again = before && askAgain(before, after);
   const moved = again && (again.whole || again.occurrences.length > 0);
   return {

@@ -3,7 +3,8 @@ import { Refusal } from '../refusal.ts';
 import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 import { overrideAt } from './dates.ts';
-import { numbered, type Decision, type Fact, type MeetingChange } from './decision.ts';
+import { numbered, type Decision, type MeetingChange } from './decision.ts';
+import { type ChangeKind } from './facts.ts';
 import { factsOfChange, participantKey, type Told } from './people.ts';
 import { namesOf, takeBack, underPresentNames, type Edit } from './edits.ts';
 import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';
@@ -117,7 +118,7 @@ const isAnswer = ({ path }: Edit) => path.startsWith('answer/');
 
 const changedSince = (sentence: string) => new Refusal('changed-since', sentence);
 
-function kindOf(present: Meeting, restored: Meeting): Fact['kind'] {
+function kindOf(present: Meeting, restored: Meeting): ChangeKind {
   if (present.status === restored.status) return 'changed';
   return restored.status === 'confirmed' ? 'restored' : 'cancelled';
 }

@@ -1,4 +1,5 @@
-import type { Decision, Fact, MeetingChange } from '../../core/meetings/decision.ts';
+import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
+import type { Fact } from '../../core/meetings/facts.ts';
 import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
@@ -8,10 +9,8 @@ import { same } from '../../core/same.ts';
 import { actorId, principalIn, type Actor } from '../actions/index.ts';
 import { sendTogether } from '../db/parts.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { recordFacts, type Revised } from '../facts/index.ts';
-import { foreseeReaders, writeLetters } from '../letters/index.ts';
+import { foresee, publish, recordFacts, type Revised } from '../facts/index.ts';
 import { subjectOf } from '../live/index.ts';
-import { notify } from '../notifications/index.ts';
 import {
   newParticipants,
   updateParticipants,
@@ -70,7 +69,7 @@ export async function commit(
   );
   const missing = [...wanted].filter((id) => !held.has(id));
   const holding = holdOnce(tx, held, missing, fieldOf);
-  foreseeReaders(tx, decision);
+  foresee(tx, platform, decision);
   const meetings = new Map<string, Meeting>();
   const asked = new Map<string, readonly number[]>();
   const context = { tx, platform, actor, hold: holding.hold, keptUntil, now, asked };
@@ -91,9 +90,13 @@ export async function commit(
   refuseUnknown(wanted, resources, fieldOf);
   const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
   const facts = [...decision.facts, ...(await askStewards(tx, asked))];
-  await writeLetters(tx, platform, actor, facts, meetings, resources, gone, decision.changes);
-  const present = new Map([...meetings].filter(([id]) => !gone.has(id)));
-  notify(tx, actor, facts, present, now);
+  await publish(tx, platform, actor, {
+    facts,
+    meetings,
+    resources,
+    gone,
+    changes: decision.changes,
+  });
   recordFacts(tx, {
     facts,
     actorId: actorId(actor),

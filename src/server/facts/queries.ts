@@ -1,4 +1,4 @@
-import type { Fact, FactKind } from '../../core/meetings/decision.ts';
+import type { Fact, FactKind } from '../../core/meetings/facts.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import type { Revision } from '../../core/meetings/undo.ts';
 import { sendBehind, type Part } from '../db/parts.ts';

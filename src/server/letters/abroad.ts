@@ -1,7 +1,7 @@
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import { composeRefresh } from '../../core/icalendar/refresh.ts';
 import type { Method } from '../../core/icalendar/message.ts';
-import type { Fact } from '../../core/meetings/decision.ts';
+import { detailOf, type Fact } from '../../core/meetings/facts.ts';
 import {
   answerOf,
   isSeries,
@@ -44,8 +44,9 @@ export async function writeAbroad(
   const told = facts.flatMap((fact) => {
     const meeting = meetings.get(fact.meetingId);
     const isAnswer = fact.kind === 'replied' || fact.kind === 'proposed';
-    if (!meeting || meeting.organizerId !== null || !isAnswer || fact.details?.quietly) return [];
-    const who = meeting.participants.find((one) => one.id === fact.details?.attendee);
+    if (!meeting || meeting.organizerId !== null || !isAnswer || detailOf(fact, 'quietly'))
+      return [];
+    const who = meeting.participants.find((one) => one.id === detailOf(fact, 'attendee'));
     return who && who.personId !== null ? [{ fact, meeting, who }] : [];
   });
   if (told.length === 0) return 0;

@@ -1,6 +1,6 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import { priceOf, priceWords } from '../../core/booking/ruleWords.ts';
-import type { Fact, FactKind } from '../../core/meetings/decision.ts';
+import { detailOf, type Fact, type FactKind } from '../../core/meetings/facts.ts';
 import {
   isSeries,
   occurrenceOf,
@@ -188,8 +188,8 @@ function letterAbout(
   const when = formatSpan(shown, holder.zone, holder.clock);
   const choose = fact.kind === 'place-moved' || fact.kind === 'place-closed';
   const names = shown.resources.flatMap((id) => resources.get(id)?.name ?? []);
-  const place = (fact.details?.place as string | undefined) ?? names.join(', ');
-  const until = fact.details?.until as number | undefined;
+  const place = detailOf(fact, 'place') ?? names.join(', ');
+  const until = detailOf(fact, 'until');
   const letter: Letter = {
     subject: `${saying.subject}: ${place || shown.title}, ${when}`,
     title: shown.title,
@@ -258,7 +258,7 @@ function factsOf(
 function linkOf(fact: Fact, meeting: Meeting, publicUrl: string, label: string): Letter['link'] {
   if (fact.kind === 'no-show-soon')
     return {
-      href: `${publicUrl}/places?open=${Number(fact.details?.resource)}`,
+      href: `${publicUrl}/places?open=${fact.details.resource}`,
       label: 'Check in',
     };
   const query = fact.occurrence === null ? '' : `?occurrence=${fact.occurrence}`;
@@ -269,8 +269,8 @@ function linkOf(fact: Fact, meeting: Meeting, publicUrl: string, label: string):
 const MOST_LINES = 20;
 
 /** Where each date is that had its place go out of use, a line for each. */
-function movesIn({ details }: Fact, { zone, clock }: Contact): string {
-  const moves = (details?.moves as [number, string | null][] | undefined) ?? [];
+function movesIn(fact: Fact, { zone, clock }: Contact): string {
+  const moves = detailOf(fact, 'moves') ?? [];
   const lines = moves
     .slice(0, MOST_LINES)
     .map(

@@ -3,5 +3,5 @@ export { calendarPart, placeText } from './itip.ts';
 export { askForInvitation } from './abroad.ts';
 export { plainMail } from './plain.ts';
 export type { Letter } from './words.ts';
-export { foreseeReaders, writeLetters } from './write.ts';
+export { letters } from './write.ts';
 export { writeTaken } from './taken.ts';

@@ -6,7 +6,7 @@ import {
   type Occurrence,
   type Participant,
 } from '../../core/meetings/meeting.ts';
-import type { FactKind } from '../../core/meetings/decision.ts';
+import type { FactKind } from '../../core/meetings/facts.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';

@@ -1,6 +1,7 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import type { Method } from '../../core/icalendar/message.ts';
-import type { Fact, MeetingChange } from '../../core/meetings/decision.ts';
+import type { MeetingChange } from '../../core/meetings/decision.ts';
+import { detailOf, type Fact } from '../../core/meetings/facts.ts';
 import {
   isSeries,
   listedFor,
@@ -33,6 +34,7 @@ import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
+import type { Happened, FactConsumer } from '../facts/index.ts';
 
 /** Letters that one organizer may send to addresses outside within 24 hours. */
 const MOST_OUTSIDE_A_DAY = 1_000;
@@ -51,7 +53,7 @@ interface Told {
  * Begins to read who is written to of what was decided, so that it is known once the letters are written: by
  * then others wait for what is held.
  */
-export function foreseeReaders(
+function foreseeReaders(
   tx: Transaction,
   { facts, changes }: { facts: readonly Fact[]; changes: readonly MeetingChange[] },
 ): void {
@@ -74,19 +76,13 @@ export function foreseeReaders(
 /**
  * Writes the letters that facts ask for to everyone invited, each in their own zone and clock: two
  * statements, however many they are.
- * @param gone meetings that are no more, though their people are told
- * @returns how many go out
  */
-export async function writeLetters(
+async function writeLetters(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
-  facts: readonly Fact[],
-  meetings: ReadonlyMap<string, Meeting>,
-  resources: HeldResources,
-  gone: ReadonlySet<string>,
-  changes: readonly MeetingChange[],
-): Promise<number> {
+  { facts, meetings, resources, gone, changes }: Happened,
+): Promise<void> {
   const spared = await takeBack(
     tx,
     platform,
@@ -105,14 +101,14 @@ export async function writeLetters(
     })
     // Whoever is invited from elsewhere has heard of it from there.
     .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
-  const [abroad, ofBookings] = await Promise.all([
-    writeAbroad(tx, platform, actor, facts, meetings),
+  const [ofBookings] = await Promise.all([
     lettersOfBookings(tx, platform, actor, facts, meetings, resources, spared),
+    writeAbroad(tx, platform, actor, facts, meetings),
   ]);
   if (told.length === 0) {
     if (ofBookings.length > 0)
       postMails(tx, ofBookings, platform.clock.now(), platform.holdSeconds);
-    return abroad;
+    return;
   }
   const correspondence = await findReaders(tx, told);
   const hasOutside = told.some(({ to }) => to.some((one) => one.personId === null));
@@ -131,8 +127,36 @@ export async function writeLetters(
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
   postMails(tx, kept, platform.clock.now(), platform.holdSeconds);
-  return mails.length + abroad;
 }
+
+/** Letters to those who take part in a meeting, to its organizer elsewhere, and to whoever has its places. */
+export const letters: FactConsumer = {
+  name: 'letters',
+  kinds: [
+    'drafted',
+    'invited',
+    'uninvited',
+    'changed',
+    'moved',
+    'cancelled',
+    'restored',
+    'nudged',
+    'resent',
+    'replied',
+    'proposed',
+    'proposal-declined',
+    'place-asked',
+    'place-agreed',
+    'place-refused',
+    'place-expired',
+    'place-moved',
+    'place-closed',
+    'no-show',
+    'no-show-soon',
+  ],
+  foresee: foreseeReaders,
+  take: writeLetters,
+};
 
 /**
  * Takes back letters that are still held and told of what is undone or over now: all that tell of an
@@ -149,7 +173,7 @@ async function takeBack(
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
-  const undoneOf = ({ details }: Fact) => details?.undone as number | undefined;
+  const undoneOf = (fact: Fact) => detailOf(fact, 'undone');
   const isWhole = ({ kind, meetingId }: Fact) => kind === 'cancelled' && isOver(meetingId);
   const undone = facts.flatMap((fact): Withdrawal[] => {
     const version = undoneOf(fact);
@@ -195,8 +219,8 @@ async function refuseTooMany(
   }
 }
 
-const askedTimes = ({ details }: Fact): Interval[] =>
-  (details?.times as [number, number][]).map(([start, end]) => ({ start, end }));
+const askedTimes = (fact: Fact): Interval[] =>
+  (detailOf(fact, 'times') ?? []).map(([start, end]) => ({ start, end }));
 
 /** What each occasion is in iTIP (RFC 5546 section 1.4). */
 const METHOD: Record<Occasion, Method> = {

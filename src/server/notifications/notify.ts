@@ -1,9 +1,10 @@
-import type { Fact } from '../../core/meetings/decision.ts';
+import { detailOf, type Fact } from '../../core/meetings/facts.ts';
 import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
-import { noticesOf } from '../../core/meetings/notices.ts';
+import { NOTICED_KINDS, noticesOf } from '../../core/meetings/notices.ts';
 import { actorId, actorName, principalIn, type Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
+import type { FactConsumer } from '../facts/index.ts';
 import { insertNotifications, type NewNotification } from './queries.ts';
 
 /** So much of what somebody wrote is told behind the bell. */
@@ -14,7 +15,7 @@ const MOST_WORDS = 280;
  * are. What is undone before they looked is taken back.
  * @param meetings as they are now, those that are gone left out
  */
-export function notify(
+function notify(
   tx: Transaction,
   actor: Actor,
   facts: readonly Fact[],
@@ -25,29 +26,41 @@ export function notify(
     const meeting = meetings.get(fact.meetingId);
     return meeting ? rowsOf(fact, meeting, actor, now) : [];
   });
-  const undone = facts.flatMap(({ meetingId, details }) =>
-    typeof details?.undone === 'number' ? [{ event_id: meetingId, version: details.undone }] : [],
-  );
-  const answered = facts.flatMap(({ kind, meetingId, details }) => {
-    const meeting = kind === 'replied' ? meetings.get(meetingId) : undefined;
-    const who = meeting?.participants.find((one) => one.id === details?.attendee);
-    return who?.personId ? [{ event_id: meetingId, person_id: who.personId }] : [];
+  const undone = facts.flatMap((fact) => {
+    const version = detailOf(fact, 'undone');
+    return version === undefined ? [] : [{ event_id: fact.meetingId, version }];
+  });
+  const answered = facts.flatMap((fact) => {
+    if (fact.kind !== 'replied') return [];
+    const meeting = meetings.get(fact.meetingId);
+    const who = meeting?.participants.find((one) => one.id === fact.details.attendee);
+    return who?.personId ? [{ event_id: fact.meetingId, person_id: who.personId }] : [];
   });
   if (rows.length + undone.length + answered.length === 0) return;
   insertNotifications(tx, rows, undone, answered, actorId(actor), now);
 }
 
+/** What people hear of, behind the bell or in a letter a day. */
+export const news: FactConsumer = {
+  name: 'news',
+  kinds: NOTICED_KINDS,
+  take: (tx, { clock }, actor, { facts, meetings, gone }) => {
+    const present = new Map([...meetings].filter(([id]) => !gone.has(id)));
+    notify(tx, actor, facts, present, clock.now());
+  },
+};
+
 function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
   const notices = noticesOf(fact, meeting, actorId(actor));
   if (notices.length === 0) return [];
   const shown = occurrenceOf(meeting, fact.occurrence ?? nextOccurrence(meeting, now));
-  const answering = meeting.participants.find((one) => one.id === fact.details?.attendee);
+  const answering = meeting.participants.find((one) => one.id === detailOf(fact, 'attendee'));
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
   // Of what becomes of a place the place itself is spoken, and not whoever did it.
-  const place = fact.details?.place;
+  const place = detailOf(fact, 'place');
   const by =
-    typeof place === 'string'
+    place !== undefined
       ? place
       : actor.kind === 'person'
         ? !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
@@ -65,7 +78,7 @@ function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNot
     by,
     reply: answer ? answer.reply : null,
     words: (answer?.note || fact.quoted || fact.message).slice(0, MOST_WORDS),
-    ...(typeof fact.details?.comment === 'number' && { comment: fact.details.comment }),
+    ...(fact.kind === 'commented' && { comment: fact.details.comment }),
   };
   return notices.map(({ personId, kind }) => ({
     person_id: personId,

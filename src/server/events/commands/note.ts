@@ -1,4 +1,4 @@
-import type { FactKind } from '../../../core/meetings/decision.ts';
+import type { Fact, FactDetails, FactKind } from '../../../core/meetings/facts.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
@@ -6,26 +6,29 @@ import type { Platform } from '../../platform.ts';
 import { commit } from '../commit.ts';
 import type { StoredMeeting } from '../store/read.ts';
 
+/** Kinds of what is put to a meeting and changes nothing of itself. */
+type NoteKind = Extract<
+  FactKind,
+  | 'attached'
+  | 'detached'
+  | 'commented'
+  | 'place-agreed'
+  | 'no-show-soon'
+  | 'checked-in'
+  | 'checked-out'
+>;
+
 /**
  * Commits that something was put to a meeting, or taken from it, which changes nothing of itself.
  * @param quoted words that are told and not kept with what happened
  */
-export async function noteOf(
+export async function noteOf<Kind extends NoteKind>(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
   meeting: StoredMeeting,
-  kind: Extract<
-    FactKind,
-    | 'attached'
-    | 'detached'
-    | 'commented'
-    | 'place-agreed'
-    | 'no-show-soon'
-    | 'checked-in'
-    | 'checked-out'
-  >,
-  details: Record<string, unknown>,
+  kind: Kind,
+  details: FactDetails[Kind],
   {
     quoted = '',
     message = '',
@@ -47,7 +50,7 @@ export async function noteOf(
           message,
           quoted,
           details,
-        },
+        } as Fact,
       ],
       notes: [],
       answer: { id: meeting.id, occurrence: null },

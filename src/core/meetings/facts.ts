@@ -1,0 +1,142 @@
+import type { WallTime } from '../time/wall.ts';
+import type { Participant } from './meeting.ts';
+import type { Reply } from '../icalendar/message.ts';
+
+/** What may be kept of a change of the meeting itself. */
+interface OfChange {
+  /** The version made by the change of which this is the inverse. */
+  undone?: number;
+  /** Who is asked as well, by their keys. */
+  added?: string[];
+  /** From which date on a series does not happen any more. */
+  endsBefore?: WallTime;
+}
+/** An attendee by their own number. */
+interface OfAttendee {
+  attendee: number;
+}
+/** Times that somebody asks for, or is told no: starts and ends, epoch milliseconds. */
+interface AskedTimes extends OfAttendee {
+  times: [start: number, end: number][];
+}
+/** One of its places, by its name at that moment and its id. */
+interface OfPlace {
+  place: string;
+  resource: number;
+}
+
+/**
+ * What happened to a meeting, by its kind, and what of it is worth keeping besides. Whoever tells of what
+ * happened (letters, news, windows) registers with the kinds it reads, and whoever commits knows none of them.
+ */
+export interface FactDetails {
+  drafted: OfChange;
+  invited: OfChange;
+  uninvited: OfChange;
+  changed: OfChange;
+  moved: OfChange;
+  cancelled: OfChange;
+  restored: OfChange;
+  replied: OfAttendee & { reply: Reply; quietly?: true };
+  nudged: { attendees: number[] };
+  resent: { attendees?: number[] };
+  proposed: AskedTimes;
+  'proposal-declined': AskedTimes;
+  commented: { comment: number; mentions: number[]; by: number };
+  attached: { name: string };
+  detached: { attachment: string };
+  /** A steward has to agree to a place. */
+  'place-asked': { resources: readonly number[]; stewards: readonly number[] };
+  'place-agreed': OfPlace & { dates: number };
+  /** A place was given up: a steward does not agree, or did not in time; nobody came. */
+  'place-refused': OfPlace;
+  'place-expired': OfPlace;
+  'no-show': OfPlace;
+  /** A place goes out of use: each date by its start, and where it is then; null for no place. */
+  'place-moved': OfPlace & { moves: [start: number, place: string | null][] };
+  'place-closed': OfPlace & { moves?: [start: number, place: string | null][] };
+  /** It will be given up unless somebody checks in until then. Epoch milliseconds. */
+  'no-show-soon': OfPlace & { until: number };
+  'checked-in': OfPlace;
+  'checked-out': OfPlace;
+}
+
+export const FACT_KINDS = [
+  'drafted',
+  'invited',
+  'uninvited',
+  'changed',
+  'moved',
+  'cancelled',
+  'restored',
+  'replied',
+  'nudged',
+  'resent',
+  'proposed',
+  'proposal-declined',
+  'commented',
+  'attached',
+  'detached',
+  'place-asked',
+  'place-agreed',
+  'place-refused',
+  'place-expired',
+  'place-moved',
+  'place-closed',
+  'no-show',
+  'no-show-soon',
+  'checked-in',
+  'checked-out',
+] as const satisfies readonly (keyof FactDetails)[];
+export type FactKind = (typeof FACT_KINDS)[number];
+
+/** What holds for a fact of whatever kind. It is about a meeting as it is afterwards, or, once it is gone, as it last was. */
+interface Common {
+  meetingId: string;
+  /** The one occurrence it is about; null for all of it. */
+  occurrence: WallTime | null;
+  /** Whether those invited are written to. */
+  tell: boolean;
+  /** Whom alone it concerns, as they were when it happened; everybody who takes part where left out. */
+  people?: Participant[];
+  /** Words of whoever did it, for those who are told. */
+  message: string;
+  /** Words that are told, and not kept with what happened. */
+  quoted?: string;
+}
+
+/** What has nothing that must be said besides. */
+type Detailed<Kind extends FactKind> =
+  Record<never, never> extends FactDetails[Kind]
+    ? { details?: FactDetails[Kind] }
+    : { details: FactDetails[Kind] };
+
+type FactOf<Kind extends FactKind> = Common & { kind: Kind } & Detailed<Kind>;
+/** A fact of one of some kinds. */
+export type FactAmong<Kinds extends FactKind> = { [Kind in Kinds]: FactOf<Kind> }[Kinds];
+/** What happened, for those who tell of it. */
+export type Fact = FactAmong<FactKind>;
+
+/** Kinds of changes of the meeting itself. */
+export type ChangeKind = {
+  [Kind in FactKind]: FactDetails[Kind] extends OfChange
+    ? OfChange extends FactDetails[Kind]
+      ? Kind
+      : never
+    : never;
+}[FactKind];
+export type ChangeFact = FactAmong<ChangeKind>;
+
+/** What of the details some kinds have is said, whichever kind it is. */
+type Detail<Name extends string> = {
+  [Kind in FactKind]: FactDetails[Kind] extends { [N in Name]?: infer Value } ? Value : never;
+}[FactKind];
+
+/** One of a fact's details, where its kind has it. */
+export const detailOf = <Name extends string>(
+  { details }: Fact,
+  name: Name,
+): Detail<Name> | undefined =>
+  details && name in details
+    ? ((details as Record<string, unknown>)[name] as Detail<Name>)
+    : undefined;
