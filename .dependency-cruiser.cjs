@@ -69,6 +69,20 @@ module.exports = {
       to: { path: '^src/server/[^/]+/.*[qQ]ueries\\.ts$', pathNot: '^src/server/$1/' },
     },
     {
+      name: 'only-commit-writes-meetings',
+      comment: 'No command and no job goes around it.',
+      severity: 'error',
+      from: { path: '^src/server', pathNot: ['^src/server/events/(commit\\.ts$|store/)', TESTS] },
+      to: { path: '^src/server/events/store/write\\.ts$' },
+    },
+    {
+      name: 'who-commits-knows-no-consumer',
+      comment: 'Those who tell of what happened register in facts/ with the kinds they read.',
+      severity: 'error',
+      from: { path: '^src/server/(events/commit\\.ts$|facts/)', pathNot: TESTS },
+      to: { path: '^src/server/(letters|notifications)/' },
+    },
+    {
       name: 'a-web-folder-has-one-door',
       comment: 'index.ts, for whoever stands outside; each file of the kit in design/ is a part.',
       severity: 'error',

@@ -1,6 +1,6 @@
 /** Other places for the bookings of one that goes out of use, chosen together. */
 import { claimedTime } from '../src/core/booking/booking.ts';
-import { replace, type Displaced, type Refuge } from '../src/core/booking/replacing.ts';
+import { replace, type AffectedBooking, type Alternative } from '../src/core/booking/replacing.ts';
 import { NO_RULES } from '../src/core/booking/rules.ts';
 import { HOUR, MINUTE, overlaps } from '../src/core/time/interval.ts';
 import { medianMs, report } from './measure.ts';
@@ -23,7 +23,7 @@ const spanAt = (day: number) => {
 };
 
 const home = { id: 0, siteId: 1, floor: '1', capacity: 12, features: FEATURES };
-const refuges = Array.from({ length: PLACES }, (_, k): Refuge => {
+const refuges = Array.from({ length: PLACES }, (_, k): Alternative => {
   const place = { prepareMinutes: random(2) * 15, clearMinutes: random(2) * 15 };
   return {
     ...place,
@@ -43,7 +43,7 @@ const refuges = Array.from({ length: PLACES }, (_, k): Refuge => {
   };
 });
 // Ten a day for four weeks, several of them at the same time: as if a whole floor were closed.
-const bookings = Array.from({ length: BOOKINGS }, (_, k): Displaced => ({
+const bookings = Array.from({ length: BOOKINGS }, (_, k): AffectedBooking => ({
   id: String(k),
   span: spanAt(k % 20),
   people: 1 + random(12),

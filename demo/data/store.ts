@@ -1,6 +1,6 @@
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import { claimedTime } from '../../src/core/booking/booking.ts';
-import { claimPeople, horizonAt } from '../../src/server/events/index.ts';
+import { syncBusyTime, horizonAt } from '../../src/server/events/index.ts';
 import { writeReservations } from '../../src/server/reservations/index.ts';
 import type { SampleEvent } from './calendars.ts';
 import { HOME_DOMAIN } from './organization.ts';
@@ -54,7 +54,7 @@ export async function storeEvents(
       ),
     ],
   );
-  claimPeople(tx, ids);
+  syncBusyTime(tx, ids);
   await storeReservations(tx, events, ids, now);
 }
 

@@ -166,7 +166,7 @@ export const takenResource = z.strictObject({
 export type TakenResource = z.output<typeof takenResource>;
 
 /** One thing that would do instead of what was refused. */
-export const wayOut = z.union([
+export const offeredAlternative = z.union([
   z.strictObject({
     kind: z.literal('resource'),
     instead: z.int(),
@@ -183,7 +183,7 @@ export const wayOut = z.union([
     end: z.int(),
   }),
 ]);
-export type WayOut = z.output<typeof wayOut>;
+export type OfferedAlternative = z.output<typeof offeredAlternative>;
 
 /** A date of a series on which something that was asked for is taken. */
 export const takenDate = z.strictObject({
@@ -191,6 +191,6 @@ export const takenDate = z.strictObject({
   start: z.int(),
   end: z.int(),
   taken: z.array(takenResource),
-  waysOut: z.array(wayOut),
+  alternatives: z.array(offeredAlternative),
 });
 export type TakenDate = z.output<typeof takenDate>;

@@ -19,8 +19,6 @@ import {
   zone,
 } from './common.ts';
 
-export const TITLE_MOST = MEETING_FIELDS.title.longest;
-export const DESCRIPTION_MOST = MEETING_FIELDS.description.longest;
 export const MOST_EXCEPTIONS = 500;
 
 export const eventTimes = z.strictObject({

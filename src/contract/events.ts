@@ -74,7 +74,7 @@ export type NewEvent = z.output<typeof createEventRequest>;
 const told = z.enum(['everyone', 'concerned', 'nobody'], {
   error: 'must be "everyone", "concerned" or "nobody"',
 });
-export type Told = z.output<typeof told>;
+export type NotifyScope = z.output<typeof told>;
 
 /** Which part of a series is meant; `occurrence` names the one, by its place in the rule. */
 const part = {

@@ -7,7 +7,7 @@ import type { PlaceRules, Price } from '../core/booking/rules.ts';
 import type { BookingTerms } from '../core/booking/terms.ts';
 import { FACT_KINDS } from '../core/meetings/facts.ts';
 import type { Proposal } from '../core/meetings/meeting.ts';
-import { HEARINGS, NOTICE_KINDS } from '../core/meetings/notices.ts';
+import { DELIVERY_PREFERENCES, NOTICE_KINDS } from '../core/meetings/notices.ts';
 import type { InviteeRights } from '../core/meetings/rights.ts';
 import { FIT_STATES } from '../core/planner/fit.ts';
 import type { Holiday } from '../core/planner/lineUp.ts';
@@ -29,7 +29,7 @@ export const fitState = z.enum(FIT_STATES);
 export const reservationState = z.enum(RESERVATION_STATES);
 export const factKind = z.enum(FACT_KINDS);
 export const noticeKind = z.enum(NOTICE_KINDS);
-export const deliveryPreference = z.enum(HEARINGS);
+export const deliveryPreference = z.enum(DELIVERY_PREFERENCES);
 export const reply = z.enum(['needs-action', 'accepted', 'tentative', 'declined']);
 export type Reply = z.output<typeof reply>;
 

@@ -27,7 +27,7 @@ it('of 32 clients who want the same room at once, exactly one gets it, fifty tim
           `${day}T10:${String(k % 4).padStart(2, '0')}`,
           `${day}T11:${String(k % 5).padStart(2, '0')}`,
         );
-        return client.post<ProblemBody & { waysOut: unknown[] }>(
+        return client.post<ProblemBody & { alternatives: unknown[] }>(
           '/api/events',
           meetingRequest({ title: `Round ${round}`, times, resources: [room] }),
         );
@@ -38,7 +38,7 @@ it('of 32 clients who want the same room at once, exactly one gets it, fifty tim
     expect(refused).toHaveLength(CLIENTS - 1);
     for (const { body } of refused) {
       expect(body.code).toBe('resource-taken');
-      expect(body.waysOut).toHaveLength(3);
+      expect(body.alternatives).toHaveLength(3);
     }
   }
   const overlapping = await server.sql(

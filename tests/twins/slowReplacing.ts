@@ -1,4 +1,4 @@
-import type { Displaced, Refuge } from '../../src/core/booking/replacing.ts';
+import type { AffectedBooking, Alternative } from '../../src/core/booking/replacing.ts';
 import type { PlaceFacts } from '../../src/core/booking/booking.ts';
 
 const MINUTE = 60_000;
@@ -12,7 +12,7 @@ const isLess = (a: Score, b: Score): boolean => {
 };
 
 interface Placed {
-  place: Refuge;
+  place: Alternative;
   unit: number;
   start: number;
   end: number;
@@ -20,9 +20,9 @@ interface Placed {
 
 /** Every way to place some bookings tried in full, and the best of their scores. */
 export function bestBySlowReplacing(
-  bookings: readonly Displaced[],
+  bookings: readonly AffectedBooking[],
   home: PlaceFacts,
-  refuges: readonly Refuge[],
+  refuges: readonly Alternative[],
 ): Score {
   let best: Score = [Infinity, 0, 0, 0];
   const all: (Placed | null)[] = [];
@@ -76,7 +76,7 @@ function isFree({ place, unit, start, end }: Placed, others: readonly (Placed | 
 }
 
 function scoreOf(
-  bookings: readonly Displaced[],
+  bookings: readonly AffectedBooking[],
   home: PlaceFacts,
   all: readonly (Placed | null)[],
 ): Score {

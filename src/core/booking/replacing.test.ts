@@ -3,13 +3,13 @@ import { describe, expect, it } from 'vitest';
 import { bestBySlowReplacing, type Score } from '../../../tests/twins/slowReplacing.ts';
 import { HOUR, MINUTE } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
-import { replace, type Displaced, type Refuge, type Replacement } from './replacing.ts';
+import { replace, type AffectedBooking, type Alternative, type Replacement } from './replacing.ts';
 import { NO_RULES } from './rules.ts';
 
 const DAY = Date.UTC(2026, 10, 26);
 const at = (from: number, to: number) => ({ start: DAY + from * HOUR, end: DAY + to * HOUR });
 const HOME = { id: 1, siteId: 1, floor: '1', capacity: 10, features: ['video', 'screen'] };
-const refuge = (id: number, more: Partial<Refuge> = {}): Refuge => ({
+const refuge = (id: number, more: Partial<Alternative> = {}): Alternative => ({
   ...HOME,
   id,
   prepareMinutes: 0,
@@ -24,8 +24,8 @@ const booking = (
   id: string,
   from: number,
   to: number,
-  more: Partial<Displaced> = {},
-): Displaced => ({ id, span: at(from, to), people: 4, teams: [], shiftMinutes: 0, ...more });
+  more: Partial<AffectedBooking> = {},
+): AffectedBooking => ({ id, span: at(from, to), people: 4, teams: [], shiftMinutes: 0, ...more });
 const whereOf = ({ moves }: Replacement) => moves.map((one) => [one.id, one.placeId]);
 
 describe('bookings of a place that goes out of use', () => {
@@ -120,7 +120,7 @@ describe('bookings of a place that goes out of use', () => {
   });
 });
 
-const scoreOf = ({ moves, unplaced }: Replacement, bookings: readonly Displaced[]): Score => [
+const scoreOf = ({ moves, unplaced }: Replacement, bookings: readonly AffectedBooking[]): Score => [
   unplaced.length,
   moves.filter((one) => one.span.start !== bookings.find(({ id }) => id === one.id)!.span.start)
     .length,
@@ -128,7 +128,7 @@ const scoreOf = ({ moves, unplaced }: Replacement, bookings: readonly Displaced[
   moves.filter((one) => one.walks).length,
 ];
 
-function expectNoCollision({ moves }: Replacement, refuges: readonly Refuge[]) {
+function expectNoCollision({ moves }: Replacement, refuges: readonly Alternative[]) {
   for (const one of moves) {
     const { prepareMinutes, clearMinutes } = refuges.find(({ id }) => id === one.placeId)!;
     for (const other of moves) {

@@ -4,7 +4,7 @@ import { brokenRules, type BrokenRule, type PlaceRules } from './rules.ts';
 import type { UnitClaim } from './units.ts';
 
 /** A booking whose place goes out of use. */
-export interface Displaced {
+export interface AffectedBooking {
   id: string;
   /** Its own time, half-open. */
   span: Interval;
@@ -16,7 +16,7 @@ export interface Displaced {
 }
 
 /** A place that could be had instead. */
-export interface Refuge extends PlaceFacts, Buffers {
+export interface Alternative extends PlaceFacts, Buffers {
   units: number;
   rules: PlaceRules;
   zone: string;
@@ -81,7 +81,7 @@ interface Option {
 }
 
 interface Wanting {
-  booking: Displaced;
+  booking: AffectedBooking;
   /** The cheapest first. */
   options: Option[];
 }
@@ -93,9 +93,9 @@ interface Wanting {
  * @param mostSteps options tried at most, which bounds the time
  */
 export function replace(
-  bookings: readonly Displaced[],
+  bookings: readonly AffectedBooking[],
   home: PlaceFacts,
-  refuges: readonly Refuge[],
+  refuges: readonly Alternative[],
   mostSteps = 300_000,
 ): Replacement {
   const places = refuges.filter((one) => one.id !== home.id && one.siteId === home.siteId);
@@ -119,7 +119,11 @@ export function replace(
 }
 
 /** Everything that a booking could have in place of what it has, if the others were not. */
-function optionsOf(booking: Displaced, home: PlaceFacts, places: readonly Refuge[]): Option[] {
+function optionsOf(
+  booking: AffectedBooking,
+  home: PlaceFacts,
+  places: readonly Alternative[],
+): Option[] {
   const options: Option[] = [];
   for (const place of places) {
     if (place.capacity < booking.people && place.capacity > 0) continue;
@@ -154,7 +158,11 @@ function shiftsOf(most: number): number[] {
   return shifts;
 }
 
-function isAllowed({ rules, zone }: Refuge, span: Interval, { teams }: Displaced): boolean {
+function isAllowed(
+  { rules, zone }: Alternative,
+  span: Interval,
+  { teams }: AffectedBooking,
+): boolean {
   const booker = { isSteward: false, teams, has: [] };
   return brokenRules(rules, span, booker, { zone, now: span.start }).every(
     ({ rule }) => !KEPT.includes(rule),
@@ -162,7 +170,7 @@ function isAllowed({ rules, zone }: Refuge, span: Interval, { teams }: Displaced
 }
 
 /** Those that could come into each other's way, together, the earliest first. */
-function groupsOf(wanting: readonly Wanting[], places: readonly Refuge[]): Wanting[][] {
+function groupsOf(wanting: readonly Wanting[], places: readonly Alternative[]): Wanting[][] {
   const widest = Math.max(0, ...places.map((one) => one.prepareMinutes + one.clearMinutes));
   const reach = ({ booking: { span, shiftMinutes } }: Wanting) => ({
     start: span.start - (shiftMinutes + widest) * MINUTE,

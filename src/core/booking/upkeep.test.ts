@@ -4,7 +4,7 @@ import { HOUR, MINUTE, overlaps } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { claimedTime } from './booking.ts';
 import { NO_RULES } from './rules.ts';
-import { reseat, standsAgainst, tooClose } from './upkeep.ts';
+import { reassignUnits, standsAgainst, tooClose } from './upkeep.ts';
 
 const DAY = Date.UTC(2026, 10, 26);
 const at = (from: number, to: number) => ({ start: DAY + from * HOUR, end: DAY + to * HOUR });
@@ -57,7 +57,7 @@ describe('a place that is changed', () => {
               return;
             }
           });
-          const { moved, stuck } = reseat(claims, units);
+          const { moved, stuck } = reassignUnits(claims, units);
           const after = claims
             .filter((one) => !stuck.includes(one))
             .map((one) => ({

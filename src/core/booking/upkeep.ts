@@ -4,7 +4,7 @@ import { brokenRules, type Booker, type BrokenRule, type PlaceRules } from './ru
 import { freeUnit, type UnitClaim } from './units.ts';
 
 /** What a booking has of a place that is changed. */
-export interface Standing extends Interval {
+export interface PlacedBooking extends Interval {
   id: number;
   unit: number;
 }
@@ -41,7 +41,7 @@ export function standsAgainst(
  * @param claims what is claimed of each unit, with what is kept free around it
  * @returns those that have another unit, and those for which none is left
  */
-export function reseat(
+export function reassignUnits(
   claims: readonly (UnitClaim & { id: number })[],
   units: number,
 ): { moved: { id: number; unit: number }[]; stuck: (UnitClaim & { id: number })[] } {
@@ -65,9 +65,9 @@ export function reseat(
  * The bookings that would be too close to the one before them if so much were kept free around each.
  * @param bookings their own times
  */
-export function tooClose(bookings: readonly Standing[], buffers: Buffers): Standing[] {
+export function tooClose(bookings: readonly PlacedBooking[], buffers: Buffers): PlacedBooking[] {
   const last = new Map<number, Interval>();
-  const close: Standing[] = [];
+  const close: PlacedBooking[] = [];
   for (const one of [...bookings].sort((a, b) => a.start - b.start)) {
     const claimed = claimedTime(one, buffers);
     const before = last.get(one.unit);

@@ -8,7 +8,7 @@ import {
   refuseCancelled,
   type Known,
   type Part,
-  type Telling,
+  type Notifying,
 } from './change.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, revised, type Decision } from './decision.ts';
@@ -23,7 +23,7 @@ import { splitMeeting } from './split.ts';
  */
 export function decideCancel(
   before: Meeting,
-  command: Part & Telling,
+  command: Part & Notifying,
   known: Known,
 ): Decision | null {
   if (before.status === 'cancelled') return null;
@@ -41,7 +41,7 @@ export function decideCancel(
 function cancelFollowing(
   before: Meeting & { rule: string },
   at: WallTime,
-  command: Telling,
+  command: Notifying,
   known: Known,
 ): Decision {
   const { head, tail } = splitMeeting(before, at, known.newId);
@@ -76,7 +76,7 @@ function cancelFollowing(
  */
 export function decideRestore(
   before: Meeting,
-  command: { occurrence?: WallTime | undefined } & Telling,
+  command: { occurrence?: WallTime | undefined } & Notifying,
   known: Known,
 ): Decision | null {
   const { occurrence: at } = command;
@@ -99,7 +99,7 @@ function decideOccurrence(
   before: Meeting & { rule: string },
   at: WallTime,
   cancelled: boolean,
-  command: Telling,
+  command: Notifying,
   now: number,
 ): Decision {
   const override = overrideAt(before, at);
@@ -115,7 +115,7 @@ function decideOccurrence(
 function decideStatus(
   before: Meeting,
   status: Meeting['status'],
-  command: Telling,
+  command: Notifying,
   now: number,
 ): Decision {
   const cancelledAt = status === 'cancelled' ? now : null;
@@ -127,7 +127,7 @@ const decided = (
   before: Meeting,
   after: Meeting,
   kind: ChangeKind,
-  { tell, message }: Telling,
+  { tell, message }: Notifying,
   occurrence: WallTime | null,
 ): Decision => ({
   changes: [{ before, after }],

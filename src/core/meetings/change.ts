@@ -17,7 +17,7 @@ import { type ChangeKind, type ChangeFact } from './facts.ts';
 import type { Invited } from './create.ts';
 import { isSeries, planOf, withPlan, type Meeting } from './meeting.ts';
 import { fieldOf, type FieldName, type MeetingFields } from './fields.ts';
-import { factsOfChange, withInvited, type Told } from './people.ts';
+import { factsOfChange, withInvited, type NotifyScope } from './people.ts';
 import { splitMeeting } from './split.ts';
 import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';
 
@@ -28,12 +28,12 @@ export interface Part {
 }
 
 /** Whether those invited are told, and with which words. */
-export interface Telling {
-  tell: Told;
+export interface Notifying {
+  tell: NotifyScope;
   message: string;
 }
 
-export interface ChangeCommand extends Part, Telling {
+export interface ChangeCommand extends Part, Notifying {
   /** Those given only; HTML already cleaned. */
   fields: Partial<MeetingFields>;
   rights?: InviteeRights | undefined;
@@ -108,7 +108,7 @@ export function occurrenceAsked(meeting: SeriesMeeting, { occurrence }: Part): W
 const fact = (
   kind: ChangeKind,
   meetingId: string,
-  { tell, message }: Telling,
+  { tell, message }: Notifying,
   occurrence: WallTime | null = null,
 ): ChangeFact => ({ kind, meetingId, occurrence, tell: tell === 'everyone', message });
 
@@ -119,7 +119,7 @@ interface Draft {
   notes: string[];
 }
 
-function changeAll(before: Meeting, draft: Draft, command: Telling, known: Known): Decision {
+function changeAll(before: Meeting, draft: Draft, command: Notifying, known: Known): Decision {
   const after = revised(before, draft.meeting, known.now);
   return {
     changes: [{ before, after, renamed: draft.renamed }],
@@ -179,7 +179,7 @@ function changeFollowing(before: SeriesMeeting, command: ChangeCommand, known: K
   const ended = revised(before, head!, known.now);
   const draft = drafted(tail, command, known.now);
   const next = { ...revised(tail, draft.meeting, known.now), version: 1, sequence: 0 };
-  const begun = { ...next, repliesFrom: 0 };
+  const begun = { ...next, minReplySequence: 0 };
   const changes: MeetingChange[] = [
     { before: null, after: tail, splitFrom: { id: before.id, at } },
     { before, after: ended },

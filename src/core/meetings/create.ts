@@ -49,7 +49,7 @@ export function decideCreate(
     ...pickFields(FIELD_NAMES, fields),
     ...newId,
     sequence: 0,
-    repliesFrom: 0,
+    minReplySequence: 0,
     version: 1,
     organizerId: organizer.personId,
     timing,

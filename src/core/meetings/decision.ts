@@ -53,10 +53,10 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
   if (again.whole) {
     return {
       ...after,
-      repliesFrom: after.sequence,
+      minReplySequence: after.sequence,
       overrides: after.overrides.map((one) => ({
         ...one,
-        details: { ...one.details, repliesFrom: null },
+        details: { ...one.details, minReplySequence: null },
       })),
       participants: after.participants.map((one) =>
         one.role === 'organizer'
@@ -83,7 +83,7 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
     participants: after.participants.map(ask),
     overrides: after.overrides.map((one) =>
       moved.has(one.recurrenceId)
-        ? { ...one, details: { ...one.details, repliesFrom: after.sequence } }
+        ? { ...one, details: { ...one.details, minReplySequence: after.sequence } }
         : one,
     ),
   };

@@ -83,7 +83,7 @@ export function editsBetween(before: Meeting, after: Meeting): Edit[] {
   const paths = new Set([...old.keys(), ...next.keys()]);
   const renames = renamesDates(old.get('shape') as Shape, next.get('shape') as Shape);
   return [...paths]
-    .filter((path) => !isRepliesFrom(path))
+    .filter((path) => !isMinReplySequence(path))
     .filter((path) => !same(old.get(path), next.get(path)) || (renames && isShape({ path })))
     .map((path) => ({ path, from: old.get(path) ?? null, to: next.get(path) ?? null }));
 }
@@ -125,7 +125,7 @@ const dateIn = (path: string): WallTime | undefined =>
 const isShape = ({ path }: Pick<Edit, 'path'>) =>
   path === 'shape' || path.startsWith('except/') || path.startsWith('override/');
 
-const isRepliesFrom = (path: string): boolean => path.endsWith('/repliesFrom');
+const isMinReplySequence = (path: string): boolean => path.endsWith('/minReplySequence');
 
 /**
  * Takes edits back: each value that still is what the change made of it becomes what it was. What
@@ -152,7 +152,7 @@ export function takeBack(
   }
   // From when answers to a date count says nothing once the date has another name.
   if (reshaped && shapeStands)
-    for (const path of [...values.keys()]) if (isRepliesFrom(path)) values.delete(path);
+    for (const path of [...values.keys()]) if (isMinReplySequence(path)) values.delete(path);
   const restored = meetingOf(meeting, values);
   return {
     meeting: reshaped && shapeStands ? withRenamedAnswers(meeting, restored) : restored,
@@ -197,7 +197,8 @@ function withRenamedAnswers(present: Meeting, restored: Meeting): Meeting {
 function addedSince(values: Values, edits: readonly Edit[]): boolean {
   const known = new Set(edits.map((edit) => edit.path));
   return [...values.keys()].some(
-    (path) => isShape({ path }) && path !== 'shape' && !isRepliesFrom(path) && !known.has(path),
+    (path) =>
+      isShape({ path }) && path !== 'shape' && !isMinReplySequence(path) && !known.has(path),
   );
 }
 

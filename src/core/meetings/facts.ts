@@ -55,6 +55,8 @@ export interface FactDetails {
   /** A place goes out of use: each date by its start, and where it is then; null for no place. */
   'place-moved': OfPlace & { moves: [start: number, place: string | null][] };
   'place-closed': OfPlace & { moves?: [start: number, place: string | null][] };
+  /** Coming dates of a series, each by its start, on which somebody else has a place; the first names it. */
+  'dates-taken': OfPlace & { dates: [start: number, recurrenceId: WallTime, resource: number][] };
   /** It will be given up unless somebody checks in until then. Epoch milliseconds. */
   'no-show-soon': OfPlace & { until: number };
   'checked-in': OfPlace;
@@ -83,6 +85,7 @@ export const FACT_KINDS = [
   'place-expired',
   'place-moved',
   'place-closed',
+  'dates-taken',
   'no-show',
   'no-show-soon',
   'checked-in',

@@ -26,7 +26,7 @@ export type OccurrenceDetails = { [Name in DateFieldName]: DateFields[Name] | nu
   /** The resources that are wanted for this date, in place of the series'. */
   resources: number[] | null;
   /** The SEQUENCE from which answers to this date count; null where the series' does. */
-  repliesFrom: number | null;
+  minReplySequence: number | null;
 };
 
 export const NOTHING_OF_ITS_OWN: OccurrenceDetails = {
@@ -37,7 +37,7 @@ export const NOTHING_OF_ITS_OWN: OccurrenceDetails = {
   cancelledAt: null,
   endZone: null,
   resources: null,
-  repliesFrom: null,
+  minReplySequence: null,
 };
 
 export type OccurrenceOverride = Override<OccurrenceDetails>;
@@ -94,7 +94,7 @@ export interface Meeting extends MeetingFields {
   uid: string;
   sequence: number;
   /** The SEQUENCE from which answers to the whole count: that of its present times and rule. */
-  repliesFrom: number;
+  minReplySequence: number;
   version: number;
   /** Null for a meeting that somebody outside organizes. */
   organizerId: number | null;

@@ -105,7 +105,7 @@ describe('what is a new revision, and whom it asks again', () => {
       reply: 'declined',
     });
     const moved = after(accepted, { times: times('2027-03-04T09:00', '2027-03-04T10:00') });
-    expect(moved).toMatchObject({ sequence: 1, repliesFrom: 1 });
+    expect(moved).toMatchObject({ sequence: 1, minReplySequence: 1 });
     expect(replyOf(moved)).toMatchObject({ reply: 'needs-action', occurrences: {} });
   });
 
@@ -116,10 +116,10 @@ describe('what is a new revision, and whom it asks again', () => {
       occurrence: '2027-03-10T09:00',
       times: times('2027-03-11T09:00', '2027-03-11T10:00'),
     });
-    expect(moved).toMatchObject({ sequence: 1, repliesFrom: 0 });
+    expect(moved).toMatchObject({ sequence: 1, minReplySequence: 0 });
     expect(replyOf(moved).reply).toBe('accepted');
     expect(replyOf(moved).occurrences['2027-03-10T09:00']?.reply).toBe('needs-action');
-    expect(moved.overrides[0]!.details.repliesFrom).toBe(1);
+    expect(moved.overrides[0]!.details.minReplySequence).toBe(1);
   });
 
   it.each([
@@ -181,7 +181,7 @@ describe('cancelling and restoring', () => {
     expect(decideCancel(gone, { scope: 'all', ...telling }, known)).toBeNull();
     const back = decideRestore(gone, telling, known)!.changes[0]!.after!;
     expect(back).toMatchObject({ status: 'confirmed', cancelledAt: null, sequence: 2 });
-    expect(back.repliesFrom).toBe(0);
+    expect(back.minReplySequence).toBe(0);
     expect(decideRestore(back, telling, known)).toBeNull();
   });
 
@@ -216,7 +216,7 @@ describe('answering', () => {
       { occurrence: '2027-03-03T09:00' },
       'invalid-request',
     ],
-    ['an earlier time', { ...made(), repliesFrom: 2 }, 101, { sequence: 1 }, 'outdated'],
+    ['an earlier time', { ...made(), minReplySequence: 2 }, 101, { sequence: 1 }, 'outdated'],
   ] as const)('by or to %s is refused', (_, meeting, id, command, code) => {
     expect(codeOf(() => answered(meeting, command, id))).toBe(code);
   });
@@ -245,7 +245,7 @@ describe('taking back', () => {
       const next = after(meeting, command);
       const { meeting: back, left } = takeBack(next, editsBetween(meeting, next));
       expect(left).toEqual([]);
-      const numbers = { version: 0, sequence: 0, repliesFrom: 0 };
+      const numbers = { version: 0, sequence: 0, minReplySequence: 0 };
       const dates = (one: Meeting) =>
         one.overrides.filter((date) => date.timing || date.details.place || date.details.resources);
       expect({ ...back, ...numbers, overrides: dates(back) }).toEqual({

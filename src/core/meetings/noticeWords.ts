@@ -48,6 +48,8 @@ export function noticeWords(what: FactKind, reply: Reply | null, mine: boolean):
       return 'goes out of use; you have another place';
     case 'place-closed':
       return 'goes out of use, and nothing else fits';
+    case 'dates-taken':
+      return 'is somebody else’s on coming dates of it';
     case 'no-show':
       return 'was given to others, since nobody checked in';
     case 'no-show-soon':

@@ -15,8 +15,8 @@ export const NOTICE_KINDS = [
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
 
 /** How somebody hears of a kind of news. */
-export const HEARINGS = ['now', 'daily', 'never'] as const;
-export type Hearing = (typeof HEARINGS)[number];
+export const DELIVERY_PREFERENCES = ['now', 'daily', 'never'] as const;
+export type DeliveryPreference = (typeof DELIVERY_PREFERENCES)[number];
 
 /** Which kind of news each fact is to those whom it is told; the others are none. */
 const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
@@ -38,6 +38,7 @@ const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
   'place-expired': 'places',
   'place-moved': 'places',
   'place-closed': 'places',
+  'dates-taken': 'places',
   'no-show': 'places',
   'no-show-soon': 'places',
 };
@@ -94,6 +95,7 @@ function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
     case 'place-expired':
     case 'place-moved':
     case 'place-closed':
+    case 'dates-taken':
     case 'no-show':
     case 'no-show-soon':
       return organizer;

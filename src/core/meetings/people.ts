@@ -57,7 +57,7 @@ export function peopleChange(before: Meeting, after: Meeting): PeopleChange {
 }
 
 /** Whom a change is told: all, only those who were added or removed, or nobody. */
-export type Told = 'everyone' | 'concerned' | 'nobody';
+export type NotifyScope = 'everyone' | 'concerned' | 'nobody';
 
 /**
  * A change as facts: those who are new are invited, those who left are told so, and it is a change for
@@ -66,7 +66,7 @@ export type Told = 'everyone' | 'concerned' | 'nobody';
 export function factsOfChange(
   { before, after }: { before: Meeting; after: Meeting },
   change: ChangeFact,
-  told: Told,
+  told: NotifyScope,
 ): ChangeFact[] {
   const { added, removed } = peopleChange(before, after);
   if (added.length + removed.length === 0) return [{ ...change, tell: told === 'everyone' }];

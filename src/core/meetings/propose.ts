@@ -64,7 +64,7 @@ export function decidePropose(
 }
 
 /** Which of what somebody asked for is meant. */
-export interface Asked extends Interval {
+export interface ProposalRef extends Interval {
   attendeeId: number;
   occurrence: WallTime | null;
 }
@@ -73,7 +73,11 @@ export interface Asked extends Interval {
  * Says no to a time that somebody asked for: the meeting stays, and they are told.
  * @throws Refusal when nobody asks for it any more
  */
-export function decideDeclineProposal(meeting: Meeting, asked: Asked, message: string): Decision {
+export function decideDeclineProposal(
+  meeting: Meeting,
+  asked: ProposalRef,
+  message: string,
+): Decision {
   refuseCancelled(meeting);
   const { participant, proposal } = findProposal(meeting, asked);
   const left = participant.proposals.filter((one) => one !== proposal);
@@ -90,7 +94,7 @@ export function decideDeclineProposal(meeting: Meeting, asked: Asked, message: s
 /** @throws Refusal when nobody asks for that time any more */
 function findProposal(
   meeting: Meeting,
-  { attendeeId, occurrence, start, end }: Asked,
+  { attendeeId, occurrence, start, end }: ProposalRef,
 ): { participant: Participant; proposal: Proposal } {
   const participant = meeting.participants.find((one) => one.id === attendeeId);
   const proposal = participant?.proposals.find(

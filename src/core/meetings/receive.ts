@@ -104,7 +104,7 @@ function decideWhole(
     id: before?.id ?? known.newId,
     uid: message.uid,
     sequence: message.sequence,
-    repliesFrom: message.sequence,
+    minReplySequence: message.sequence,
     version: (before?.version ?? 0) + 1,
     organizerId: null,
     timing,

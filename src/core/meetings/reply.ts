@@ -78,10 +78,10 @@ function refuseOutdated(
   const own =
     occurrence === null
       ? null
-      : meeting.overrides.find((one) => one.recurrenceId === occurrence)?.details.repliesFrom;
+      : meeting.overrides.find((one) => one.recurrenceId === occurrence)?.details.minReplySequence;
   // Given here, beside the present times, it is the newest.
   if (sequence === null) return;
-  if (sequence < (own ?? meeting.repliesFrom)) {
+  if (sequence < (own ?? meeting.minReplySequence)) {
     throw new Refusal('outdated', 'The answer is for an earlier time of this meeting.');
   }
   const kept =

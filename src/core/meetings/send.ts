@@ -22,7 +22,7 @@ export function decideSend(
   const participants = [...before.participants, ...asked];
   const after = revised(before, { ...before, draft: null, participants }, now);
   return {
-    changes: [{ before, after: { ...after, repliesFrom: after.sequence } }],
+    changes: [{ before, after: { ...after, minReplySequence: after.sequence } }],
     facts: [{ kind: 'invited', meetingId: before.id, occurrence: null, tell: true, message }],
     notes: [],
     answer: { id: before.id, occurrence: null },

@@ -37,7 +37,7 @@ export function splitMeeting(
       uid,
       version: 1,
       sequence: 0,
-      repliesFrom: 0,
+      minReplySequence: 0,
       participants: people((wall) => wall >= at).map((one) => ({ ...one, id: 0 })),
     },
   };

@@ -5,7 +5,7 @@ import type { WallTime } from '../time/wall.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, type Decision, type MeetingChange } from './decision.ts';
 import { type ChangeKind } from './facts.ts';
-import { factsOfChange, participantKey, type Told } from './people.ts';
+import { factsOfChange, participantKey, type NotifyScope } from './people.ts';
 import { namesOf, takeBack, underPresentNames, type Edit } from './edits.ts';
 import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
@@ -39,7 +39,7 @@ export const answersOf = (meeting: Meeting): Record<string, Answer> =>
 export function decideUndo(
   present: Meeting,
   revision: Revision,
-  command: { tell: Told },
+  command: { tell: NotifyScope },
   tail: { meeting: Meeting; changedSince: boolean; laidOut: WallTime[] } | null,
 ): Decision {
   if (tail?.changedSince) {
@@ -129,9 +129,9 @@ function withRepliesFrom(present: Meeting, after: Meeting): Meeting {
   if (!same(shape(present), shape(after))) {
     const overrides = after.overrides.map((one) => ({
       ...one,
-      details: { ...one.details, repliesFrom: null },
+      details: { ...one.details, minReplySequence: null },
     }));
-    return { ...after, overrides, repliesFrom: after.sequence };
+    return { ...after, overrides, minReplySequence: after.sequence };
   }
   const timingAt = (meeting: Meeting, at: WallTime) =>
     meeting.overrides.find((one) => one.recurrenceId === at)?.timing;
@@ -139,7 +139,7 @@ function withRepliesFrom(present: Meeting, after: Meeting): Meeting {
   const moved = [...dates].filter((at) => !same(timingAt(present, at), timingAt(after, at)));
   return moved.reduce((meeting, at) => {
     const override = overrideAt(meeting, at);
-    const details = { ...override.details, repliesFrom: after.sequence };
+    const details = { ...override.details, minReplySequence: after.sequence };
     const others = meeting.overrides.filter((one) => one.recurrenceId !== at);
     return { ...meeting, overrides: [...others, { ...override, details }] };
   }, after);

@@ -1,5 +1,5 @@
 /** The only place that decides what an actor may see and do. */
-export { audible } from './audible.ts';
+export { canSubscribe } from './subscriptions.ts';
 export { Levels, takesPart, type Viewer } from './levels.ts';
 export {
   projectBooking,

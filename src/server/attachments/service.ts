@@ -12,7 +12,7 @@ import {
   readDetail,
   visibleMeeting,
 } from '../events/index.ts';
-import { act, Line, MadeAgain } from '../http/index.ts';
+import { act, ConcurrencyLimiter, MadeAgain } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { ALLOWED_ENDINGS } from './fileType.ts';
 import { countAttachments, deleteAttachment, insertAttachment, readAttachment } from './queries.ts';
@@ -20,7 +20,7 @@ import { receive, refuseTooLarge, type Upload, typeOfFile } from './upload.ts';
 
 const MOST_FILES = 20;
 /** Files that are in memory at the same time, however many were sent. */
-const filing = new Line({ atOnce: 2, mostWaiting: 200, longestWaitMs: 60_000 });
+const filing = new ConcurrencyLimiter({ atOnce: 2, mostWaiting: 200, longestWaitMs: 60_000 });
 
 const noSuchFile = () =>
   new Refusal('no-such-attachment', 'There is no such attachment of this event.');

@@ -23,7 +23,7 @@ import {
   type HeldResources,
   type PlacedReservation,
 } from '../reservations/index.ts';
-import { readExpectedOf, takesPart } from './queries.ts';
+import { readExpectedOf, isAttendee } from './queries.ts';
 
 /** What somebody is to check in to is shown so long ahead, and what is over no more. */
 const AHEAD = 12 * HOUR;
@@ -61,7 +61,7 @@ async function heldFor(
 ): Promise<Found> {
   const meeting = await lockMeeting(tx, eventId);
   const isSteward = may(actor, 'change', 'bookings');
-  const mine = meeting && (isSteward || (await takesPart(tx, eventId, actor.principals)));
+  const mine = meeting && (isSteward || (await isAttendee(tx, eventId, actor.principals)));
   const resources = mine ? await holdResources(tx, [placeId], () => 'placeId') : null;
   const reservation = resources && (await readReservation(tx, eventId, occurrence, placeId));
   if (!meeting || !resources || !reservation) {

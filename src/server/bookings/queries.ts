@@ -51,7 +51,7 @@ export async function readExpectedOf(
 }
 
 /** Whether somebody has a part in a meeting, themselves or by somebody they act for. */
-export async function takesPart(
+export async function isAttendee(
   db: Database,
   eventId: string,
   principals: readonly number[],

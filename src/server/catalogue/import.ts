@@ -42,7 +42,7 @@ import {
   newlyAgainst,
   readTouched,
   readWords,
-  settle,
+  applyToBookings,
   touchesBookings,
   whyNot,
   type Turn,
@@ -129,7 +129,7 @@ export async function importPlaces(
             added.map((one) => one.place),
           )
         : [];
-    settle(tx, touching, touched, now);
+    applyToBookings(tx, touching, touched, now);
     const updated = changed.filter(({ before, after }) => !isSame(before, after));
     if (updated.length > 0)
       updatePlaces(

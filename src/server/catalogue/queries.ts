@@ -1,6 +1,6 @@
 import { type KeptRules } from '../../core/booking/rules.ts';
 import type { CatalogueChoices, NewPlace } from '../../contract/catalogue.ts';
-import type { Standing } from '../../core/booking/upkeep.ts';
+import type { PlacedBooking } from '../../core/booking/upkeep.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -130,7 +130,7 @@ export function retirePlaces(tx: Transaction, ids: readonly number[], now: numbe
 }
 
 /** A booking to come, as far as a change of its place asks. */
-export interface Coming extends Standing {
+export interface Coming extends PlacedBooking {
   placeId: number;
   title: string;
   eventId: string;

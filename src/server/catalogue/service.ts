@@ -25,7 +25,7 @@ import {
   updatePlaces,
   type KeptPlace,
 } from './queries.ts';
-import { newlyAgainst, readTouched, readWords, settle, whyNot } from './turns.ts';
+import { newlyAgainst, readTouched, readWords, applyToBookings, whyNot } from './turns.ts';
 
 /** What is retired is out of use until then: as long as instants are known. */
 const FOREVER = Date.UTC(2199, 0, 1);
@@ -75,7 +75,7 @@ export async function changePlace(
   const touched = await readTouched(tx, [turn], now);
   const refusal = whyNot(turn, touched, actor);
   if (refusal) throw refusal;
-  settle(tx, [turn], touched, now);
+  applyToBookings(tx, [turn], touched, now);
   updatePlaces(tx, [{ id, ...after }]);
   announce(tx, [subjectOf('resource', id)]);
   return { version: version + 1 };

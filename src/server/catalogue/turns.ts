@@ -1,7 +1,7 @@
 import { allRules } from '../../core/booking/rules.ts';
 import type { NewPlace, StandsAgainst } from '../../contract/catalogue.ts';
 import { brokenInWords } from '../../core/booking/ruleWords.ts';
-import { reseat, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
+import { reassignUnits, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
 import { counted } from '../../core/counted.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
@@ -61,7 +61,7 @@ const byPlace = async <One extends { placeId: number }>(some: Promise<One[]>) =>
 export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusal | null {
   const { before, after } = turn;
   if (isFewer(turn)) {
-    const { stuck } = reseat(touched.claims.get(before.id) ?? [], after.units);
+    const { stuck } = reassignUnits(touched.claims.get(before.id) ?? [], after.units);
     if (stuck.length > 0) return stuckUnits(stuck, after.units, actor);
   }
   if (!isSpread(turn)) return null;
@@ -73,7 +73,7 @@ export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusa
  * Gives bookings other units where theirs are no more, and keeps as much free around them as their places
  * say now. Three statements, however many places change.
  */
-export function settle(
+export function applyToBookings(
   tx: Transaction,
   turns: readonly Turn[],
   { claims }: Touched,
@@ -83,7 +83,9 @@ export function settle(
   moveUnits(
     tx,
     fewer.map(({ before, after }) => ({ id: before.id, units: after.units })),
-    fewer.flatMap(({ before, after }) => reseat(claims.get(before.id) ?? [], after.units).moved),
+    fewer.flatMap(
+      ({ before, after }) => reassignUnits(claims.get(before.id) ?? [], after.units).moved,
+    ),
   );
   closeNewUnits(
     tx,

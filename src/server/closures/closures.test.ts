@@ -157,7 +157,7 @@ describe('a place that goes out of use', () => {
     expect(refused.body.detail).toMatch(
       /^Room \d-0 is out of use, .*: A leak\. Nothing was booked/,
     );
-    expect(refused.body.waysOut).not.toEqual([]);
+    expect(refused.body.alternatives).not.toEqual([]);
     const { body: board } = await tomas.get<BoardResponse>(
       `/api/places/board?date=${wall(start).slice(0, 10)}&place=${home}`,
     );

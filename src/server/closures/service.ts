@@ -1,5 +1,5 @@
 import type { ClosurePreview, ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
-import { MOST_DISPLACED, replace, type Refuge } from '../../core/booking/replacing.ts';
+import { MOST_DISPLACED, replace, type Alternative } from '../../core/booking/replacing.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
@@ -58,7 +58,7 @@ export async function previewClosure(
       : [],
     (one) => one.resourceId,
   );
-  const refuges = alike.map((one): Refuge => ({ ...one, taken: claims.get(one.id) ?? [] }));
+  const refuges = alike.map((one): Alternative => ({ ...one, taken: claims.get(one.id) ?? [] }));
   const found = replace(
     bookings.map((one) => ({ ...one, id: keyOf(one), span: one })),
     home,

@@ -99,7 +99,7 @@ describe('what one action writes has a bound', () => {
     );
     const meeting = (await readMeeting(server.running.platform.pool, made.body.id))!;
     // As it was made, it is laid out for two years; with 500 people in it, for 79 days.
-    expect(meeting.keptUntil).toBeGreaterThan(NOW + 729 * DAY);
+    expect(meeting.expandedUntil).toBeGreaterThan(NOW + 729 * DAY);
     const crowd = {
       ...meeting,
       participants: Array.from({ length: 500 }, (_, k) => ({
@@ -108,7 +108,7 @@ describe('what one action writes has a bound', () => {
         personId: k + 1,
       })),
     };
-    const ahead = (now: number) => (laidOutUntil(crowd, meeting.keptUntil, now)! - now) / DAY;
+    const ahead = (now: number) => (laidOutUntil(crowd, meeting.expandedUntil, now)! - now) / DAY;
     expect(ahead(NOW)).toBeGreaterThan(75);
     expect(ahead(NOW)).toBeLessThan(81);
     expect(ahead(NOW + 40 * DAY)).toBeGreaterThan(75);

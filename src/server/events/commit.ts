@@ -21,7 +21,7 @@ import type { Platform } from '../platform.ts';
 import { holdResources, readResources, type HeldResources } from '../reservations/index.ts';
 import { copyBelongings } from './belongings.ts';
 import { laidOutUntil, newSpans } from './occurrences/dates.ts';
-import { layOut } from './occurrences/layout.ts';
+import { expandOccurrences } from './occurrences/expansion.ts';
 import {
   moveOccurrences,
   moveOccurrencesFrom,
@@ -43,7 +43,7 @@ export interface Committed {
 /** What a command has read already. */
 interface Before {
   /** Up to when the series concerned are laid out, by id. Epoch milliseconds. */
-  keptUntil?: ReadonlyMap<string, number | null>;
+  expandedUntil?: ReadonlyMap<string, number | null>;
   /** Resources that it holds. */
   held?: HeldResources | undefined;
   /** Which field named a resource, where it may be none. */
@@ -61,7 +61,7 @@ export async function commit(
   platform: Platform,
   actor: Actor,
   decision: Decision,
-  { keptUntil = new Map(), held = new Map(), fieldOf }: Before = {},
+  { expandedUntil = new Map(), held = new Map(), fieldOf }: Before = {},
 ): Promise<Committed> {
   const now = platform.clock.now();
   const wanted = new Set(
@@ -72,7 +72,7 @@ export async function commit(
   foresee(tx, platform, decision);
   const meetings = new Map<string, Meeting>();
   const asked = new Map<string, readonly number[]>();
-  const context = { tx, platform, actor, hold: holding.hold, keptUntil, now, asked };
+  const context = { tx, platform, actor, hold: holding.hold, expandedUntil, now, asked };
   for (const some of together(decision.changes)) {
     const changes = some.map((change) => ({ ...change, ...withNumbers(change, meetings) }));
     const [{ before, after }] = changes as [MeetingChange];
@@ -182,7 +182,7 @@ interface Context {
   actor: Actor;
   /** Holds all the resources that are wanted, once. */
   hold: () => Promise<HeldResources>;
-  keptUntil: ReadonlyMap<string, number | null>;
+  expandedUntil: ReadonlyMap<string, number | null>;
   now: number;
   /** Resources to which a steward has to agree, by the meeting that wants them. */
   asked: Map<string, readonly number[]>;
@@ -226,15 +226,15 @@ function withNumbers(
 
 /** A meeting that is new, with its people and dates: one statement. */
 async function make(
-  { tx, platform, actor, hold, keptUntil, now, asked }: Context,
+  { tx, platform, actor, hold, expandedUntil, now, asked }: Context,
   change: MeetingChange & { after: Meeting },
 ): Promise<Meeting> {
   const { after, splitFrom } = change;
-  const known = splitFrom ? (keptUntil.get(splitFrom.id) ?? null) : null;
+  const known = splitFrom ? (expandedUntil.get(splitFrom.id) ?? null) : null;
   const until = laidOutUntil(after, known, now);
   // What came from elsewhere is nobody's here; it stands under the first of those invited.
   const createdBy = actorId(actor) ?? after.organizerId ?? peopleOf(after)[0]!;
-  const write = { before: null, after, keptUntil: until };
+  const write = { before: null, after, expandedUntil: until };
   const coming = [{ eventId: after.id, participants: after.participants }];
   const spans = splitFrom ? [] : newSpans(after, until, now);
   const sending = sendTogether(tx, [
@@ -251,18 +251,18 @@ async function make(
     return made;
   }
   const laying = { change, until, untilBefore: null, made: withIds(spans, dates) };
-  const [places] = await layOut(tx, [laying], { hold, actor, now });
+  const [places] = await expandOccurrences(tx, [laying], { hold, actor, now });
   if (places!.length > 0) asked.set(after.id, places!);
   return made;
 }
 
 /** Meetings that were and are: as many statements as one of them takes. */
 async function rewrite(
-  { tx, hold, keptUntil, actor, now, asked }: Context,
+  { tx, hold, expandedUntil, actor, now, asked }: Context,
   changes: readonly Rewritten[],
 ): Promise<Meeting[]> {
   const layings = changes.map((change) => {
-    const untilBefore = keptUntil.get(change.after.id) ?? null;
+    const untilBefore = expandedUntil.get(change.after.id) ?? null;
     return { change, untilBefore, until: laidOutUntil(change.after, untilBefore, now) };
   });
   // An answer changes nothing of the meeting itself.
@@ -271,11 +271,11 @@ async function rewrite(
     tx,
     layings
       .filter(({ change: { before, after } }) => !same(itself(before), itself(after)))
-      .map(({ change: { before, after }, until }) => ({ before, after, keptUntil: until })),
+      .map(({ change: { before, after }, until }) => ({ before, after, expandedUntil: until })),
     now,
   );
   const people = await updateParticipants(tx, changes);
-  const places = await layOut(tx, layings, { hold, actor, now });
+  const places = await expandOccurrences(tx, layings, { hold, actor, now });
   return changes.map(({ after }, k) => {
     if (places[k]!.length > 0) asked.set(after.id, places[k]!);
     return { ...after, participants: people[k]! };

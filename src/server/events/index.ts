@@ -15,7 +15,7 @@ export { undoTogether, type TakenBack } from './commands/undo.ts';
 export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/dates.ts';
-export { claimPeople } from './occurrences/queries.ts';
+export { syncBusyTime } from './occurrences/queries.ts';
 export {
   changeableMeeting,
   levelsOn,

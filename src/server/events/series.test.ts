@@ -5,6 +5,7 @@ import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { moveHorizon } from './index.ts';
+import type { NotificationsResponse } from '../../contract/notifications.ts';
 
 const server = useServer();
 type Refusal = ProblemBody & { dates: TakenDate[] };
@@ -128,7 +129,7 @@ describe('places of a series', () => {
       '2027-03-17T20:00',
       '2027-03-24T20:00',
     ]);
-    expect(refused.body.dates.every((date) => date.waysOut.length === 3)).toBe(true);
+    expect(refused.body.dates.every((date) => date.alternatives.length === 3)).toBe(true);
     expect(await server.sql('select count(*) from event')).toEqual(before);
 
     const made = await ines.post<EventDetail>('/api/events', {
@@ -346,6 +347,26 @@ describe('the horizon', () => {
     );
     expect(mail!.recipient_email).toBe('ines.aldabe@ternrock.example');
     expect(mail!.body_text).toContain('Fulmar is taken');
+    // What the job changed is a version like any other, kept with what happened and told behind the bell.
+    const ines = await server.as('ines.aldabe');
+    const { body: now } = await ines.get<EventDetail>(`/api/events/${event.id}`);
+    expect(now).toMatchObject({
+      version: event.version + 1,
+      series: { changed: [`${next}T05:00`] },
+    });
+    const facts = await server.sql(
+      `select kind, actor_id, details->'dates'->0->1 as first from fact
+       where event_id = $1 order by id`,
+      [event.id],
+    );
+    expect(facts.at(-1)).toEqual({ kind: 'dates-taken', actor_id: null, first: `${next}T05:00` });
+    const news = await ines.get<NotificationsResponse>('/api/notifications');
+    expect(news.body.notifications[0]).toMatchObject({ what: 'dates-taken', by: 'Fulmar' });
+    // Nobody else changed it: it goes back to its own list only where that can be had.
+    const undo = await ines.post<ProblemBody>(`/api/events/${event.id}/undo`, {
+      version: now.version,
+    });
+    expect(undo).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
     // Once moved on there is nothing left to do.
     expect((await moveHorizon({ ...platform, clock: later })).moved).toBe(0);
   });

@@ -4,7 +4,7 @@ import Koa, { type Context, type Middleware } from 'koa';
 import compress from 'koa-compress';
 import type { Platform } from '../platform.ts';
 import { securityHeaders } from './headers.ts';
-import { knownHosts, noStore, whence } from './origin.ts';
+import { knownHosts, noStore, clientIp } from './origin.ts';
 import { requestId } from './requestId.ts';
 import { isGone, Problem, problems, type Explain } from './problem.ts';
 
@@ -52,7 +52,7 @@ export function createApp(
   app.use(measure);
   app.use(problems(platform.log, explain));
   app.use(securityHeaders);
-  app.use(whence(platform));
+  app.use(clientIp(platform));
   app.use(noStore);
   app.use(knownHosts(platform));
   app.use(

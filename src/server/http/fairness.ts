@@ -1,7 +1,7 @@
 import { Stream } from 'node:stream';
 import { whoAsks } from './access.ts';
 import type { Share } from './implement.ts';
-import { Line } from './line.ts';
+import { ConcurrencyLimiter } from './concurrencyLimiter.ts';
 import { networkOf } from './network.ts';
 
 /** Requests of one asker that are worked on at the same time, and that wait for these. */
@@ -13,9 +13,9 @@ const STREAMED = { atOnce: 2, mostWaiting: 50, longestWaitMs: 60_000 };
 
 /** The shares of one asker. */
 interface Shares {
-  requests: Line;
-  many: Line;
-  streamed: Line;
+  requests: ConcurrencyLimiter;
+  many: ConcurrencyLimiter;
+  streamed: ConcurrencyLimiter;
 }
 
 /**
@@ -32,9 +32,9 @@ export function fairShare(): Share {
     const actor = whoAsks(ctx);
     const asker = actor ? `person ${actor.me.id}` : `network ${networkOf(ctx.ip)}`;
     const own = shares.get(asker) ?? {
-      requests: new Line(BOUNDS),
-      many: new Line(MANY),
-      streamed: new Line(STREAMED),
+      requests: new ConcurrencyLimiter(BOUNDS),
+      many: new ConcurrencyLimiter(MANY),
+      streamed: new ConcurrencyLimiter(STREAMED),
     };
     shares.set(asker, own);
     const forget = () => {

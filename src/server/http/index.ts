@@ -3,7 +3,7 @@ export { noteActor, noteSession, sessionSubject, whoAsks } from './access.ts';
 export { act } from './action.ts';
 export { fairShare } from './fairness.ts';
 export { implement, MadeAgain, routerOf, type Asked, type Capability } from './implement.ts';
-export { Line } from './line.ts';
+export { ConcurrencyLimiter } from './concurrencyLimiter.ts';
 export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
 export { forgetKeys, makesAgain } from './idempotency.ts';

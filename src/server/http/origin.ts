@@ -8,7 +8,7 @@ const LOOPBACK = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/i;
 const NUMERIC = /^(\d{1,3}(\.\d{1,3}){3}|\[[0-9a-f:.]+\])(:\d+)?$/i;
 
 /** Finds out from which network address a request comes, believing only the proxies that are known. */
-export function whence({ proxies }: Pick<Platform, 'proxies'>): Middleware {
+export function clientIp({ proxies }: Pick<Platform, 'proxies'>): Middleware {
   const isProxy = proxyAddress.compile([...proxies]);
   return (ctx, next) => {
     ctx.request.ip = proxyAddress(ctx.req, isProxy);

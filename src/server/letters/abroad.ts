@@ -34,7 +34,7 @@ const SAID = {
  * not left is replaced.
  * @returns how many letters go out
  */
-export async function writeAbroad(
+export async function replyToExternalOrganizer(
   tx: Transaction,
   platform: Platform,
   actor: Actor,

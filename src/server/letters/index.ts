@@ -4,4 +4,3 @@ export { askForInvitation } from './abroad.ts';
 export { plainMail } from './plain.ts';
 export type { Letter } from './words.ts';
 export { letters } from './write.ts';
-export { writeTaken } from './taken.ts';

@@ -1,6 +1,6 @@
 import { organizerHere, type Meeting, type Participant } from '../../core/meetings/meeting.ts';
 import type { Database } from '../db/transaction.ts';
-import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
+import type { DeliveryPreference, NoticeKind } from '../../core/meetings/notices.ts';
 import { contactsById } from '../people/index.ts';
 
 /** Somebody who is written to, with how they read times. */
@@ -9,7 +9,7 @@ export interface Reader {
   zone: string;
   clock: '24' | '12';
   /** How they hear of each kind of news, where it is not at once; nothing for people outside. */
-  hearing: Partial<Record<NoticeKind, Hearing>>;
+  hearing: Partial<Record<NoticeKind, DeliveryPreference>>;
 }
 
 /** The organizer of a meeting, with their zone. */

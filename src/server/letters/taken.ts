@@ -1,31 +1,37 @@
+import type { FactDetails } from '../../core/meetings/facts.ts';
 import { organizerHere, type Meeting } from '../../core/meetings/meeting.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { postMails } from '../mail/index.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import type { HeldResources, Wish } from '../reservations/index.ts';
+import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
 import { letterText, type Letter } from './words.ts';
+
+/** Dates of which single lines are written; of more, how many. */
+const MOST_LINES = 50;
 
 /** Tells an organizer on which new dates of their series somebody else has a place that it wants. */
 export async function writeTaken(
   tx: Transaction,
   platform: Platform,
   meeting: Meeting,
-  taken: readonly Wish[],
+  dates: FactDetails['dates-taken']['dates'],
   resources: HeldResources,
 ): Promise<void> {
   const [organizer] = await findContacts(tx, { ids: [organizerHere(meeting)] });
   if (!organizer) return;
   const { zone, clock } = organizer;
-  const lines = taken.map(
-    ({ start, resourceId }) =>
-      `${formatDay(start, zone)} ${formatTime(start, zone, clock)}: ${resources.get(resourceId)!.name} is taken`,
+  const shown = dates.slice(0, MOST_LINES);
+  const lines = shown.map(
+    ([start, , resource]) =>
+      `${formatDay(start, zone)} ${formatTime(start, zone, clock)}: ${resources.get(resource)!.name} is taken`,
   );
-  const first = taken[0]!.recurrenceId!;
+  if (dates.length > shown.length) lines.push(`and ${dates.length - shown.length} more`);
+  const [, first] = dates[0]!;
   const letter: Letter = {
-    subject: `Taken: a place for ${taken.length === 1 ? 'a date' : `${taken.length} dates`} of ${meeting.title}`,
+    subject: `Taken: a place for ${dates.length === 1 ? 'a date' : `${dates.length} dates`} of ${meeting.title}`,
     title: meeting.title,
     opening: [
       'The coming dates of this series were added to the calendar. On these, somebody else has a place that the series wants; those dates stand without it:',

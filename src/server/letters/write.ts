@@ -27,12 +27,13 @@ import { guestKey, guestToken } from '../participants/index.ts';
 import { foreseeContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
-import { writeAbroad } from './abroad.ts';
+import { replyToExternalOrganizer } from './abroad.ts';
 import { layOutLetter } from './html.ts';
 import { concernsHolder, lettersOfBookings } from './bookings.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
+import { writeTaken } from './taken.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
 import type { Happened, FactConsumer } from '../facts/index.ts';
 
@@ -89,6 +90,11 @@ async function writeLetters(
     facts,
     (id) => gone.has(id) || meetings.get(id)?.status === 'cancelled',
   );
+  for (const fact of facts) {
+    if (fact.kind !== 'dates-taken') continue;
+    const meeting = meetings.get(fact.meetingId)!;
+    await writeTaken(tx, platform, meeting, fact.details.dates, resources);
+  }
   const told = facts
     .filter((fact): fact is Occurred => fact.tell && isOccasion(fact.kind))
     .map((fact): Told => {
@@ -103,7 +109,7 @@ async function writeLetters(
     .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
   const [ofBookings] = await Promise.all([
     lettersOfBookings(tx, platform, actor, facts, meetings, resources, spared),
-    writeAbroad(tx, platform, actor, facts, meetings),
+    replyToExternalOrganizer(tx, platform, actor, facts, meetings),
   ]);
   if (told.length === 0) {
     if (ofBookings.length > 0)
@@ -151,6 +157,7 @@ export const letters: FactConsumer = {
     'place-expired',
     'place-moved',
     'place-closed',
+    'dates-taken',
     'no-show',
     'no-show-soon',
   ],

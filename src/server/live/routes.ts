@@ -1,6 +1,6 @@
 import { PassThrough } from 'node:stream';
 import { liveRoutes, type LiveNotice } from '../../contract/live.ts';
-import { audible } from '../access/index.ts';
+import { canSubscribe } from '../access/index.ts';
 import { implement, Problem, sessionSubject } from '../http/index.ts';
 import { subjectOf } from './subjects.ts';
 
@@ -21,7 +21,7 @@ export const liveApi = implement(liveRoutes, (platform) => ({
     const own = (['calendar', 'person', 'reminders', 'notifications'] as const).map((kind) =>
       subjectOf(kind, actor.me.id),
     );
-    const heard = [...new Set([...own, ...(await audible(platform.pool, actor, subjects))])];
+    const heard = [...new Set([...own, ...(await canSubscribe(platform.pool, actor, subjects))])];
     const stream = new PassThrough();
     const leave = platform.live.join(actor.me.id, () => close());
     if (!leave) {

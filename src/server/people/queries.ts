@@ -2,7 +2,7 @@ import { addressKey } from '../../core/mailAddress.ts';
 import type { PeopleQuery, Person, Team } from '../../contract/people.ts';
 import type { Shift } from '../../core/time/workingHours.ts';
 import { holding, holdsAlike } from '../db/like.ts';
-import type { Hearing, NoticeKind } from '../../core/meetings/notices.ts';
+import type { DeliveryPreference, NoticeKind } from '../../core/meetings/notices.ts';
 import type { Database } from '../db/transaction.ts';
 import { rolesThatMay } from '../access/index.ts';
 
@@ -116,7 +116,7 @@ export interface Contact {
   zone: string;
   clock: '24' | '12';
   /** How they hear of each kind of news, where it is not at once. */
-  hearing: Partial<Record<NoticeKind, Hearing>>;
+  hearing: Partial<Record<NoticeKind, DeliveryPreference>>;
 }
 
 /** So many stewards are told of what needs one of them. */

@@ -5,7 +5,7 @@ import { requireSteward } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { receive, refuseTooLarge, typeOfFile } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { act, Line } from '../http/index.ts';
+import { act, ConcurrencyLimiter } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources } from '../reservations/index.ts';
@@ -18,7 +18,7 @@ const MOST_BYTES = 1024 * 1024;
 const KEPT_SECONDS = 30 * 86_400;
 
 /** Pictures that are in memory at the same time, however many were sent. */
-const filing = new Line({ atOnce: 2, mostWaiting: 50, longestWaitMs: 30_000 });
+const filing = new ConcurrencyLimiter({ atOnce: 2, mostWaiting: 50, longestWaitMs: 30_000 });
 
 /** Sends how a place looks. @throws Refusal where there is no picture */
 export async function sendPhoto(ctx: Context, platform: Platform, id: number): Promise<void> {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { EventDetail, TakenResource, WayOut } from '../../contract/eventDetail.ts';
+import type { EventDetail, TakenResource, OfferedAlternative } from '../../contract/eventDetail.ts';
 import type { PlaceDay, PlacesResponse } from '../../contract/places.ts';
 import type { ProblemBody } from '../../contract/common.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
@@ -8,7 +8,7 @@ import { useServer } from '../../../tests/support/server.ts';
 const server = useServer();
 server.writesPastTheRules();
 
-type Refusal = ProblemBody & { taken: TakenResource[]; waysOut: WayOut[] };
+type Refusal = ProblemBody & { taken: TakenResource[]; alternatives: OfferedAlternative[] };
 
 const times = bergenTimes('2027-02-16T10:00', '2027-02-16T11:00');
 
@@ -38,12 +38,12 @@ describe('a place that is taken', () => {
       { name: 'Gannet', holder: 'Ines Aldabe', title: null },
     ]);
     expect(JSON.stringify(refused.body)).not.toContain('Secret plan');
-    expect(refused.body.waysOut.map((way) => way.kind).sort()).toEqual([
+    expect(refused.body.alternatives.map((way) => way.kind).sort()).toEqual([
       'resource',
       'time',
       'time',
     ]);
-    for (const way of refused.body.waysOut) {
+    for (const way of refused.body.alternatives) {
       const request =
         way.kind === 'resource'
           ? meetingRequest({
@@ -181,7 +181,7 @@ describe('a cancelled booking', () => {
     const refused = await ines.post<Refusal>(`${address}/restore`, { version: 2 });
     expect(refused).toMatchObject({ status: 409, body: { code: 'resource-taken' } });
     expect(refused.body.taken).toMatchObject([{ name: 'Puffin', holder: 'Leila Haddad' }]);
-    expect(refused.body.waysOut).toHaveLength(3);
+    expect(refused.body.alternatives).toHaveLength(3);
     expect((await ines.get<EventDetail>(address)).body).toMatchObject({
       status: 'cancelled',
       version: 2,

@@ -10,7 +10,7 @@ import { sqlState, type Database } from '../db/transaction.ts';
 import { readClosures, ResourcesTaken } from '../reservations/index.ts';
 import type { Closure } from '../../contract/closures.ts';
 import { readBookingsNear, readClaimsNear, readResources, type ResourceFacts } from './queries.ts';
-import { LOOK_AROUND, standInsFor, waysOut, type RefusedWish } from './waysOut.ts';
+import { LOOK_AROUND, standInsFor, alternatives, type RefusedWish } from './alternatives.ts';
 
 const EXCLUSION_VIOLATION = '23P01';
 /** For more dates than this nobody decides one by one. */
@@ -38,7 +38,7 @@ export async function explainTaken(
   return new Refusal('resource-taken', sentence(dates, starts.length, actor), {
     ...error.facts,
     taken: first.taken,
-    waysOut: first.waysOut,
+    alternatives: first.alternatives,
     ...(first.at && { dates, furtherDates: starts.length - dates.length }),
   });
 }
@@ -50,7 +50,7 @@ const takenMeanwhile = () =>
     {
       fields: [{ field: 'resources', message: 'must be free at that time' }],
       taken: [],
-      waysOut: [],
+      alternatives: [],
     },
   );
 
@@ -121,7 +121,9 @@ async function explainDates(
       start: one.start,
       end: one.end,
       taken: inTheWay,
-      waysOut: firstTaken ? waysOut(wishOf(firstTaken, one), { resources: all, claims, now }) : [],
+      alternatives: firstTaken
+        ? alternatives(wishOf(firstTaken, one), { resources: all, claims, now })
+        : [],
     };
   });
 }

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { MessageChannel, type Transferable } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { Refusal } from '../../core/refusal.ts';
-import { Line } from '../http/index.ts';
+import { ConcurrencyLimiter } from '../http/index.ts';
 
 /** What is read in longer than this was made to be slow: the largest honest files take a tenth of it. */
 const LONGEST_MS = 3_000;
@@ -39,7 +39,7 @@ export function reader<Input, Output>(
   file: URL,
   what: string,
 ): (input: Input, transfer?: readonly Transferable[]) => Promise<Output> {
-  const line = new Line(LINE);
+  const line = new ConcurrencyLimiter(LINE);
   const filename = fileURLToPath(file);
   return (input, transfer = []) =>
     line.run(async () => {

@@ -28,4 +28,4 @@ export { closeNewUnits, moveUnits, widenClaims } from './places.ts';
 export { followOccurrences, writeReservations } from './write.ts';
 export { readHad, readTeamNames, readTeams } from './rules.ts';
 export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
-export type { Wish } from './wish.ts';
+export type { ReservationRequest } from './request.ts';

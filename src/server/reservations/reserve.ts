@@ -13,14 +13,14 @@ import {
 } from './queries.ts';
 import { refuseBroken, type Judged } from './rules.ts';
 import { pickUnits, readTaken, spanned, type Changed } from './units.ts';
-import type { Wish } from './wish.ts';
+import type { ReservationRequest } from './request.ts';
 import { writeReservations, type Placed } from './write.ts';
 import { may } from '../access/index.ts';
 
 /** Wishes for which every unit is taken. */
 export class ResourcesTaken extends Refusal {
   constructor(
-    readonly wishes: readonly Omit<Wish, 'occurrenceId'>[],
+    readonly wishes: readonly Omit<ReservationRequest, 'occurrenceId'>[],
     /** The meeting that wished, everything that it wants, and how many people come. */
     readonly meeting: { id: string; people: number; resources: readonly number[] },
   ) {
@@ -56,7 +56,7 @@ export interface Wanting {
   eventId: string;
   /** Who will have them; null for nobody of this installation. */
   holderId: number | null;
-  wishes: readonly Wish[];
+  wishes: readonly ReservationRequest[];
   /** Whether there can be no reservations yet. */
   isNew: boolean;
   /** Cancelled: what is reserved is kept, but holds nothing. */
@@ -74,7 +74,7 @@ interface Reserving {
 /** What came of an event's wishes. */
 export interface Reserved {
   /** Those for which no unit is free; they are reserved nothing. */
-  taken: Wish[];
+  taken: ReservationRequest[];
   /** The resources to which a steward has to agree for what is new, by id. */
   asked: number[];
 }
@@ -165,8 +165,10 @@ interface Plan extends Wanting {
 function planFor(one: Wanting, held: readonly HeldReservation[], resources: HeldResources): Plan {
   if (one.released) return { ...one, changed: [], dropped: [] };
   const { eventId, holderId, wishes } = one;
-  const keyOf = ({ occurrenceId, resourceId }: Pick<Wish, 'occurrenceId' | 'resourceId'>) =>
-    `${occurrenceId} ${resourceId}`;
+  const keyOf = ({
+    occurrenceId,
+    resourceId,
+  }: Pick<ReservationRequest, 'occurrenceId' | 'resourceId'>) => `${occurrenceId} ${resourceId}`;
   const before = new Map(held.map((there) => [keyOf(there), there]));
   const wanted = new Set(wishes.map(keyOf));
   const placed = wishes.map((wish): Changed => {
@@ -185,7 +187,10 @@ function planFor(one: Wanting, held: readonly HeldReservation[], resources: Held
 }
 
 /** Bookings as their rules judge them: those that one holder will have, all together. */
-function byHolder(plans: readonly Plan[], anew: readonly (readonly Wish[])[]): Judged[] {
+function byHolder(
+  plans: readonly Plan[],
+  anew: readonly (readonly ReservationRequest[])[],
+): Judged[] {
   const judged = new Map<number | null, Judged>();
   for (const [k, { holderId, eventId, wishes }] of plans.entries()) {
     const before = judged.get(holderId);
@@ -239,7 +244,11 @@ function withState(
 }
 
 /** @throws Refusal naming the first place that nobody books any more */
-function refuseRetired(wishes: readonly Wish[], resources: HeldResources, { kind }: Actor): void {
+function refuseRetired(
+  wishes: readonly ReservationRequest[],
+  resources: HeldResources,
+  { kind }: Actor,
+): void {
   const gone = wishes.find(({ resourceId }) => resources.get(resourceId)!.isRetired);
   // What a job lays out finds it taken, and says so.
   if (!gone || kind !== 'person') return;

@@ -8,7 +8,7 @@ import { useServer } from '../../../tests/support/server.ts';
 /* Places have rules; whatever way they are booked, the rules hold, and say what they allow. */
 
 const server = useServer();
-type Answer = Omit<EventDetail, 'status'> & ProblemBody & { waysOut?: unknown[] };
+type Answer = Omit<EventDetail, 'status'> & ProblemBody & { alternatives?: unknown[] };
 
 async function book(
   mailbox: string,
@@ -140,7 +140,7 @@ describe('the rules of a place', () => {
     await book('leila.haddad', 'Imaging lab', '2027-06-24T16:00', '2027-06-24T18:00');
     const refused = await book('grace.paul', 'Imaging lab', '2027-06-24T16:30', '2027-06-24T18:00');
     expect(refused.body.code).toBe('resource-taken');
-    const ways = refused.body.waysOut as { kind: string; start: number; end: number }[];
+    const ways = refused.body.alternatives as { kind: string; start: number; end: number }[];
     expect(ways.length).toBeGreaterThan(0);
     for (const { kind, start, end } of ways) {
       if (kind !== 'time') continue;

@@ -7,7 +7,7 @@ import { breather, type Actor } from '../actions/index.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { BookableResource } from './queries.ts';
-import type { Wish } from './wish.ts';
+import type { ReservationRequest } from './request.ts';
 import { may } from '../access/index.ts';
 
 /** Bookings of one holder that are judged together. */
@@ -17,9 +17,9 @@ export interface Judged {
   /** The events that they are of. */
   eventIds: readonly string[];
   /** Those that are new, or at another time. */
-  wishes: readonly Wish[];
+  wishes: readonly ReservationRequest[];
   /** Every wish of the same events. */
-  all: readonly Wish[];
+  all: readonly ReservationRequest[];
 }
 
 /** For more dates than this nobody reads what each breaks. */
@@ -47,7 +47,7 @@ export async function refuseBroken(
   if (actor.kind === 'system' || may(actor, 'exceed', 'rules')) return;
   const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
   if (bound.length === 0) return;
-  const rulesOf = ({ resourceId }: Wish) => resources.get(resourceId)!.rules;
+  const rulesOf = ({ resourceId }: ReservationRequest) => resources.get(resourceId)!.rules;
   const limited = bound.filter((wish) => rulesOf(wish).weeklyMinutes !== null);
   const [teams, has] = await Promise.all([
     bound.some((wish) => rulesOf(wish).teams !== null) ? readTeams(tx, holderId) : [],
@@ -107,8 +107,8 @@ const WEEK = 8 * DAY;
 
 /** What somebody has, and would have by the meeting, of the places that have a week's limit; by place. */
 function havingOf(
-  limited: readonly Wish[],
-  all: readonly Wish[],
+  limited: readonly ReservationRequest[],
+  all: readonly ReservationRequest[],
   has: ReadonlyMap<number, readonly Interval[]>,
 ): Map<number, NearIntervals<Interval>> {
   const had = new Map(

@@ -4,14 +4,14 @@ import { NearIntervals } from '../../core/time/near.ts';
 import { breather } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { readClaims, type HeldReservation, type ResourceClaim } from './queries.ts';
-import type { Wish } from './wish.ts';
+import type { ReservationRequest } from './request.ts';
 import type { Placed } from './write.ts';
 
 /** A wish that has nothing yet, or something at another time. */
 export interface Changed {
   eventId: string;
   holderId: number | null;
-  wish: Wish;
+  wish: ReservationRequest;
   span: Interval;
   held: HeldReservation | undefined;
   /** When somebody left it, where that still holds. */

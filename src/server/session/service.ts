@@ -4,7 +4,7 @@ import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { SignInRequest } from '../../contract/session.ts';
 import { transaction, type Transaction } from '../db/transaction.ts';
-import { Line, networkOf, Problem } from '../http/index.ts';
+import { ConcurrencyLimiter, networkOf, Problem } from '../http/index.ts';
 import { announce } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import {
@@ -54,7 +54,11 @@ export class SignIn {
    * Each password that is checked takes a processor for a while; a storm of them would leave nothing to
    * those who are signed in.
    */
-  private readonly line = new Line({ atOnce: 1, mostWaiting: 1_000, longestWaitMs: 20_000 });
+  private readonly line = new ConcurrencyLimiter({
+    atOnce: 1,
+    mostWaiting: 1_000,
+    longestWaitMs: 20_000,
+  });
   private readonly byAddress: RateLimiterPostgres;
   private readonly byDevice: RateLimiterPostgres;
   private readonly byNetwork: RateLimiterPostgres;

@@ -4,7 +4,7 @@ import { useEffect, useState } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
-import type { WayOut } from '../../contract/eventDetail.ts';
+import type { OfferedAlternative } from '../../contract/eventDetail.ts';
 import type { DateChoice } from '../../contract/eventParts.ts';
 import { createEventRequest, type CreateEventRequest } from '../../contract/events.ts';
 import { bookingNote } from '../../contract/bookings.ts';
@@ -35,7 +35,7 @@ import {
   type Repeating,
 } from '../events/index.ts';
 import { GoOn, useKeptForm } from '../forms/index.ts';
-import { bothClocks, takenIn, useBooking, WaysOut } from '../places/index.ts';
+import { bothClocks, takenIn, useBooking, Alternatives } from '../places/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import type { Pick } from './useBoardAddress.ts';
 
@@ -127,7 +127,7 @@ export function BookingPanel({
   const submit = kept.form.handleSubmit(() => {
     if (read.times && span) ask(span, () => book.mutate(request(read.times!, pick.places)));
   });
-  const take = (way: WayOut) => {
+  const take = (way: OfferedAlternative) => {
     if (way.kind === 'resource') {
       const ids = pick.places.map((id) => (id === way.instead ? way.resourceId : id));
       onPick({ ...pick, places: ids });
@@ -248,7 +248,7 @@ export function BookingPanel({
           take={(dates) => read.times && book.mutate(request(read.times, pick.places, dates))}
         />
       ) : taken ? (
-        <WaysOut
+        <Alternatives
           body={taken}
           busy={book.isPending}
           take={take}

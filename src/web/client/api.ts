@@ -57,13 +57,13 @@ export class ApiProblem extends Error {
 }
 
 /** A refusal of this side of the wire, in words for whoever is there. */
-export class Said extends Error {}
+export class UserError extends Error {}
 
 /** That no answer came, be it that the server is away or the connection. */
 class Unreachable extends Error {}
 
 export const errorText = (error: unknown): string => {
-  if (error instanceof ApiProblem || error instanceof Said) return error.message;
+  if (error instanceof ApiProblem || error instanceof UserError) return error.message;
   return error instanceof Unreachable
     ? 'The server cannot be reached. What you typed is kept; try again in a moment.'
     : 'Something went wrong here that is not your doing. What you typed is kept.';

@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import { callApi, errorText, Said, sendFile, useChanged } from '../client/index.ts';
+import { callApi, errorText, UserError, sendFile, useChanged } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 
 const MOST_BYTES = 10 * 1024 * 1024;
@@ -35,7 +35,7 @@ export function AttachmentList({
   const add = useMutation({
     mutationFn: async (files: File[]) => {
       for (const file of files) {
-        if (file.size > MOST_BYTES) throw new Said(`${file.name} is larger than 10 MB.`);
+        if (file.size > MOST_BYTES) throw new UserError(`${file.name} is larger than 10 MB.`);
         setProgress({ name: file.name, share: 0 });
         await sendAttachment(event.id, file, (share) => setProgress({ name: file.name, share }));
       }

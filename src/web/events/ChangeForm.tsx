@@ -1,5 +1,5 @@
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import type { Told } from '../../contract/events.ts';
+import type { NotifyScope } from '../../contract/events.ts';
 import { Field, TextArea } from '../design/controls.tsx';
 import { Options, Tick } from '../design/ticks.tsx';
 import { EventForm } from './EventForm.tsx';
@@ -76,7 +76,7 @@ export function ChangeForm({
 
 const personWords = (count: number): string => (count === 1 ? '1 person' : `${count} people`);
 
-function actionWords(people: { all: number; concerned: number }, telling: Told): string {
+function actionWords(people: { all: number; concerned: number }, telling: NotifyScope): string {
   if (people.all === 0) return 'Save';
   if (telling === 'nobody') return 'Save without telling anyone';
   return `Save and tell ${personWords(telling === 'everyone' ? people.all : people.concerned)}`;

@@ -1,12 +1,12 @@
 import type { ReactNode } from 'react';
-import type { WayOut } from '../../contract/eventDetail.ts';
+import type { OfferedAlternative } from '../../contract/eventDetail.ts';
 import type { DateChoice } from '../../contract/eventParts.ts';
 import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, Failure, useMe } from '../client/index.ts';
 import { Button, Field } from '../design/controls.tsx';
-import { takenIn, WaysOut } from '../places/index.ts';
-import { joined, required, type Asked } from '../lineUp/index.ts';
+import { takenIn, Alternatives } from '../places/index.ts';
+import { joined, required, type LineUpEntry } from '../lineUp/index.ts';
 import { RoomsWithin, type Gathering } from '../plan/index.ts';
 import type { Draft } from './draft.ts';
 import { FormNotices } from './FormNotices.tsx';
@@ -23,7 +23,7 @@ import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/t
 export interface FormResult {
   draft: Draft;
   times: NonNullable<ReadTimes['times']>;
-  instead?: Extract<WayOut, { kind: 'resource' }>;
+  instead?: Extract<OfferedAlternative, { kind: 'resource' }>;
   dates?: DateChoice[];
   /** Set where it is kept and not sent yet. */
   unsent?: boolean;
@@ -88,7 +88,7 @@ export function EventForm({
     const { times } = readTimes(typed, now);
     if (times) save({ draft: { ...draft, typed }, times, ...extra });
   };
-  const take = (way: WayOut) => {
+  const take = (way: OfferedAlternative) => {
     if (way.kind === 'resource') {
       if (!gathering) return give({ instead: way });
       const people = draft.people.map((one) =>
@@ -105,7 +105,7 @@ export function EventForm({
   };
   const [ask, question] = usePastAsk();
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
-  const addPeople = (fresh: readonly Asked[]) =>
+  const addPeople = (fresh: readonly LineUpEntry[]) =>
     set((before) => ({ people: joined(before.people, fresh) }));
   return (
     <form
@@ -198,7 +198,7 @@ export function EventForm({
           take={(dates) => give({ dates })}
         />
       ) : taken ? (
-        <WaysOut body={taken} busy={busy} take={take} />
+        <Alternatives body={taken} busy={busy} take={take} />
       ) : (
         Boolean(error) && <Failure error={error} />
       )}

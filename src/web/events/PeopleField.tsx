@@ -4,7 +4,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import { useMe } from '../client/index.ts';
 import { IconButton } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
-import { joined, type Asked } from '../lineUp/index.ts';
+import { joined, type LineUpEntry } from '../lineUp/index.ts';
 import { AddMember, fitWords, type Gathering } from '../plan/index.ts';
 
 /** Whom and what a new event needs: each with how its time suits them, and the field that adds more. */
@@ -14,10 +14,10 @@ export function PeopleField({
   span,
   onChange,
 }: {
-  people: readonly Asked[];
+  people: readonly LineUpEntry[];
   gathering: Gathering;
   span: Interval | null;
-  onChange: (people: readonly Asked[]) => void;
+  onChange: (people: readonly LineUpEntry[]) => void;
 }) {
   const me = useMe();
   return (
@@ -61,10 +61,10 @@ function Row({
   onRole,
   onRemove,
 }: {
-  asked: Asked;
+  asked: LineUpEntry;
   gathering: Gathering;
   span: Interval | null;
-  onRole: (role: Asked['role']) => void;
+  onRole: (role: LineUpEntry['role']) => void;
   onRemove: () => void;
 }) {
   const me = useMe();

@@ -75,14 +75,14 @@ export function TakenDates({
 }
 
 function optionsFor(
-  { at, taken, waysOut, start, end }: TakenDate,
+  { at, taken, alternatives, start, end }: TakenDate,
   zone: string,
   myZone: string,
   clock: '24' | '12',
 ): Option[] {
   const ids = [...new Set(taken.map((one) => one.resourceId))];
   const names = [...new Set(taken.map((one) => one.name))].join(' and ');
-  const ways = waysOut.map((way): Option => {
+  const ways = alternatives.map((way): Option => {
     if (way.kind === 'resource') {
       return {
         words: `${way.name} instead${way.seats ? `, ${way.seats} seats` : ''}`,

@@ -9,7 +9,7 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Reminder } from '../../contract/eventParts.ts';
 import { parseRule, ruleText } from '../../core/recurrence/rule.ts';
 import type { Repeating } from './recurrence/repeating.ts';
-import { joined, outsider, required, type Asked } from '../lineUp/index.ts';
+import { joined, outsider, required, type LineUpEntry } from '../lineUp/index.ts';
 import { typedFrom, type TypedTimes } from '../../core/time/typedTimes.ts';
 
 /** An event as its form holds it. */
@@ -20,7 +20,7 @@ export interface Draft extends MeetingFields {
   typed: TypedTimes;
   repeating: Repeating;
   /** Whom and what it needs besides its organizer. */
-  people: readonly Asked[];
+  people: readonly LineUpEntry[];
   /** In whose name it is made; null is mine. */
   whose: number | null;
 }
@@ -71,7 +71,7 @@ export const draftOf = (event: EventDetail): Draft => ({
 });
 
 /** Whom an event asks besides its organizer, and what it holds. */
-const peopleOf = (event: EventDetail): Asked[] =>
+const peopleOf = (event: EventDetail): LineUpEntry[] =>
   joined(
     [],
     [

@@ -1,5 +1,5 @@
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import type { Told, UndoEventRequest } from '../../contract/events.ts';
+import type { NotifyScope, UndoEventRequest } from '../../contract/events.ts';
 import { ApiProblem, errorText, offerUndo, callApi } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
@@ -22,7 +22,7 @@ export const versionNow = (id: string): number | undefined => standings.get(id)?
 export function offerEventUndo(
   text: string,
   change: { id: string; version: number },
-  tell: Told,
+  tell: NotifyScope,
   after: () => unknown,
 ): void {
   const before = standings.get(change.id);
@@ -48,7 +48,10 @@ export function offerEventUndo(
 }
 
 /** Takes one change back; if somebody changed the event meanwhile, once more beside their change. */
-async function takeBack(change: { id: string; version: number }, tell: Told): Promise<EventDetail> {
+async function takeBack(
+  change: { id: string; version: number },
+  tell: NotifyScope,
+): Promise<EventDetail> {
   const undo = (version: number) =>
     callApi('POST /api/events/:id/undo', {
       params: { id: change.id },

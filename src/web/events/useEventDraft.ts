@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import type { ChangeEventRequest, Scope, Told } from '../../contract/events.ts';
+import type { ChangeEventRequest, Scope, NotifyScope } from '../../contract/events.ts';
 import {
   DATE_FIELD_NAMES,
   FIELD_NAMES,
@@ -13,7 +13,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { ApiProblem, callApi, useKeptText, useMe } from '../client/index.ts';
-import type { Asked } from '../lineUp/index.ts';
+import type { LineUpEntry } from '../lineUp/index.ts';
 import { useGathering } from '../plan/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import { draftOf, repeatsOf, same, type Draft } from './draft.ts';
@@ -29,7 +29,7 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
   const before = draftOf(event);
   const form = useDraftForm(name, before);
   const [scope, setScope] = useState<Scope>(event.series ? 'one' : 'all');
-  const [tell, setTell] = useState<Told>('everyone');
+  const [tell, setTell] = useState<NotifyScope>('everyone');
   const [message, setMessage, messageSent] = useKeptText(`message ${name}`);
   const draft = form.content;
   const { times } = readTimes(draft.typed, useNowMinutes(draft.typed.zone));
@@ -100,14 +100,14 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
   }
 }
 
-const keyOf = (one: Asked) => one.email?.toLowerCase() ?? String(one.id);
+const keyOf = (one: LineUpEntry) => one.email?.toLowerCase() ?? String(one.id);
 
 /** The people of a draft, by what is sent of them. */
-const guestsIn = (draft: Draft, places: ReadonlySet<number>): Asked[] =>
+const guestsIn = (draft: Draft, places: ReadonlySet<number>): LineUpEntry[] =>
   draft.people.filter((one) => !places.has(one.id)).sort((a, b) => (keyOf(a) < keyOf(b) ? -1 : 1));
 
 /** How many a change may be told: all who were or will be asked, and of those who came or went. */
-function peopleChanges(before: readonly Asked[], after: readonly Asked[]) {
+function peopleChanges(before: readonly LineUpEntry[], after: readonly LineUpEntry[]) {
   const [old, next] = [new Set(before.map(keyOf)), new Set(after.map(keyOf))];
   const all = new Set([...old, ...next]);
   const concerned = [...all].filter((key) => !old.has(key) || !next.has(key)).length;

@@ -2,7 +2,7 @@ import type { Reply } from '../../contract/eventDetail.ts';
 import { errorText } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { ANSWERS } from './replyWords.tsx';
-import { useAnswer, type Asked } from './useAnswer.ts';
+import { useAnswer, type InvitationRef } from './useAnswer.ts';
 
 /** The three answers, one click each, where an invitation is met. */
 export function AnswerButtons({
@@ -10,7 +10,7 @@ export function AnswerButtons({
   about,
   present = 'needs-action',
 }: {
-  asked: Asked;
+  asked: InvitationRef;
   /** What is answered, for whoever hears the button without seeing its row. */
   about: string;
   present?: Reply;

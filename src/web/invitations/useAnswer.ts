@@ -6,7 +6,7 @@ import type { Covers } from './coverage.ts';
 import { REPLY_WORDS } from './replyWords.tsx';
 
 /** What is answered: a meeting, or one date of a series. */
-export interface Asked {
+export interface InvitationRef {
   eventId: string;
   /** The one date that the answer is for; null for all of it. */
   occurrence: string | null;
@@ -20,7 +20,7 @@ export interface Asked {
 const COVERED: Record<Covers, string> = { all: ', for all dates', one: ', for this date alone' };
 
 /** Sends my answer to an invitation; everything that shows it follows. */
-export function useAnswer({ eventId, occurrence, organizer, covers, for: whom }: Asked) {
+export function useAnswer({ eventId, occurrence, organizer, covers, for: whom }: InvitationRef) {
   const changed = useChanged();
   const whose = whom ? `${whom.name}’s` : 'your';
   return useMutation({

@@ -5,7 +5,7 @@ import { isDate } from '../../core/time/wall.ts';
 import { isZone } from '../../core/time/zones.ts';
 
 /** One of a line-up as the address of a plan keeps it: by id, or by an outside mail address. */
-export interface Asked {
+export interface LineUpEntry {
   id: number;
   /** Of somebody outside, who has no id but a negative number by which the planner knows them. */
   email?: string;
@@ -13,10 +13,10 @@ export interface Asked {
   setAside: boolean;
 }
 
-export const required = (id: number): Asked => ({ id, role: 'required', setAside: false });
+export const required = (id: number): LineUpEntry => ({ id, role: 'required', setAside: false });
 
 /** Somebody outside; their number is given when the line-up is read. */
-export const outsider = (email: string, role: Asked['role'] = 'required'): Asked => ({
+export const outsider = (email: string, role: LineUpEntry['role'] = 'required'): LineUpEntry => ({
   id: -1,
   email,
   role,
@@ -24,12 +24,15 @@ export const outsider = (email: string, role: Asked['role'] = 'required'): Asked
 });
 
 /** One of a remembered line-up. */
-export const recalled = (one: RememberedLineUp['members'][number]): Asked =>
+export const recalled = (one: RememberedLineUp['members'][number]): LineUpEntry =>
   'id' in one ? { ...required(one.id), role: one.role } : outsider(one.email, one.role);
 
 /** A line-up with more in it: each once, as they were there first, and those outside numbered. */
-export function joined(lineUp: readonly Asked[], fresh: readonly Asked[]): Asked[] {
-  const byKey = new Map<string, Asked>();
+export function joined(
+  lineUp: readonly LineUpEntry[],
+  fresh: readonly LineUpEntry[],
+): LineUpEntry[] {
+  const byKey = new Map<string, LineUpEntry>();
   for (const one of [...lineUp, ...fresh]) {
     const key = one.email?.toLowerCase() ?? String(one.id);
     if (!byKey.has(key)) byKey.set(key, one);
@@ -59,7 +62,7 @@ const LATEST = Date.UTC(2200, 0, 1);
 export interface PlanAddress {
   title: string;
   /** Null where nobody was chosen yet, and a meeting’s own people are taken. */
-  lineUp: readonly Asked[] | null;
+  lineUp: readonly LineUpEntry[] | null;
   /** The first day looked at; null for today. */
   from: string | null;
   dayCount: number;
@@ -248,11 +251,11 @@ function readAsked(
  * Reads `12,45o,78ox,jon@skau.example:o`: o for optional, x for set aside; what cannot be read, and
  * what stands there twice, is left out. Addresses are numbered -1, -2 and so on.
  */
-function readLineUp(written: string | null): Asked[] | null {
+function readLineUp(written: string | null): LineUpEntry[] | null {
   if (!written) return null;
   const seen = new Set<string>();
   let outside = 0;
-  return written.split(',').flatMap((part): Asked[] => {
+  return written.split(',').flatMap((part): LineUpEntry[] => {
     const read = readAsked(part);
     if (!read) return [];
     const { id, email, optional, aside } = read;
@@ -270,7 +273,7 @@ function readLineUp(written: string | null): Asked[] | null {
   });
 }
 
-function writeLineUp(lineUp: readonly Asked[] | null): string | null {
+function writeLineUp(lineUp: readonly LineUpEntry[] | null): string | null {
   const parts = (lineUp ?? []).map(({ id, email, role, setAside }) => {
     const flags = `${role === 'optional' ? 'o' : ''}${setAside ? 'x' : ''}`;
     return email ? `${email}${flags && `:${flags}`}` : `${id}${flags}`;

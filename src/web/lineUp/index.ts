@@ -11,7 +11,7 @@ export {
   recalled,
   required,
   writePlan,
-  type Asked,
+  type LineUpEntry,
   type PlanAddress,
 } from './address.ts';
 export { sentenceAddress } from './sentenceAddress.ts';

@@ -1,7 +1,14 @@
 import type { Chip } from '../../core/planner/sentence.ts';
 import { formatTimeOfDay } from '../../core/time/typedTime.ts';
 import { addDays, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
-import { FEWEST_DAYS, MOST_DATES, outsider, planPath, required, type Asked } from './address.ts';
+import {
+  FEWEST_DAYS,
+  MOST_DATES,
+  outsider,
+  planPath,
+  required,
+  type LineUpEntry,
+} from './address.ts';
 
 type Of<Kind extends Chip['kind']> = Extract<Chip, { kind: Kind }>;
 
@@ -41,7 +48,7 @@ const repeatingOf = ({ count, everyWeeks }: Of<'weekly'>) => ({
   everyWeeks,
 });
 
-function lineUpOf(chip: Chip): Asked[] {
+function lineUpOf(chip: Chip): LineUpEntry[] {
   switch (chip.kind) {
     case 'person':
       return [{ ...required(chip.id), role: roleOf(chip) }];

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Resolver } from 'react-hook-form';
 import { Link } from 'react-router';
 import { z } from 'zod';
-import type { WayOut } from '../../contract/eventDetail.ts';
+import type { OfferedAlternative } from '../../contract/eventDetail.ts';
 import { createEventRequest, type CreateEventRequest } from '../../contract/events.ts';
 import { bookingNote } from '../../contract/bookings.ts';
 import type { Place } from '../../contract/places.ts';
@@ -34,7 +34,7 @@ import { bothClocks, nameOfZone } from './clocks.ts';
 import { placeFacts, STATE_WORDS } from './facts.ts';
 import { PlacePicture } from './PlacePicture.tsx';
 import { useBooking } from './useBooking.ts';
-import { takenIn, WaysOut } from './WaysOut.tsx';
+import { takenIn, Alternatives } from './Alternatives.tsx';
 
 /** One place: what it is, its day, and booking it. Times are those of the place's own zone. */
 export function PlacePanel({ place }: { place: Place }) {
@@ -271,7 +271,7 @@ function BookForm({
   const submit = form.handleSubmit(() => {
     if (read.times && span) ask(span, () => book.mutate(request(read.times!, place.id)));
   });
-  const take = (way: WayOut) => {
+  const take = (way: OfferedAlternative) => {
     if (way.kind === 'resource') {
       if (read.times) book.mutate(request(read.times, way.resourceId));
       return;
@@ -309,7 +309,7 @@ function BookForm({
       />
       <StewardsNoteFields value={kept.content} onChange={(part) => set(part)} />
       {taken ? (
-        <WaysOut
+        <Alternatives
           body={taken}
           busy={book.isPending}
           take={take}

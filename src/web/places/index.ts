@@ -1,5 +1,5 @@
 /** Places: what there is to know of one, booking it, ways out where it is taken. */
-export { WaysOut, takenIn } from './WaysOut.tsx';
+export { Alternatives, takenIn } from './Alternatives.tsx';
 export { PlacesWays } from './PlacesWays.tsx';
 export { bothClocks } from './clocks.ts';
 export { KIND_NAMES, placeFacts, STATE_WORDS } from './facts.ts';

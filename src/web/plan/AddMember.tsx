@@ -4,7 +4,7 @@ import { callApi, answerTo, errorText } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
 import { isMailAddress } from '../../core/mailAddress.ts';
-import { outsider, recalled, required, type Asked } from '../lineUp/index.ts';
+import { outsider, recalled, required, type LineUpEntry } from '../lineUp/index.ts';
 
 export const useLineUps = () =>
   useQuery({
@@ -20,7 +20,7 @@ export function AddMember({
   onAdd,
   there,
 }: {
-  onAdd: (fresh: readonly Asked[]) => void;
+  onAdd: (fresh: readonly LineUpEntry[]) => void;
   /** Ids that are in the line-up already, mine among them. */
   there: ReadonlySet<number>;
 }) {

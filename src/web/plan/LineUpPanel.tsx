@@ -10,7 +10,7 @@ import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AddMember } from './AddMember.tsx';
 import { drawnAlike } from './drawnAlike.ts';
-import { joined, type Asked } from '../lineUp/index.ts';
+import { joined, type LineUpEntry } from '../lineUp/index.ts';
 import { RememberLineUp } from './RememberLineUp.tsx';
 import type { Plan } from './usePlan.ts';
 import type { Member } from './usePlanData.ts';
@@ -28,12 +28,12 @@ export const LineUpPanel = memo(function LineUpPanel({
   const people = members.filter((member) => member.kind === 'person').length;
   const places = members.length - people;
   const stable = useStable({
-    change: (id: number, part: Partial<Asked>) =>
+    change: (id: number, part: Partial<LineUpEntry>) =>
       setLineUp(lineUp.map((one) => (one.id === id ? { ...one, ...part } : one))),
     remove: (id: number) => setLineUp(lineUp.filter((one) => one.id !== id)),
     activate: setActive,
   });
-  const add = (fresh: readonly Asked[]) => setLineUp(joined(lineUp, fresh));
+  const add = (fresh: readonly LineUpEntry[]) => setLineUp(joined(lineUp, fresh));
   /** Up and down go from one to the next. */
   const go = (event: KeyboardEvent) => {
     const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
@@ -92,7 +92,7 @@ const MemberRow = memo(function MemberRow({
   /** The present minute since 1970. */
   minute: number;
   clock: ClockStyle;
-  change: (id: number, part: Partial<Asked>) => void;
+  change: (id: number, part: Partial<LineUpEntry>) => void;
   remove: (id: number) => void;
   activate: (id: number) => void;
 }) {

@@ -9,8 +9,8 @@ import type { Interval } from '../../core/time/interval.ts';
 import { Failure } from '../client/index.ts';
 import { AskDialog, type Question, useEventActions } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
-import type { Asked } from '../lineUp/index.ts';
-import { takenIn, WaysOut } from '../places/index.ts';
+import type { LineUpEntry } from '../lineUp/index.ts';
+import { takenIn, Alternatives } from '../places/index.ts';
 import { NextBest, placesFor, timesOf, type Placing } from './SendBar.tsx';
 import { checkAgain, TakenSince } from './takenSince.ts';
 import type { Plan } from './usePlan.ts';
@@ -22,7 +22,9 @@ function guestsOf(
 ) {
   const places = new Set(members.flatMap((one) => (one.kind === 'resource' ? [one.id] : [])));
   const isInvited = event.attendees.some((one) => one.personId === me.id);
-  type Guest = { key: string; role: Asked['role'] } & ({ email: string } | { personId: number });
+  type Guest = { key: string; role: LineUpEntry['role'] } & (
+    { email: string } | { personId: number }
+  );
   return lineUp.flatMap(({ id, email, role }): Guest[] => {
     if (email) return [{ key: email.toLowerCase(), email, role }];
     const isGuest = !places.has(id) && id !== event.organizer.id && (id !== me.id || isInvited);
@@ -149,7 +151,7 @@ export function MoveBar({
           />
         )}
         {taken && (
-          <WaysOut
+          <Alternatives
             body={taken}
             busy={false}
             take={(way) => {

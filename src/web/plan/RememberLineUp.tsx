@@ -4,7 +4,7 @@ import { answerTo, callApi, errorText, offerUndo, useKept } from '../client/inde
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { useLineUps } from './AddMember.tsx';
-import { recalled, type Asked } from '../lineUp/index.ts';
+import { recalled, type LineUpEntry } from '../lineUp/index.ts';
 
 /** Remembers the line-up under a name, and forgets those that are not needed any more. */
 export function RememberLineUp({
@@ -12,8 +12,8 @@ export function RememberLineUp({
   onAdd,
 }: {
   /** Without me, who is in every line-up of mine. */
-  lineUp: readonly Asked[];
-  onAdd: (fresh: Asked[]) => void;
+  lineUp: readonly LineUpEntry[];
+  onAdd: (fresh: LineUpEntry[]) => void;
 }) {
   /** Null where none is being typed. */
   const [name, setName] = useKept<string | null>('name of a line-up', null);

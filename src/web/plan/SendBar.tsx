@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { EventDetail, WayOut } from '../../contract/eventDetail.ts';
+import type { EventDetail, OfferedAlternative } from '../../contract/eventDetail.ts';
 import type { CancelEventRequest, CreateEventRequest } from '../../contract/events.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
 import type { WeeklyTime } from '../../core/planner/series.ts';
@@ -14,7 +14,7 @@ import { TakenDates, takenDatesIn, versionNow, WhoseField } from '../events/inde
 import { Button } from '../design/controls.tsx';
 import { usePastAsk } from '../time/index.ts';
 import { tellUser } from '../design/notices.ts';
-import { takenIn, WaysOut } from '../places/index.ts';
+import { takenIn, Alternatives } from '../places/index.ts';
 import { sendLabel } from './sendLabel.ts';
 import { checkAgain, TakenSince } from './takenSince.ts';
 import type { MakingRoom, Plan } from './usePlan.ts';
@@ -171,7 +171,7 @@ export function SendBar({
     if (title.trim() && chosen)
       ask(chosen, () => send.mutate({ ...request(chosen, held), ...more }));
   };
-  const take = (way: WayOut) => {
+  const take = (way: OfferedAlternative) => {
     if (way.kind === 'time') {
       plan.choose(way);
       send.mutate(request(way, held));
@@ -237,7 +237,7 @@ export function SendBar({
             }}
           />
         ) : taken ? (
-          <WaysOut body={taken} busy={send.isPending} take={take} />
+          <Alternatives body={taken} busy={send.isPending} take={take} />
         ) : (
           send.isError && (
             <>

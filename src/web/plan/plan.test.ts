@@ -14,7 +14,7 @@ import {
   required,
   sentenceAddress,
   writePlan,
-  type Asked,
+  type LineUpEntry,
   type PlanAddress,
 } from '../lineUp/index.ts';
 import { dayRemarks } from './dayRemarks.ts';
@@ -60,7 +60,7 @@ describe('the address of a plan', () => {
     )
     .map((list) => {
       let outside = 0;
-      return list.map(([n, isOutside, role, setAside]): Asked =>
+      return list.map(([n, isOutside, role, setAside]): LineUpEntry =>
         isOutside
           ? { id: -++outside, email: `p${n}@x.example`, role, setAside }
           : { id: n, role, setAside },

@@ -1,13 +1,13 @@
 import { LineUpFit, type FitState } from '../../core/planner/fit.ts';
 import { listNames } from '../../core/planner/words.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { Said } from '../client/index.ts';
+import { UserError } from '../client/index.ts';
 import type { KnownMember, Member } from './usePlanData.ts';
 
 const TAKEN: ReadonlySet<FitState> = new Set(['tentative', 'busy', 'away']);
 
 /** That somebody's time was taken between choosing it and sending. */
-export class TakenSince extends Said {
+export class TakenSince extends UserError {
   constructor(names: readonly string[]) {
     super(
       `${listNames(names)} ${names.length === 1 ? 'is' : 'are'} not free any more since you chose this time. Choose another, or send it all the same.`,

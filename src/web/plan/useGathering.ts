@@ -7,7 +7,7 @@ import { contains, MINUTE, overlaps, type Interval } from '../../core/time/inter
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { calendarItems, useMe, useNow } from '../client/index.ts';
 import { usePlanner } from '../workers/index.ts';
-import { required, type Asked } from '../lineUp/index.ts';
+import { required, type LineUpEntry } from '../lineUp/index.ts';
 import { usePlanData, type Member } from './usePlanData.ts';
 
 const QUARTER = 15 * MINUTE;
@@ -42,7 +42,7 @@ export interface Gathering {
  * @param present the meeting that is being changed, whose own time is nobody's hindrance
  */
 export function useGathering(
-  lineUp: readonly Asked[],
+  lineUp: readonly LineUpEntry[],
   span: Interval | null,
   date: string,
   present: Parameters<typeof usePlanData>[3] = null,

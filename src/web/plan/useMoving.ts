@@ -3,25 +3,25 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { useEvent } from '../events/index.ts';
-import { required, type Asked } from '../lineUp/index.ts';
+import { required, type LineUpEntry } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
 
 /** Who and what a meeting takes, as a line-up; another time may suit those who declined. */
-const lineUpOf = (event: EventDetail, myId: number): Asked[] => [
+const lineUpOf = (event: EventDetail, myId: number): LineUpEntry[] => [
   // Whoever organizes it comes, too, where somebody else looks for the time.
   ...(event.organizer.id !== null && event.organizer.id !== myId
     ? [required(event.organizer.id)]
     : []),
   ...event.attendees
     .filter((one) => one.role !== 'organizer')
-    .map(({ personId, email, role }): Asked => {
+    .map(({ personId, email, role }): LineUpEntry => {
       const asked = {
         role: role === 'optional' ? ('optional' as const) : ('required' as const),
         setAside: false,
       };
       return personId === null ? { id: -1, email, ...asked } : { id: personId, ...asked };
     }),
-  ...event.resources.map((one): Asked => ({ id: one.id, role: 'required', setAside: false })),
+  ...event.resources.map((one): LineUpEntry => ({ id: one.id, role: 'required', setAside: false })),
 ];
 
 /** The meeting that is given a new time; its people, places and length fill the plan once. */

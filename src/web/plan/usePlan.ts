@@ -4,7 +4,7 @@ import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../client/index.ts';
-import { required, type Asked } from '../lineUp/index.ts';
+import { required, type LineUpEntry } from '../lineUp/index.ts';
 import { usePlanData, type EventToMove, type Member } from './usePlanData.ts';
 import { usePlanAddress } from './usePlanAddress.ts';
 
@@ -145,7 +145,7 @@ export function usePlan() {
     ],
   );
 
-  const setLineUp = useCallback((next: readonly Asked[]) => set({ lineUp: next }), [set]);
+  const setLineUp = useCallback((next: readonly LineUpEntry[]) => set({ lineUp: next }), [set]);
   const [firstDay, lastDay] = [dates[0]!, dates.at(-1)!];
   const choose = useCallback(
     (span: Interval) => {

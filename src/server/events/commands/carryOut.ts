@@ -32,8 +32,12 @@ export async function carryOut(
   }: { fieldOf?: (resourceId: number) => string; held?: HeldResources | undefined } = {},
 ): Promise<Done> {
   if (!decision) return { id: before.id, meeting: before, occurrence: null, notes: [], undo: null };
-  const keptUntil = new Map([[before.id, before.keptUntil]]);
-  const { meetings } = await commit(tx, platform, actor, decision, { fieldOf, held, keptUntil });
+  const expandedUntil = new Map([[before.id, before.expandedUntil]]);
+  const { meetings } = await commit(tx, platform, actor, decision, {
+    fieldOf,
+    held,
+    expandedUntil,
+  });
   const { answer, notes, undo } = decision;
   const meeting = { ...before, ...meetings.get(answer.id) };
   return { ...answer, meeting, notes, undo };
@@ -63,6 +67,6 @@ export async function carryOutTogether(
     undo: null,
     ...(areUndoneApart && { areUndoneApart }),
   };
-  const keptUntil = new Map([...meetings].map(([id, one]) => [id, one.keptUntil]));
-  await commit(tx, platform, actor, decision, { held, keptUntil });
+  const expandedUntil = new Map([...meetings].map(([id, one]) => [id, one.expandedUntil]));
+  await commit(tx, platform, actor, decision, { held, expandedUntil });
 }

@@ -56,7 +56,7 @@ export async function createEvent(
     }))
     .sort((a, b) => a.name.localeCompare(b.name));
   const detail = present(
-    { ...made, createdBy: (actor.by ?? me).id, keptUntil: null },
+    { ...made, createdBy: (actor.by ?? me).id, expandedUntil: null },
     nextOccurrence(made, now),
     { resources, attachments: [], undelivered: {}, ...personal },
     { level: 'acts', asOrganizer: 'acts' },

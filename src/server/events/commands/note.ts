@@ -56,6 +56,6 @@ export async function noteOf<Kind extends NoteKind>(
       answer: { id: meeting.id, occurrence: null },
       undo: null,
     },
-    { keptUntil: new Map([[meeting.id, meeting.keptUntil]]) },
+    { expandedUntil: new Map([[meeting.id, meeting.expandedUntil]]) },
   );
 }

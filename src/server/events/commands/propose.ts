@@ -2,7 +2,7 @@ import type { WallTime } from '../../../core/time/wall.ts';
 import {
   decideDeclineProposal,
   decidePropose,
-  type Asked,
+  type ProposalRef,
 } from '../../../core/meetings/propose.ts';
 import { notInvited } from '../../../core/meetings/reply.ts';
 import type { Interval } from '../../../core/time/interval.ts';
@@ -40,7 +40,7 @@ export async function declineProposal(
   {
     message,
     ...asked
-  }: Omit<Asked, 'occurrence'> & { occurrence?: WallTime | undefined; message: string },
+  }: Omit<ProposalRef, 'occurrence'> & { occurrence?: WallTime | undefined; message: string },
 ): Promise<Done> {
   const meeting = await lockChangeableMeeting(tx, actor, id, null, 'organizer');
   const meant = { ...asked, occurrence: asked.occurrence ?? null };

@@ -69,8 +69,10 @@ export async function receiveRequest(
       people,
       asHtml,
     });
-    const keptUntil = before ? new Map([[before.id, before.keptUntil]]) : new Map();
-    const { meetings } = await commit(tx, platform, { kind: 'system' }, decision, { keptUntil });
+    const expandedUntil = before ? new Map([[before.id, before.expandedUntil]]) : new Map();
+    const { meetings } = await commit(tx, platform, { kind: 'system' }, decision, {
+      expandedUntil,
+    });
     const meeting = meetings.get(decision.answer.id)!;
     const attendee = meeting.participants.find((one) => one.personId === receiver.id)!;
     return { eventId: meeting.id, attendeeId: attendee.id, asked: false };

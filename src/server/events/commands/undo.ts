@@ -1,6 +1,6 @@
 import { mayChange, showsEverything } from '../../../core/availability/busy.ts';
 import type { Decision } from '../../../core/meetings/decision.ts';
-import type { Told } from '../../../core/meetings/people.ts';
+import type { NotifyScope } from '../../../core/meetings/people.ts';
 import { decideUndo, type Revision } from '../../../core/meetings/undo.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import { may } from '../../access/index.ts';
@@ -31,7 +31,7 @@ export async function undoChange(
   platform: Platform,
   actor: PersonActor,
   id: string,
-  request: { version: number | null; change?: number | undefined; tell: Told },
+  request: { version: number | null; change?: number | undefined; tell: NotifyScope },
   held?: HeldResources,
 ): Promise<Done> {
   const present = await lockChangeableMeeting(tx, actor, id, request.version);
@@ -46,7 +46,7 @@ export async function undoChange(
 
 /** The values of a meeting that a change of its bookings touches, by their paths. */
 const OF_BOOKINGS =
-  /^(status|shape|(resource|except|answer)\/.*|override\/[^/]+\/(resources|timing|endZone|cancelledAt|repliesFrom))$/;
+  /^(status|shape|(resource|except|answer)\/.*|override\/[^/]+\/(resources|timing|endZone|cancelledAt|minReplySequence))$/;
 
 /** What came of changes that were taken back together. */
 export interface TakenBack {
@@ -128,7 +128,7 @@ async function takenBack(
   tx: Transaction,
   present: StoredMeeting,
   revision: Revision,
-  tell: Told,
+  tell: NotifyScope,
 ): Promise<Decision> {
   const tail = revision.splitOff && (await lockMeeting(tx, revision.splitOff.id));
   return decideUndo(

@@ -3,7 +3,7 @@ import type { WallTime } from '../../../core/time/wall.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Dated } from './dates.ts';
 import { differs, presenceOf } from './parts.ts';
-import { claimPeople, claimPeopleFirst, type Concerned } from './queries.ts';
+import { syncBusyTime, claimPeopleFirst, type Concerned } from './queries.ts';
 
 /** Brings the claims on people's time in line, of meetings whose time or people are others. */
 export function claimAnew(tx: Transaction, dated: readonly Dated[]): void {
@@ -14,10 +14,10 @@ export function claimAnew(tx: Transaction, dated: readonly Dated[]): void {
     else if (timesChange || differs(before, after, presenceOf)) whole.push(after.id);
     else {
       const concerned = answeredAnew(before, after);
-      if (concerned) claimPeople(tx, [after.id], concerned);
+      if (concerned) syncBusyTime(tx, [after.id], concerned);
     }
   }
-  if (whole.length > 0) claimPeople(tx, whole);
+  if (whole.length > 0) syncBusyTime(tx, whole);
 }
 /**
  * Whose answers are others, or who is asked or asked no more: theirs is the only time that is taken in

@@ -1,20 +1,24 @@
-import { isSeries, wantedResources, type Meeting } from '../../../core/meetings/meeting.ts';
-import { overrideAt } from '../../../core/meetings/dates.ts';
+import {
+  isSeries,
+  peopleOf,
+  planOf,
+  wantedResources,
+  type Meeting,
+} from '../../../core/meetings/meeting.ts';
+import { decideTaken } from '../../../core/meetings/taken.ts';
 import { parseRule } from '../../../core/recurrence/rule.ts';
-import { happenings, withOverride } from '../../../core/recurrence/series.ts';
-import { planOf, peopleOf } from '../../../core/meetings/meeting.ts';
+import { happenings } from '../../../core/recurrence/series.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { transaction, type Transaction } from '../../db/transaction.ts';
 import type { JobDefinition } from '../../jobs/index.ts';
-import { writeTaken } from '../../letters/index.ts';
 import { announce, subjectOf } from '../../live/index.ts';
 import type { Platform } from '../../platform.ts';
-import { holdResources, type Wish } from '../../reservations/index.ts';
+import { holdResources } from '../../reservations/index.ts';
+import { commit } from '../commit.ts';
 import { lockMeeting, type StoredMeeting } from '../store/read.ts';
-import { updateMeetings } from '../store/write.ts';
-import { findShortSeries, markWhole } from './horizonQueries.ts';
+import { findShortSeries, markExpanded, markWhole } from './horizonQueries.ts';
 import { horizonAt, laidOutUntil } from './dates.ts';
-import { extendLayout } from './layout.ts';
+import { extendLayout } from './expansion.ts';
 
 /** A series is laid out further when it lacks this many days, not every night. */
 const SLACK_DAYS = 28;
@@ -72,15 +76,20 @@ async function extend(
   if (!meeting || !isSeries(meeting) || meeting.status === 'cancelled') return;
   // One with many people is laid out less far than others, and is not behind.
   const until = laidOutUntil(meeting, null, now)!;
-  if (meeting.keptUntil !== null && meeting.keptUntil >= until - slack) return;
-  const resources = await holdResources(tx, wantedResources(meeting));
-  const since = meeting.keptUntil;
-  const { added, taken } = await extendLayout(tx, meeting, resources, { since, until, now });
-  const after = withoutTaken(meeting, taken);
-  updateMeetings(tx, [{ before: meeting, after, keptUntil: until }], now);
+  if (meeting.expandedUntil !== null && meeting.expandedUntil >= until - slack) return;
+  const held = await holdResources(tx, wantedResources(meeting));
+  const since = meeting.expandedUntil;
+  const { added, taken } = await extendLayout(tx, meeting, held, { since, until, now });
+  if (taken.length > 0) {
+    const lost = taken.map((one) => ({ ...one, recurrenceId: one.recurrenceId! }));
+    const decision = decideTaken(meeting, lost, (placeId) => held.get(placeId)!.name);
+    const expandedUntil = new Map([[id, until]]);
+    await commit(tx, platform, { kind: 'system' }, decision, { held, expandedUntil });
+  } else {
+    markExpanded(tx, id, until);
+    if (added > 0) announce(tx, subjectsOf(meeting));
+  }
   if (isOver(meeting, until)) markWhole(tx, id);
-  if (taken.length > 0) await writeTaken(tx, platform, meeting, taken, resources);
-  if (added > 0) announce(tx, subjectsOf(meeting));
 }
 
 /** No series has dates after it. */
@@ -98,15 +107,3 @@ const subjectsOf = (meeting: StoredMeeting) => [
   ...peopleOf(meeting).map((id) => subjectOf('calendar', id)),
   ...wantedResources(meeting).map((id) => subjectOf('resource', id)),
 ];
-
-/** Keeps what a date could not get as that date's own list, so that it is seen and can be changed. */
-function withoutTaken(meeting: Meeting & { rule: string }, taken: readonly Wish[]): Meeting {
-  let plan = planOf(meeting);
-  for (const { recurrenceId, resourceId } of taken) {
-    const override = overrideAt(plan, recurrenceId!);
-    const wanted = override.details.resources ?? meeting.resources;
-    const resources = wanted.filter((id) => id !== resourceId);
-    plan = withOverride(plan, { ...override, details: { ...override.details, resources } });
-  }
-  return { ...meeting, overrides: plan.overrides };
-}

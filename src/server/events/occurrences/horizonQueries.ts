@@ -20,3 +20,8 @@ export async function findShortSeries(
 export function markWhole(tx: Transaction, id: string): void {
   tx.send('update event set is_laid_out_whole = true where id = $1', [id]);
 }
+
+/** Notes up to when a series is laid out. Epoch milliseconds. */
+export function markExpanded(tx: Transaction, id: string, until: number): void {
+  tx.send('update event set kept_until = $2 where id = $1', [id, new Date(until)]);
+}

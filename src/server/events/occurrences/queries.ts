@@ -206,7 +206,7 @@ function claimsStatement(isMeant: (row: string) => string, people: string): stri
  * those that stay the same are not touched. One statement, however many they are.
  * @param only whose time alone can be another, where that is known
  */
-export function claimPeople(
+export function syncBusyTime(
   tx: Transaction,
   eventIds: readonly string[],
   only: Concerned | null = null,

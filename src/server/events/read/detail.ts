@@ -74,7 +74,7 @@ const toBeAsked = ({ draft }: Meeting) =>
 const isCancelled = (one: OccurrenceOverride) => one.cancelled;
 /** Something of its own that people see; that an answer is out of date is none. */
 const isChanged = ({ cancelled, timing, details }: OccurrenceOverride) => {
-  const { repliesFrom: _, ...own } = details;
+  const { minReplySequence: _, ...own } = details;
   return !cancelled && (timing !== null || Object.values(own).some((value) => value !== null));
 };
 

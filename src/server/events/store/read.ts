@@ -16,7 +16,7 @@ import { fieldsJson, selectedFields } from './fields.ts';
 export interface StoredMeeting extends Meeting {
   createdBy: number;
   /** Occurrences that start before this are laid out; null for what happens once. Epoch milliseconds. */
-  keptUntil: number | null;
+  expandedUntil: number | null;
 }
 
 type OverrideRow = OccurrenceDetails &
@@ -34,12 +34,12 @@ const ANSWER = (askedAt: string) => `
   'repliedAt', ${instantJson('replied_at')}, 'stamp', ${instantJson('stamp')}`;
 
 const MEETING_SQL = `
-  select event.id, event.uid, event.sequence, event.replies_from as "repliesFrom", event.version,
+  select event.id, event.uid, event.sequence, event.replies_from as "minReplySequence", event.version,
          event.organizer_id as "organizerId", event.created_by as "createdBy",
          ${selectedFields('event', FIELD_NAMES)}, event.status, event.draft,
          json_build_object('change', event.invitees_change, 'invite', event.invitees_invite,
                            'list', event.invitees_list, 'count', event.outsiders_count) as rights,
-         event.cancelled_at as "cancelledAt", event.kept_until as "keptUntil",
+         event.cancelled_at as "cancelledAt", event.kept_until as "expandedUntil",
          event.starts_at as "startsAt", event.zone, event.fold,
          event.length_minutes as "lengthMinutes", event.all_day as "allDay",
          event.end_zone as "endZone", event.rule,
@@ -54,7 +54,7 @@ const MEETING_SQL = `
              'endZone', own.end_zone, 'fold', coalesce(own.fold, 'earlier'),
              'lengthMinutes', own.length_minutes, 'allDay', coalesce(own.all_day, false),
              ${fieldsJson('own', DATE_FIELD_NAMES)},
-             'resources', own.resources, 'repliesFrom', own.replies_from)
+             'resources', own.resources, 'minReplySequence', own.replies_from)
            order by recurrence_at)
            from occurrence_override own where own.event_id = event.id), '[]') as overrides,
          coalesce((select json_agg(json_build_object(

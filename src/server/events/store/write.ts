@@ -17,7 +17,7 @@ const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_a
   ${columnsWithTypes(DATE_FIELD_NAMES)}, resources int[], replies_from int`;
 const OWN_NAMES = OWN_COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
-const eventRow = (meeting: Meeting, keptUntil: number | null) => ({
+const eventRow = (meeting: Meeting, expandedUntil: number | null) => ({
   ...fieldsRow(FIELD_NAMES, meeting),
   status: meeting.status,
   draft: meeting.draft,
@@ -31,9 +31,9 @@ const eventRow = (meeting: Meeting, keptUntil: number | null) => ({
   rule: meeting.rule,
   except_at: meeting.except,
   sequence: meeting.sequence,
-  replies_from: meeting.repliesFrom,
+  replies_from: meeting.minReplySequence,
   version: meeting.version,
-  kept_until: isoInstant(keptUntil),
+  kept_until: isoInstant(expandedUntil),
   invitees_change: meeting.rights.change,
   invitees_invite: meeting.rights.invite,
   invitees_list: meeting.rights.list,
@@ -51,7 +51,7 @@ const ownRow = ({ recurrenceId, timing, details }: OccurrenceOverride) => ({
   all_day: timing?.allDay ?? null,
   ...fieldsRow(DATE_FIELD_NAMES, details),
   resources: details.resources,
-  replies_from: details.repliesFrom,
+  replies_from: details.minReplySequence,
 });
 
 /** What one change makes of a meeting, people and occurrences aside. */
@@ -59,7 +59,7 @@ export interface MeetingWrite {
   before: Meeting | null;
   after: Meeting;
   /** Up to when occurrences of a series are laid out; null for what happens once. Epoch milliseconds. */
-  keptUntil: number | null;
+  expandedUntil: number | null;
 }
 
 /** Rows of single dates that are others by now, and the names of those that are gone. */
@@ -127,7 +127,7 @@ function writeWanted(tx: Transaction, writes: readonly MeetingWrite[]): void {
 
 /** A meeting that is new, people, single dates and occurrences aside. */
 export const newMeeting = (
-  { after, keptUntil }: MeetingWrite,
+  { after, expandedUntil }: MeetingWrite,
   { createdBy, now }: { createdBy: number; now: number },
 ): Part => ({
   text: `made_event as (
@@ -138,7 +138,7 @@ export const newMeeting = (
      )`,
   values: [
     after.id,
-    JSON.stringify(eventRow(after, keptUntil)),
+    JSON.stringify(eventRow(after, expandedUntil)),
     after.uid,
     after.organizerId,
     createdBy,
@@ -165,7 +165,10 @@ export function updateMeetings(
      where event.id = new.id and event.id = any($3::uuid[])`,
     [
       JSON.stringify(
-        writes.map(({ after, keptUntil }) => ({ id: after.id, ...eventRow(after, keptUntil) })),
+        writes.map(({ after, expandedUntil }) => ({
+          id: after.id,
+          ...eventRow(after, expandedUntil),
+        })),
       ),
       new Date(now),
       writes.map(({ after }) => after.id),

@@ -1,4 +1,4 @@
-import type { WayOut } from '../../contract/eventDetail.ts';
+import type { OfferedAlternative } from '../../contract/eventDetail.ts';
 import { claimedTime, nearestFreeTimes, standIns } from '../../core/booking/booking.ts';
 import { brokenRules } from '../../core/booking/rules.ts';
 import { allUnitsTaken, changeovers, freeUnit, type UnitClaim } from '../../core/booking/units.ts';
@@ -41,7 +41,7 @@ export function standInsFor({ wanted, resources, people }: RefusedWish, all: Aro
 }
 
 /** The three nearest things that would do instead: one other place and the two nearest times. */
-export function waysOut(wish: RefusedWish, around: Around): WayOut[] {
+export function alternatives(wish: RefusedWish, around: Around): OfferedAlternative[] {
   const rooms = freeStandIns(wish, around);
   const times = freeTimes(wish, around);
   // Where one kind is short the other fills up.
@@ -77,7 +77,7 @@ const takenThroughout = (claims: readonly UnitClaim[], units: number): Interval[
 const claimsOf = ({ claims }: Around, id: number, near: Interval) =>
   (claims.get(id) ?? []).filter((claim) => overlaps(claim, near));
 
-function freeStandIns(wish: RefusedWish, around: Around): WayOut[] {
+function freeStandIns(wish: RefusedWish, around: Around): OfferedAlternative[] {
   const near = { start: wish.span.start - DAY, end: wish.span.end + DAY };
   return standInsFor(wish, around.resources)
     .filter((place) => {
@@ -95,7 +95,7 @@ function freeStandIns(wish: RefusedWish, around: Around): WayOut[] {
     }));
 }
 
-function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): WayOut[] {
+function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): OfferedAlternative[] {
   const { rules, zone } = wanted;
   const notice = (rules.noticeMinutes ?? 0) * MINUTE;
   const range = {

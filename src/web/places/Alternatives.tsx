@@ -1,4 +1,4 @@
-import type { TakenResource, WayOut } from '../../contract/eventDetail.ts';
+import type { TakenResource, OfferedAlternative } from '../../contract/eventDetail.ts';
 import { formatSpan, type ClockStyle } from '../../core/time/format.ts';
 import { ApiProblem, useMe } from '../client/index.ts';
 import type { Interval } from '../../core/time/interval.ts';
@@ -7,7 +7,7 @@ import { WaitForIt } from '../waiting/index.ts';
 
 interface TakenBody {
   taken: TakenResource[];
-  waysOut: WayOut[];
+  alternatives: OfferedAlternative[];
 }
 
 /** The refusal of a place that is taken, or null for any other error. */
@@ -28,14 +28,14 @@ const takenWords = (one: TakenResource, { zone, clock }: { zone: string; clock: 
   (one.holder ? ` (${one.holder})` : '');
 
 /** Who has the place, and the nearest ways out, each taken with one click. */
-export function WaysOut({
+export function Alternatives({
   body,
   take,
   busy,
   wish,
 }: {
   body: TakenBody;
-  take: (way: WayOut) => void;
+  take: (way: OfferedAlternative) => void;
   busy: boolean;
   /** What was wished for, where it can be waited for: one time, of one place. */
   wish?: Interval & { title: string };
@@ -51,11 +51,11 @@ export function WaysOut({
           {[first, ...others].map((one) => takenWords(one, me)).join('; ')}. Nothing was booked.
         </p>
       ))}
-      {body.waysOut.length > 0 && (
+      {body.alternatives.length > 0 && (
         <>
           <p className="mt-2 mb-1.5">What would do instead:</p>
           <div role="group" aria-label="What would do instead" className="grid gap-1.5">
-            {body.waysOut.map((way) => (
+            {body.alternatives.map((way) => (
               <Button
                 key={JSON.stringify(way)}
                 className="text-left"

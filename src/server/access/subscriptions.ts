@@ -8,7 +8,7 @@ import { readMeetingFacts } from './queries.ts';
  * Those of some subjects (`calendar:42`) of whose changes an actor may hear: what they may see. Of
  * resources everybody may see when they are taken.
  */
-export async function audible(
+export async function canSubscribe(
   db: Database,
   actor: PersonActor,
   subjects: readonly string[],

@@ -9,11 +9,11 @@ import {
   ResourcesTaken,
   type HeldResources,
   type Wanting,
-  type Wish,
+  type ReservationRequest,
 } from '../../reservations/index.ts';
 import { claimAnew } from './claims.ts';
 import { layOutDates, PAST_MS, type Dated, type Laying } from './dates.ts';
-import { claimPeople, insertOccurrences, type StoredOccurrence } from './queries.ts';
+import { syncBusyTime, insertOccurrences, type StoredOccurrence } from './queries.ts';
 
 /** Bookings of places, dates times places, that one action lays out: what it takes to judge and write them. */
 export const MOST_BOOKINGS = 12_000;
@@ -34,7 +34,7 @@ interface LayingOut {
  * @returns the resources to which a steward has yet to agree, by id, meeting by meeting
  * @throws ResourcesTaken naming every occurrence to come for which a resource is taken, of the first such meeting
  */
-export async function layOut(
+export async function expandOccurrences(
   tx: Transaction,
   layings: readonly Laying[],
   { hold, actor, now }: LayingOut,
@@ -65,7 +65,11 @@ export async function layOut(
 }
 
 /** @throws ResourcesTaken where a resource is taken at a time to come */
-function refuseTaken({ before, after }: Laying['change'], taken: readonly Wish[], now: number) {
+function refuseTaken(
+  { before, after }: Laying['change'],
+  taken: readonly ReservationRequest[],
+  now: number,
+) {
   // What is over is left as it was when a series changes; what is entered anew is refused.
   const refused = taken.filter((wish) => wish.end > now || !before || !isSeries(after));
   if (refused.length === 0) return;
@@ -107,7 +111,10 @@ const wantedAny = (meeting: Meeting | null) =>
   !!meeting &&
   (meeting.resources.length > 0 || meeting.overrides.some((one) => one.details.resources?.length));
 /** What each occurrence is to have; nothing while a draft holds nothing. */
-export const wishesOf = (meeting: Meeting, occurrences: readonly StoredOccurrence[]): Wish[] =>
+export const wishesOf = (
+  meeting: Meeting,
+  occurrences: readonly StoredOccurrence[],
+): ReservationRequest[] =>
   wantedAny(meeting) && meeting.draft?.holds !== false
     ? occurrences.flatMap(({ id, ...span }) =>
         occurrenceOf(meeting, span.recurrenceId).resources.map((resourceId) => ({
@@ -127,7 +134,7 @@ export async function extendLayout(
   meeting: Meeting & { rule: string },
   resources: HeldResources,
   { since, until, now }: { since: number | null; until: number; now: number },
-): Promise<{ added: number; taken: Wish[] }> {
+): Promise<{ added: number; taken: ReservationRequest[] }> {
   const spans = happenings(planOf(meeting), { start: since ?? now - PAST_MS, end: until });
   if (spans.length === 0) return { added: 0, taken: [] };
   const added = await insertOccurrences(
@@ -146,6 +153,6 @@ export async function extendLayout(
     actor: { kind: 'system' },
     now,
   });
-  claimPeople(tx, [meeting.id]);
+  syncBusyTime(tx, [meeting.id]);
   return { added: added.length, taken: reserved!.taken };
 }

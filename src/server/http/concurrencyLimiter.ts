@@ -8,7 +8,7 @@ export interface LineBounds {
 }
 
 /** Work that waits in line for a few places, first come, first served. */
-export class Line {
+export class ConcurrencyLimiter {
   private running = 0;
   private readonly waiting: (() => void)[] = [];
 
