@@ -19,7 +19,7 @@ import {
 import { readStewards } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources, readResources, type HeldResources } from '../reservations/index.ts';
-import { copyBelongings } from './belongings.ts';
+import { copyBelongings } from './belongingQueries.ts';
 import { laidOutUntil, newSpans } from './occurrences/dates.ts';
 import { expandOccurrences } from './occurrences/expansion.ts';
 import {

@@ -1,5 +1,5 @@
 /** Events: making and changing them by commands, reading them as far as they may be seen. */
-export type { Belonging } from './belongings.ts';
+export type { Belonging } from './belongingQueries.ts';
 export { changeBookings } from './commands/bookings.ts';
 export { cancelEvent } from './commands/cancel.ts';
 export { createEvent } from './commands/create.ts';

@@ -4,7 +4,8 @@ import { useServer } from '../../../tests/support/server.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { transaction } from '../db/transaction.ts';
-import { claimKey, forgetKeys, keepAnswer } from './idempotency.ts';
+import { claimKey, keepAnswer } from './idempotency.ts';
+import { forgetKeys } from './keyQueries.ts';
 
 const server = useServer({ works: false });
 

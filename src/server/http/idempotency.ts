@@ -1,7 +1,8 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { PersonActor } from '../actions/index.ts';
-import type { Database, Transaction } from '../db/transaction.ts';
+import type { Transaction } from '../db/transaction.ts';
 import type { Answer } from './action.ts';
+import { insertKey, readKept, updateKept, type Kept } from './keyQueries.ts';
 import { Problem } from './problem.ts';
 
 /** A longer answer is made again when it is asked for again, or packed. Characters. */
@@ -33,32 +34,14 @@ export async function claimKey(
   requestHash: Buffer,
 ): Promise<Answer | null> {
   const personId = actor.me.id;
-  const claimed = await tx.query(
-    `insert into idempotency_key (person_id, key, request_hash) values ($1, $2, $3)
-     on conflict do nothing`,
-    [personId, key, requestHash],
-  );
-  if (claimed.rowCount === 1) return null;
-  const { rows } = await tx.query<Kept>(
-    `select request_hash as "requestHash", status, body, again, packed
-     from idempotency_key where person_id = $1 and key = $2`,
-    [personId, key],
-  );
-  const earlier = rows[0]!;
+  if (await insertKey(tx, personId, key, requestHash)) return null;
+  const earlier = await readKept(tx, personId, key);
   if (!earlier.requestHash.equals(requestHash)) {
     throw new Problem(422, 'key-used', 'This Idempotency-Key was used for a different request.', {
       fields: [{ field: 'Idempotency-Key', message: 'must be new for a new request' }],
     });
   }
   return { status: earlier.status, body: await bodyOf(tx, actor, earlier) };
-}
-
-interface Kept {
-  requestHash: Buffer;
-  status: number;
-  body: unknown;
-  again: Again | null;
-  packed: Buffer | null;
 }
 
 async function bodyOf(tx: Transaction, actor: PersonActor, kept: Kept): Promise<unknown> {
@@ -83,26 +66,10 @@ export function keepAnswer(
   const packed = isShort || again ? null : gzipSync(text);
   const isKept = packed === null || packed.length <= MOST_PACKED;
   const made = isShort ? null : (again ?? (isKept ? null : { kind: TOO_LONG }));
-  tx.send(
-    `update idempotency_key set status = $3, body = $4, again = $5, packed = $6
-     where person_id = $1 and key = $2`,
-    [
-      personId,
-      key,
-      status,
-      isShort ? text : null,
-      made && JSON.stringify(made),
-      isKept ? packed : null,
-    ],
-  );
-}
-
-/** How long the answer to a request is kept: longer than any browser repeats it. */
-const KEPT_HOURS = 24;
-
-/** Forgets keys of which nobody repeats the request any more. */
-export async function forgetKeys(db: Database): Promise<void> {
-  await db.query(
-    `delete from idempotency_key where created_at < now() - make_interval(hours => ${KEPT_HOURS})`,
-  );
+  updateKept(tx, personId, key, {
+    status,
+    body: isShort ? text : null,
+    again: made && JSON.stringify(made),
+    packed: isKept ? packed : null,
+  });
 }

@@ -6,4 +6,5 @@ export { implement, MadeAgain, routerOf, type Asked, type Capability } from './i
 export { ConcurrencyLimiter } from './concurrencyLimiter.ts';
 export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
-export { forgetKeys, makesAgain } from './idempotency.ts';
+export { makesAgain } from './idempotency.ts';
+export { forgetKeys } from './keyQueries.ts';

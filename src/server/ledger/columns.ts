@@ -1,6 +1,6 @@
 import type { LedgerColumn, LedgerGroup } from '../../contract/ledger.ts';
 import { addDays, isDate, startOfDay } from '../../core/time/wall.ts';
-import { TITLE, type Statement } from './matching.ts';
+import { TITLE, type Statement } from './matchingQueries.ts';
 
 /** By what a column is sorted, and of which type that is. */
 export function sortOf(column: LedgerColumn, { seen }: Statement): { sql: string; type: string } {

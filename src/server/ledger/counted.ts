@@ -1,4 +1,4 @@
-import { bookingsOf, type Statement } from './matching.ts';
+import { bookingsOf, type Statement } from './matchingQueries.ts';
 
 /** Some columns, each by its name. */
 export const columns = (by: Record<string, string>): string =>

@@ -1,3 +1,3 @@
 /** All bookings as a table: sorted, put together, written out, and changed together. */
 export { ledgerApi } from './routes.ts';
-export { tallyJob } from './tally.ts';
+export { tallyJob } from './tallyQueries.ts';

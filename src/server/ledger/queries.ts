@@ -1,7 +1,7 @@
 import type { WallTime } from '../../core/time/wall.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import type { Searched } from './matching.ts';
+import type { Searched } from './matchingQueries.ts';
 
 /** So many meetings of a title are listed; of more it is asked booking by booking. */
 const MOST_MEETINGS = 2_000;
@@ -91,4 +91,17 @@ export async function readNamed(db: Database, ids: readonly string[]): Promise<N
     [ids],
   );
   return rows;
+}
+
+/** Enough to put two hundred thousand bookings together without a file. */
+const WORK_MEM = '16MB';
+
+/** Has the statements of a transaction planned each by itself, for what they ask of a table this long. */
+export function planAlone(tx: Transaction): void {
+  tx.send('set local plan_cache_mode = force_custom_plan');
+  tx.send('set local random_page_cost = 1.1');
+  tx.send('set local jit = off');
+  // Into few meetings all bookings are looked up, which beside each other are gone through whole.
+  tx.send('set local enable_mergejoin = off');
+  tx.send(`set local work_mem = '${WORK_MEM}'`);
 }

@@ -16,14 +16,11 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Pool } from 'pg';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
 import { readSites } from '../places/index.ts';
-import { isTallied, readGroups } from './groups.ts';
-import { spanOf, type Searched } from './matching.ts';
-import { countRead, countRows, readRows, type Cursor, type LedgerEntry } from './page.ts';
-import { deleteView, readNamedBy, readViews, upsertView } from './queries.ts';
-import { tallyOf } from './tally.ts';
-
-/** Enough to put two hundred thousand bookings together without a file. */
-const WORK_MEM = '16MB';
+import { isTallied, readGroups } from './groupQueries.ts';
+import { spanOf, type Searched } from './matchingQueries.ts';
+import { countRead, countRows, readRows, type Cursor, type LedgerEntry } from './pageQueries.ts';
+import { deleteView, planAlone, readNamedBy, readViews, upsertView } from './queries.ts';
+import { tallyOf } from './tallyQueries.ts';
 
 /**
  * Reads the ledger as its questions are: from when to when decides which way is the shortest, so that
@@ -32,12 +29,7 @@ const WORK_MEM = '16MB';
  */
 export const reading = <T>(pool: Pool, work: (tx: Transaction) => Promise<T>): Promise<T> =>
   transaction(pool, (tx) => {
-    tx.send('set local plan_cache_mode = force_custom_plan');
-    tx.send('set local random_page_cost = 1.1');
-    tx.send('set local jit = off');
-    // Into few meetings all bookings are looked up, which beside each other are gone through whole.
-    tx.send('set local enable_mergejoin = off');
-    tx.send(`set local work_mem = '${WORK_MEM}'`);
+    planAlone(tx);
     return work(tx);
   });
 

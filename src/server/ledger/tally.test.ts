@@ -5,7 +5,7 @@ import type { LedgerGroup, LedgerGroupRow, LedgerResponse } from '../../contract
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
-import { foldTally } from './tally.ts';
+import { foldTally } from './tallyQueries.ts';
 
 /* Sums of years are added up of those that are kept, and are what counting one by one says. */
 const server = useServer({ works: false });

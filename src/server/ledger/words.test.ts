@@ -3,7 +3,7 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import { ledgerExportQuery, ledgerQuery, type LedgerResponse } from '../../contract/ledger.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { readRows } from './page.ts';
+import { readRows } from './pageQueries.ts';
 import { readNamedBy } from './queries.ts';
 import { ledgerPage, reading, refuseTooWide } from './service.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';

@@ -1,13 +1,4 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
-import type { Database } from '../db/transaction.ts';
-
-/** What the links of an installation are made with. */
-export async function guestKey(db: Database): Promise<string> {
-  const { rows } = await db.query<{ value: string }>(
-    `select value from setting where key = 'guest-key'`,
-  );
-  return rows[0]!.value;
-}
 
 const proof = (key: string, attendeeId: number): Buffer =>
   createHmac('sha256', key).update(`answer for attendee ${attendeeId}`).digest();

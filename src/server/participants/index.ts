@@ -7,5 +7,6 @@ export {
   updateParticipants,
   withNumbers,
 } from './queries.ts';
-export { guestKey, guestToken, readToken } from './guestLinks.ts';
+export { guestToken, readToken } from './guestLinks.ts';
+export { guestKey } from './queries.ts';
 export { lookUpInvited } from './invited.ts';

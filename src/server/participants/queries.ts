@@ -231,3 +231,11 @@ export async function meetingOfAttendee(db: Database, attendeeId: number): Promi
   );
   return rows[0]?.id ?? null;
 }
+
+/** What the links of an installation are made with. */
+export async function guestKey(db: Database): Promise<string> {
+  const { rows } = await db.query<{ value: string }>(
+    `select value from setting where key = 'guest-key'`,
+  );
+  return rows[0]!.value;
+}

@@ -15,8 +15,8 @@ export {
   markWarned,
   readReservation,
   type PlacedReservation,
-} from './presence.ts';
-export { deleteClosure, insertClosure, readClosures } from './closures.ts';
+} from './presenceQueries.ts';
+export { deleteClosure, insertClosure, readClosures } from './closureQueries.ts';
 export {
   holdResources,
   reserve,
@@ -24,8 +24,8 @@ export {
   type HeldResources,
   type Wanting,
 } from './reserve.ts';
-export { closeNewUnits, moveUnits, widenClaims } from './places.ts';
-export { followOccurrences, writeReservations } from './write.ts';
-export { readHad, readTeamNames, readTeams } from './rules.ts';
-export { noteBelonging, readContact, readNote, writeNote } from './notes.ts';
+export { closeNewUnits, moveUnits, widenClaims } from './placeQueries.ts';
+export { followOccurrences, writeReservations } from './writeQueries.ts';
+export { readHad, readTeamNames, readTeams } from './ruleQueries.ts';
+export { noteBelonging, readContact, readNote, writeNote } from './noteQueries.ts';
 export type { ReservationRequest } from './request.ts';

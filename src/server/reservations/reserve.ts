@@ -14,7 +14,7 @@ import {
 import { refuseBroken, type Judged } from './rules.ts';
 import { pickUnits, readTaken, spanned, type Changed } from './units.ts';
 import type { ReservationRequest } from './request.ts';
-import { writeReservations, type Placed } from './write.ts';
+import { writeReservations, type Placed } from './writeQueries.ts';
 import { may } from '../access/index.ts';
 
 /** Wishes for which every unit is taken. */

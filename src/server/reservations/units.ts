@@ -5,7 +5,7 @@ import { breather } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { readClaims, type HeldReservation, type ResourceClaim } from './queries.ts';
 import type { ReservationRequest } from './request.ts';
-import type { Placed } from './write.ts';
+import type { Placed } from './writeQueries.ts';
 
 /** A wish that has nothing yet, or something at another time. */
 export interface Changed {

@@ -14,7 +14,7 @@ import { timingInterval } from '../../../core/recurrence/series.ts';
 import { resolveSpan } from '../../../core/time/eventTimes.ts';
 import { wallTimeAt, type WallTime } from '../../../core/time/wall.ts';
 import type { Unprojected } from '../../access/index.ts';
-import type { Surroundings } from './surroundings.ts';
+import type { Surroundings } from './surroundingQueries.ts';
 
 /** An event with the occurrence that is in view, before it is projected to whoever asks. */
 export function detailOf(

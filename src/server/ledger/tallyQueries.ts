@@ -3,7 +3,7 @@ import type { LedgerExportQuery, LedgerGroup } from '../../contract/ledger.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { transaction, type Database } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
-import type { Span, Statement } from './matching.ts';
+import type { Span, Statement } from './matchingQueries.ts';
 
 const WEEK = 7 * DAY;
 /** The first Monday since the epoch. */

@@ -5,8 +5,8 @@ import { EACH_TIME } from '../db/pool.ts';
 import type { Database } from '../db/transaction.ts';
 import { groupOf } from './columns.ts';
 import { countedBy } from './counted.ts';
-import { allOf, matching, PLACES, type Searched, type Span } from './matching.ts';
-import { talliedBy } from './tally.ts';
+import { allOf, matching, PLACES, type Searched, type Span } from './matchingQueries.ts';
+import { talliedBy } from './tallyQueries.ts';
 
 /** What bookings are counted by for a group, each by its name, and what is read beside that to name it. */
 const BY: Record<LedgerGroup, { by: Record<string, string>; beside: string }> = {

@@ -15,7 +15,7 @@ import {
   type About,
   type Searched,
   type Statement,
-} from './matching.ts';
+} from './matchingQueries.ts';
 
 /** A booking as it stands in the ledger, before it is known who looks at it. */
 export interface LedgerEntry extends BookingRow {
