@@ -36,7 +36,7 @@ export function LedgerView() {
   const [isOpen, setOpen] = useState(false);
   const [chosen, setChosen] = useState<ReadonlyMap<string, LedgerRow>>(new Map());
   // What is chosen is of what is asked for.
-  useEffect(() => setChosen(new Map()), [address.query]);
+  useEffect(() => setChosen(new Map()), [address.view]);
   const isGroups = address.group !== null && address.in === null;
   return (
     <main className="mx-auto w-full max-w-[1400px] px-4 py-5 max-sm:py-2 md:px-6">
