@@ -57,7 +57,7 @@ const inTheirName = (me: Me, actor: PersonActor): PersonActor => {
   return {
     kind: 'person',
     // What was given to them by others is theirs, and not handed on.
-    me: { ...me, role: 'staff', actsFor: [] },
+    me: { ...me, role: 'staff', acts: [], actsFor: [] },
     principals: [me.id],
     by: { id, name, email },
   };
