@@ -147,6 +147,8 @@ export const importResponse = z.strictObject({
   against: z.array(placeAgainst),
   /** While there is any, nothing is done. */
   problems: z.array(rowProblem),
+  /** By which each change is taken back; none while it is only looked at. */
+  changes: z.array(z.int()),
 });
 export type ImportResponse = z.output<typeof importResponse>;
 
@@ -169,10 +171,13 @@ export const catalogueChoices = z.strictObject({
 });
 export type CatalogueChoices = z.output<typeof catalogueChoices>;
 
-const placeAdded = z.strictObject({ id: z.int() });
-const placeChanged = z.strictObject({ version: z.int() });
+/** By which it is taken back. */
+const change = z.int();
+const placeAdded = z.strictObject({ id: z.int(), change });
+/** Of one that is the same as before there is nothing to take back. */
+const placeChanged = z.strictObject({ version: z.int(), change: change.nullable() });
 /** How many bookings went elsewhere, and how many go on without a place. */
-const retireResponse = z.strictObject({ moved: z.int(), without: z.int() });
+const retireResponse = z.strictObject({ moved: z.int(), without: z.int(), change });
 
 /** /api/catalogue: the places there are, for those who look after them. */
 export const catalogueRoutes = defineRoutes({

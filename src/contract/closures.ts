@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { DAY } from '../core/time/interval.ts';
 import { byId, idInPath, instant, requiredLine, subjectId, text, wallTime } from './common.ts';
-import { undoTogetherRequest, undoneTogether } from './events.ts';
 import { defineRoutes } from './route.ts';
 
 /** A place is out of use at most so long. */
@@ -105,13 +104,8 @@ export type ClosurePreview = z.output<typeof closurePreview>;
 
 export const closureResponse = z.strictObject({
   closure: closure,
-  /** By which each booking's change is taken back. */
-  undo: z.array(
-    z.strictObject({
-      id: z.string(),
-      version: z.int(),
-    }),
-  ),
+  /** By which it is taken back, with all that was moved. */
+  change: z.int(),
   moved: z.int(),
   without: z.int(),
 });
@@ -137,13 +131,6 @@ export const closuresRoutes = defineRoutes({
   'DELETE /api/places/:id/closures/:closure': {
     may: 'look-after places',
     params: closurePath,
-    answer: z.strictObject({ closed: z.boolean() }),
-  },
-  'POST /api/places/:id/closures/:closure/undo': {
-    may: 'look-after places',
-    cost: 'many',
-    params: closurePath,
-    body: undoTogetherRequest,
-    answer: undoneTogether,
+    answer: z.strictObject({ closed: z.boolean(), change: z.int() }),
   },
 });

@@ -4,6 +4,7 @@ import { availabilityRoutes } from './availability.ts';
 import { bookingsRoutes } from './bookings.ts';
 import { calendarRoutes } from './calendar.ts';
 import { catalogueRoutes } from './catalogue.ts';
+import { changesRoutes } from './changes.ts';
 import { closuresRoutes } from './closures.ts';
 import { commentsRoutes } from './comments.ts';
 import { delegatesRoutes } from './delegates.ts';
@@ -50,6 +51,7 @@ export const ROUTES = {
   ...bookingsRoutes,
   ...closuresRoutes,
   ...catalogueRoutes,
+  ...changesRoutes,
   ...waitingRoutes,
   ...ledgerRoutes,
   // A stand-in: what it would be about stands outside.

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'pg';
 import type { Belonging } from './events/index.ts';
-import type { FactConsumer } from './facts/index.ts';
+import type { FactConsumer, ThingHistory } from './facts/index.ts';
 import type { KeepDays } from './keeping/index.ts';
 import type { LiveHub } from './live/index.ts';
 import type { PublishedCalendars } from './published/index.ts';
@@ -41,6 +41,8 @@ export interface Platform {
   checksAnswers: boolean;
   /** Those who tell of what happens, in the order in which they do. */
   consumers: readonly FactConsumer[];
+  /** How what was done to each kind of thing is said and taken back. */
+  histories: readonly ThingHistory[];
   /** What goes along when a part of a series becomes an event of its own. */
   belongings: readonly Belonging[];
 }

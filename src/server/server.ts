@@ -10,7 +10,8 @@ import { calendarApi } from './calendar/index.ts';
 import { noteBelonging } from './reservations/index.ts';
 import { ledgerApi, tallyJob } from './ledger/index.ts';
 import { waitingJob, waitingApi } from './waiting/index.ts';
-import { catalogueApi } from './catalogue/index.ts';
+import { catalogueApi, placeHistory } from './catalogue/index.ts';
+import { changesApi } from './changes/index.ts';
 import { closuresApi } from './closures/index.ts';
 import { commentBelonging, commentsApi } from './comments/index.ts';
 import { isReachedByOthers, type Config } from './config.ts';
@@ -91,6 +92,7 @@ const CAPABILITIES: readonly Capability[] = [
   bookingsApi,
   closuresApi,
   catalogueApi,
+  changesApi,
   waitingApi,
   ledgerApi,
 ];
@@ -120,6 +122,7 @@ export function createPlatform(
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
     consumers: [letters, news],
+    histories: [placeHistory],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }

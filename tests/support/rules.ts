@@ -91,9 +91,9 @@ const RULES: Record<string, string> = {
   'a request was kept without its answer': `
     select key as what from idempotency_key where status is null`,
   'a change can be taken back that was never made': `
-    select event_revision.event_id::text as what
-    from event_revision join event on event.id = event_revision.event_id
-    where event_revision.version > event.version`,
+    select revision.event_id::text as what
+    from revision join event on event.id = revision.event_id
+    where revision.version > event.version`,
 };
 
 type Query = (text: string) => Promise<{ what: string }[]>;

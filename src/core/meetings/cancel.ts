@@ -12,7 +12,7 @@ import {
 } from './change.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, revised, type Decision } from './decision.ts';
-import { type ChangeKind } from './facts.ts';
+import { type ChangeKind } from './meetingFacts.ts';
 import { isSeries, planOf, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
 

@@ -13,7 +13,7 @@ import { formatDay } from '../time/format.ts';
 import { addDays, daysBetween, type WallTime } from '../time/wall.ts';
 import { happensAt, overrideAt, withChoices, type DateChoice } from './dates.ts';
 import { isMoved, revised, type Decision, type MeetingChange } from './decision.ts';
-import { type ChangeKind, type ChangeFact } from './facts.ts';
+import { type ChangeKind, type ChangeFact } from './meetingFacts.ts';
 import type { Invited } from './create.ts';
 import { isSeries, planOf, withPlan, type Meeting } from './meeting.ts';
 import { fieldOf, type FieldName, type MeetingFields } from './fields.ts';

@@ -1,7 +1,7 @@
 import { askAgain, isNewRevision } from '../icalendar/sequence.ts';
 import type { Rename } from '../recurrence/series.ts';
 import type { WallTime } from '../time/wall.ts';
-import type { Fact } from './facts.ts';
+import type { MeetingFact } from './meetingFacts.ts';
 import type { Answer, Meeting, Participant } from './meeting.ts';
 
 /** One meeting before and after; null where there is none. */
@@ -23,7 +23,7 @@ export interface MeetingChange {
 export interface Decision {
   /** In the order in which they are to be written. */
   changes: MeetingChange[];
-  facts: Fact[];
+  facts: MeetingFact[];
   /** What had to be decided on the way, in sentences. */
   notes: string[];
   /** The meeting to answer with, and the occurrence of it. */

@@ -1,4 +1,4 @@
-import type { FactKind } from './facts.ts';
+import type { MeetingFactKind } from './meetingFacts.ts';
 import type { Reply } from '../icalendar/message.ts';
 
 const REPLIES: Record<Reply, string> = {
@@ -12,7 +12,7 @@ const REPLIES: Record<Reply, string> = {
  * What happened in words, after whoever did it: `Tomas Okafor` + ` comes`.
  * @param mine whether the reader organizes it
  */
-export function noticeWords(what: FactKind, reply: Reply | null, mine: boolean): string {
+export function noticeWords(what: MeetingFactKind, reply: Reply | null, mine: boolean): string {
   switch (what) {
     case 'invited':
       return mine ? 'asked people to it' : 'invites you';

@@ -1,4 +1,4 @@
-import { detailOf, type Fact, type FactKind } from './facts.ts';
+import { detailOf, type MeetingFact, type MeetingFactKind } from './meetingFacts.ts';
 import type { Meeting, Participant } from './meeting.ts';
 import { participantKey } from './people.ts';
 
@@ -19,7 +19,7 @@ export const DELIVERY_PREFERENCES = ['now', 'daily', 'never'] as const;
 export type DeliveryPreference = (typeof DELIVERY_PREFERENCES)[number];
 
 /** Which kind of news each fact is to those whom it is told; the others are none. */
-const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
+const KIND_OF: Partial<Record<MeetingFactKind, NoticeKind>> = {
   invited: 'invitations',
   nudged: 'invitations',
   resent: 'invitations',
@@ -44,12 +44,12 @@ const KIND_OF: Partial<Record<FactKind, NoticeKind>> = {
 };
 
 /** Kinds of which somebody hears, and drafts, which somebody may have heard of before they were that again. */
-export const NOTICED_KINDS: readonly FactKind[] = [
-  ...(Object.keys(KIND_OF) as FactKind[]),
+export const NOTICED_KINDS: readonly MeetingFactKind[] = [
+  ...(Object.keys(KIND_OF) as MeetingFactKind[]),
   'drafted',
 ];
 
-export const noticeKindOf = (kind: FactKind): NoticeKind | undefined => KIND_OF[kind];
+export const noticeKindOf = (kind: MeetingFactKind): NoticeKind | undefined => KIND_OF[kind];
 
 /** That somebody is told of something. */
 export interface Notice {
@@ -60,7 +60,7 @@ export interface Notice {
 /** Whom a fact is told, with the numbers they have now; never the organizer. */
 export function addressees(
   meeting: Pick<Meeting, 'participants'>,
-  { people }: Pick<Fact, 'people'>,
+  { people }: Pick<MeetingFact, 'people'>,
 ): Participant[] {
   const present = new Map(meeting.participants.map((one) => [participantKey(one), one]));
   const told = people?.map((one) => present.get(participantKey(one)) ?? { ...one, id: 0 });
@@ -72,7 +72,7 @@ export function addressees(
  * times and comments, those invited of everything that they are told.
  * @param actorId whoever did it; null where it is nobody of this installation
  */
-export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null): Notice[] {
+export function noticesOf(fact: MeetingFact, meeting: Meeting, actorId: number | null): Notice[] {
   const kind = KIND_OF[fact.kind];
   if (!kind) return [];
   const isOthers = actorId !== null && actorId !== meeting.organizerId;
@@ -83,7 +83,7 @@ export function noticesOf(fact: Fact, meeting: Meeting, actorId: number | null):
   });
 }
 
-function hearers(fact: Fact, meeting: Meeting, isOthers: boolean): number[] {
+function hearers(fact: MeetingFact, meeting: Meeting, isOthers: boolean): number[] {
   const invited = (some: readonly Participant[]) => some.flatMap(({ personId }) => personId ?? []);
   const organizer = meeting.organizerId === null ? [] : [meeting.organizerId];
   switch (fact.kind) {

@@ -1,6 +1,6 @@
 import { addressKey } from '../mailAddress.ts';
 import type { Invited } from './create.ts';
-import type { ChangeKind, ChangeFact } from './facts.ts';
+import type { ChangeKind, ChangeFact } from './meetingFacts.ts';
 import type { Meeting, Participant } from './meeting.ts';
 
 /** Somebody who takes part in two meetings is known by their number, or their address. */

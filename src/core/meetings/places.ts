@@ -6,7 +6,7 @@ import { decideCancel } from './cancel.ts';
 import type { Known } from './change.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, revised, type Decision } from './decision.ts';
-import { type FactKind } from './facts.ts';
+import { type MeetingFactKind } from './meetingFacts.ts';
 import { isSeries, occurrenceOf, planOf, wantedResources, type Meeting } from './meeting.ts';
 
 /** A place that a meeting is to have no more, and why. */
@@ -16,7 +16,7 @@ export interface GivingUp {
   place: string;
   /** The one date of a series; null for all of it. */
   occurrence: WallTime | null;
-  kind: Extract<FactKind, 'no-show' | 'place-refused' | 'place-expired'>;
+  kind: Extract<MeetingFactKind, 'no-show' | 'place-refused' | 'place-expired'>;
   message: string;
 }
 

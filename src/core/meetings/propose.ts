@@ -4,7 +4,7 @@ import type { WallTime } from '../time/wall.ts';
 import { refuseCancelled } from './change.ts';
 import { happensAt } from './dates.ts';
 import type { Decision } from './decision.ts';
-import type { FactDetails, FactKind } from './facts.ts';
+import type { MeetingFactDetails, MeetingFactKind } from './meetingFacts.ts';
 import {
   isSeries,
   occurrenceOf,
@@ -109,9 +109,9 @@ function withProposals(
   participant: Participant,
   proposals: Proposal[],
   fact: {
-    kind: Extract<FactKind, 'proposed' | 'proposal-declined'>;
+    kind: Extract<MeetingFactKind, 'proposed' | 'proposal-declined'>;
     occurrence: WallTime | null;
-    details: FactDetails['proposed'];
+    details: MeetingFactDetails['proposed'];
     message?: string;
     tell?: boolean;
   },

@@ -7,7 +7,7 @@ import { withOverride } from '../recurrence/series.ts';
 import { Refusal } from '../refusal.ts';
 import { happensAt, overrideAt } from './dates.ts';
 import type { Decision } from './decision.ts';
-import type { ChangeFact, Fact } from './facts.ts';
+import type { ChangeFact, MeetingFact } from './meetingFacts.ts';
 import { isSeries, planOf, withPlan, type Meeting, type Participant } from './meeting.ts';
 import { beginSeries, namingField } from './timing.ts';
 import { fieldOf, USUAL_FIELDS, type DateFields, type FieldName } from './fields.ts';
@@ -226,7 +226,10 @@ function decideGone(before: Meeting | null, message: RequestMessage): Decision {
 }
 
 /** What is told of dates, as that they are cancelled. */
-const asCancelled = ({ details: _, ...fact }: Fact): Fact => ({ ...fact, kind: 'cancelled' });
+const asCancelled = ({ details: _, ...fact }: MeetingFact): MeetingFact => ({
+  ...fact,
+  kind: 'cancelled',
+});
 
 const stamped = (meeting: Meeting, { stamp }: RequestMessage): Participant[] =>
   meeting.participants.map((one) => (one.role === 'organizer' ? { ...one, stamp } : one));

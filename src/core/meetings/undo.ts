@@ -4,7 +4,7 @@ import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, type Decision, type MeetingChange } from './decision.ts';
-import { type ChangeKind } from './facts.ts';
+import { type ChangeKind } from './meetingFacts.ts';
 import { factsOfChange, participantKey, type NotifyScope } from './people.ts';
 import { namesOf, takeBack, underPresentNames, type Edit } from './edits.ts';
 import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';

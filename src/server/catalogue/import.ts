@@ -14,10 +14,11 @@ import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { announce, subjectOf } from '../live/index.ts';
+import { commitThings } from '../facts/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
 import { reader } from '../reading/index.ts';
 import { updateOwners } from '../places/index.ts';
+import type { Platform } from '../platform.ts';
 import {
   columnOf,
   keyOf,
@@ -47,6 +48,7 @@ import {
   whyNot,
   type Turn,
 } from './turns.ts';
+import { placeAdded, placeChanged, placeRetired } from './service.ts';
 
 const readFile = reader<FileOfPlaces, { read: ReadRow[]; problems: RowProblem[] }>(
   new URL('./fileRows.worker.ts', import.meta.url),
@@ -71,11 +73,12 @@ interface Change extends Turn {
  */
 export async function importPlaces(
   tx: Transaction,
+  platform: Platform,
   actor: PersonActor,
   { rows, check = true }: ImportRequest,
-  now: number,
 ): Promise<ImportResponse> {
   requireSteward(actor);
+  const now = platform.clock.now();
   const { sites, teams } = await readChoices(tx);
   const byName = (some: typeof sites) =>
     new Map(some.map((one) => [one.name.toLowerCase(), one.id]));
@@ -121,6 +124,7 @@ export async function importPlaces(
   const touching = isTooMuch ? [] : changed.filter(touchesBookings);
   const touched = await readTouched(tx, touching, now, coming);
   problems.push(...refused(touching, touched, actor));
+  const undo: number[] = [];
   if (problems.length === 0 && !check) {
     const ids =
       added.length > 0
@@ -151,10 +155,15 @@ export async function importPlaces(
       );
     const gone = retired.map(({ before }) => before.id);
     if (gone.length > 0) retirePlaces(tx, gone, now);
-    announce(
-      tx,
-      [...ids, ...changes.map(({ before }) => before.id)].map((id) => subjectOf('resource', id)),
-    );
+    const done = await commitThings(tx, platform, actor, [
+      ...added.map(({ place }, k) => placeAdded(ids[k]!, place.name)),
+      ...retired.map(({ before }) => placeRetired(before.id, before.name)),
+      ...changed.flatMap(
+        ({ before, after, ownerId }) =>
+          placeChanged(before, after, ownerId === undefined ? before.ownerId : ownerId) ?? [],
+      ),
+    ]);
+    undo.push(...done.flatMap((number) => number ?? []));
   }
   return {
     added: added.length,
@@ -169,6 +178,7 @@ export async function importPlaces(
       actor,
     ),
     problems: problems.sort((a, b) => a.row - b.row),
+    changes: undo,
   };
 }
 

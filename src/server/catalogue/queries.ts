@@ -44,6 +44,12 @@ export async function readPlace(db: Database, id: number): Promise<KeptPlace | n
   return rows[0] ?? null;
 }
 
+/** Places by their ids, retired ones too. */
+export async function readPlaces(db: Database, ids: readonly number[]): Promise<KeptPlace[]> {
+  const { rows } = await db.query<KeptPlace>(`${KEPT_SQL} where subject.id = any($1)`, [ids]);
+  return rows;
+}
+
 /** Holds sites against others who add or name places there. @returns those there are */
 export async function lockSites(tx: Transaction, ids: readonly number[]): Promise<Set<number>> {
   const { rows } = await tx.query<{ id: number }>(
@@ -127,6 +133,29 @@ export function retirePlaces(tx: Transaction, ids: readonly number[], now: numbe
     ids,
     new Date(now),
   ]);
+}
+
+/** Places that were retired are there again. */
+export function returnPlaces(tx: Transaction, ids: readonly number[]): void {
+  tx.send(
+    'update resource set retired_at = null, version = version + 1 where subject_id = any($1)',
+    [ids],
+  );
+}
+
+/** How sites, teams and people are called that a log names, by what they are and their ids. */
+export async function readLogNames(
+  db: Database,
+  { site, team, person }: Record<'site' | 'team' | 'person', readonly number[]>,
+): Promise<Map<string, string>> {
+  if (site.length + team.length + person.length === 0) return new Map();
+  const { rows } = await db.query<{ key: string; name: string }>(
+    `select 'site ' || id as key, name from site where id = any($1)
+     union all select 'team ' || id, name from team where id = any($2)
+     union all select 'person ' || id, name from subject where id = any($3)`,
+    [site, team, person],
+  );
+  return new Map(rows.map(({ key, name }) => [key, name]));
 }
 
 /** A booking to come, as far as a change of its place asks. */

@@ -8,15 +8,15 @@ export const catalogueApi = implement(catalogueRoutes, (platform) => {
   const { pool } = platform;
   return {
     'GET /api/catalogue/choices': () => readChoices(pool),
-    'POST /api/catalogue/places': (tx, { actor, body }) => addPlace(tx, actor, body),
-    'PATCH /api/catalogue/places/:id': (tx, { actor, params, body, now }) =>
-      changePlace(tx, actor, params.id, body, now),
+    'POST /api/catalogue/places': (tx, { actor, body }) => addPlace(tx, platform, actor, body),
+    'PATCH /api/catalogue/places/:id': (tx, { actor, params, body }) =>
+      changePlace(tx, platform, actor, params.id, body),
     'POST /api/catalogue/places/:id/preview': ({ actor, params, body, now }) =>
       previewChange(pool, actor, params.id, body, now),
     'GET /api/catalogue/places/:id/retire': ({ actor, params, now }) =>
       previewRetirement(pool, actor, params.id, now),
     'POST /api/catalogue/places/:id/retire': (tx, { actor, params, body }) =>
       retire(tx, platform, actor, params.id, body),
-    'POST /api/catalogue/import': (tx, { actor, body, now }) => importPlaces(tx, actor, body, now),
+    'POST /api/catalogue/import': (tx, { actor, body }) => importPlaces(tx, platform, actor, body),
   };
 });

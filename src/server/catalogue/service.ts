@@ -6,12 +6,13 @@ import {
   type PlacePreview,
   type RetireRequest,
 } from '../../contract/catalogue.ts';
+import { editsOf } from '../../core/edits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
-import { closePlace, previewClosure } from '../closures/index.ts';
+import { closeFor, closureEdit, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { announce, subjectOf } from '../live/index.ts';
+import { commitThings, type ThingChange } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
 import { readTeamNames } from '../reservations/index.ts';
 import {
@@ -25,6 +26,7 @@ import {
   updatePlaces,
   type KeptPlace,
 } from './queries.ts';
+import { valuesOfPlace } from './placeValues.ts';
 import { newlyAgainst, readTouched, readWords, applyToBookings, whyNot } from './turns.ts';
 
 /** What is retired is out of use until then: as long as instants are known. */
@@ -38,14 +40,40 @@ const noSuchPlace = () =>
 /** Adds a place. @throws Refusal naming what of it cannot be */
 export async function addPlace(
   tx: Transaction,
+  platform: Platform,
   actor: PersonActor,
   place: NewPlace,
-): Promise<{ id: number }> {
+): Promise<{ id: number; change: number }> {
   requireSteward(actor);
   await refuseUnknown(tx, place);
   const [id] = await insertPlaces(tx, [place]);
-  announce(tx, [subjectOf('resource', id!)]);
-  return { id: id! };
+  const [change] = await commitThings(tx, platform, actor, [placeAdded(id!, place.name)]);
+  return { id: id!, change: change! };
+}
+
+/** That a place is new: taken back, it is retired. */
+export const placeAdded = (id: number, name: string): ThingChange => ({
+  fact: { thing: 'place', thingId: id, kind: 'place-added', details: { name } },
+  edits: [{ path: 'isRetired', from: true, to: false }],
+});
+
+/** That a place is retired: taken back, it is there again. */
+export const placeRetired = (id: number, name: string): ThingChange => ({
+  fact: { thing: 'place', thingId: id, kind: 'place-retired', details: { name } },
+  edits: [{ path: 'isRetired', from: false, to: true }],
+});
+
+/** That a place is another than before; null where it is the same. */
+export function placeChanged(
+  before: KeptPlace,
+  after: NewPlace,
+  ownerId: number | null,
+): ThingChange | null {
+  const { isRetired } = before;
+  const edits = editsOf(valuesOfPlace(before), valuesOfPlace({ ...after, ownerId, isRetired }));
+  if (edits.length === 0) return null;
+  const details = { name: before.name, edits };
+  return { fact: { thing: 'place', thingId: before.id, kind: 'place-changed', details }, edits };
 }
 
 /**
@@ -55,12 +83,13 @@ export async function addPlace(
  */
 export async function changePlace(
   tx: Transaction,
+  platform: Platform,
   actor: PersonActor,
   id: number,
   { version, ...change }: PlaceChange,
-  now: number,
-): Promise<{ version: number }> {
+): Promise<{ version: number; change: number | null }> {
   requireSteward(actor);
+  const now = platform.clock.now();
   const before = await lockPlace(tx, id);
   if (!before || before.isRetired) throw noSuchPlace();
   if (before.version !== version) {
@@ -77,8 +106,9 @@ export async function changePlace(
   if (refusal) throw refusal;
   applyToBookings(tx, [turn], touched, now);
   updatePlaces(tx, [{ id, ...after }]);
-  announce(tx, [subjectOf('resource', id)]);
-  return { version: version + 1 };
+  const done = placeChanged(before, after, before.ownerId);
+  const [number = null] = await commitThings(tx, platform, actor, done ? [done] : []);
+  return { version: version + 1, change: number };
 }
 
 /** What a change would do to the bookings of a place, which nothing of is done. */
@@ -115,13 +145,13 @@ export async function retire(
   actor: PersonActor,
   id: number,
   { version, ...moves }: RetireRequest,
-): Promise<{ moved: number; without: number }> {
+): Promise<{ moved: number; without: number; change: number }> {
   requireSteward(actor);
   const now = platform.clock.now();
   const place = await readPlace(tx, id);
   if (!place || place.isRetired) throw noSuchPlace();
   const span = { start: now, end: FOREVER };
-  const done = await closePlace(tx, platform, actor, id, { ...moves, ...span, reason: 'retired' });
+  const done = await closeFor(tx, platform, actor, id, { ...moves, ...span, reason: 'retired' });
   // It is held by now, so that what is read of it stays.
   const held = await readPlace(tx, id);
   if (held?.version !== version || held.isRetired) {
@@ -130,7 +160,11 @@ export async function retire(
     });
   }
   retirePlaces(tx, [id], now);
-  return { moved: done.moved, without: done.without };
+  const { fact, edits = [] } = placeRetired(id, place.name);
+  const [change] = await commitThings(tx, platform, actor, [
+    { fact, edits: [...edits, closureEdit(done.closure)], meetings: done.undo },
+  ]);
+  return { moved: done.moved, without: done.without, change: change! };
 }
 
 function changed(before: KeptPlace, change: Omit<PlaceChange, 'version'>): NewPlace {

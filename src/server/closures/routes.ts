@@ -1,16 +1,14 @@
 import { closuresRoutes } from '../../contract/closures.ts';
 import { implement } from '../http/index.ts';
-import { closePlace, previewClosure, reopenPlace, undoClosure } from './service.ts';
+import { closePlace, previewClosure, reopenPlace } from './service.ts';
 
 export const closuresApi = implement(closuresRoutes, (platform) => ({
   'GET /api/places/:id/closures/preview': ({ actor, params, query }) =>
     previewClosure(platform.pool, actor, params.id, query),
   'POST /api/places/:id/closures': (tx, { actor, params, body }) =>
     closePlace(tx, platform, actor, params.id, body),
-  'DELETE /api/places/:id/closures/:closure': async (tx, { actor, params }) => {
-    await reopenPlace(tx, actor, params.id, params.closure);
-    return { closed: false };
-  },
-  'POST /api/places/:id/closures/:closure/undo': (tx, { actor, params, body }) =>
-    undoClosure(tx, platform, actor, params, body.changes),
+  'DELETE /api/places/:id/closures/:closure': async (tx, { actor, params }) => ({
+    closed: false,
+    change: await reopenPlace(tx, platform, actor, params.id, params.closure),
+  }),
 }));

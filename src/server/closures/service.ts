@@ -1,5 +1,12 @@
-import type { ClosurePreview, ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
+import type {
+  Closure,
+  ClosurePreview,
+  ClosureRequest,
+  ClosureResponse,
+} from '../../contract/closures.ts';
 import { MOST_DISPLACED, replace, type Alternative } from '../../core/booking/replacing.ts';
+import type { Edit } from '../../core/edits.ts';
+import type { ThingFact } from '../../core/facts.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
@@ -7,11 +14,11 @@ import { titlesSeen } from '../access/index.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { giveOtherPlaces, lockMeetings, undoTogether, type TakenBack } from '../events/index.ts';
-import { announce, subjectOf } from '../live/index.ts';
+import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
+import { commitThings, type ChangeOf, type ThingChange } from '../facts/index.ts';
 import { readCatalogue } from '../places/index.ts';
 import type { Platform } from '../platform.ts';
-import { deleteClosure, holdResources, insertClosure, readClaims } from '../reservations/index.ts';
+import { deleteClosures, holdResources, insertClosure, readClaims } from '../reservations/index.ts';
 import { readStanding, type StandingBooking } from './queries.ts';
 
 /** What a booking is known by: a date of a meeting. */
@@ -97,8 +104,7 @@ export async function previewClosure(
 /**
  * Takes a place out of use, and gives its bookings the places that were chosen for them, all in one
  * transaction; those who have them are told.
- * @throws Refusal when its bookings are others than were looked at; ResourcesTaken where one of the
- *   other places is taken meanwhile
+ * @throws Refusal as `closeFor` does
  */
 export async function closePlace(
   tx: Transaction,
@@ -108,6 +114,53 @@ export async function closePlace(
   request: ClosureRequest,
 ): Promise<ClosureResponse> {
   requireSteward(actor);
+  const { closure, name, undo, moved, without } = await closeFor(
+    ...([tx, platform, actor, placeId, request] as const),
+  );
+  const [change] = await commitThings(tx, platform, actor, [
+    { fact: factOf(closure, name, 'place-shut'), edits: [closureEdit(closure)], meetings: undo },
+  ]);
+  return { closure, moved, without, change: change! };
+}
+
+/** That a place is out of use from now on, as it is taken back. */
+export const closureEdit = ({ id, placeId: _place, ...span }: Closure): Edit => ({
+  path: `closure/${id}`,
+  from: null,
+  to: span,
+});
+
+const factOf = (
+  { placeId, start, end, reason }: Closure,
+  name: string,
+  kind: 'place-shut' | 'place-reopened',
+): ThingFact => ({
+  ...{ thing: 'place', thingId: placeId, kind },
+  details: { name, start, end, reason },
+});
+
+/** A place that is out of use now, and what became of its bookings. */
+interface Closed {
+  closure: Closure;
+  name: string;
+  /** By which each booking's change is taken back. */
+  undo: ChangeOf[];
+  moved: number;
+  without: number;
+}
+
+/**
+ * What makes a place unusable for a time, without a word of why: whoever does it says so.
+ * @throws Refusal when its bookings are others than were looked at; ResourcesTaken where one of the
+ *   other places is taken meanwhile
+ */
+export async function closeFor(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  placeId: number,
+  request: ClosureRequest,
+): Promise<Closed> {
   const { start, end, reason, moves = [], without = [], message = '' } = request;
   // Others who move or make bookings of it wait here; the order of ids is everybody's.
   const eventIds = [...new Set([...moves, ...without].map((one) => one.eventId))].sort();
@@ -135,8 +188,8 @@ export async function closePlace(
   const closure = { placeId, start, end, reason };
   const by = { by: actorId(actor), now: platform.clock.now() };
   const id = await insertClosure(tx, closure, place.units, by);
-  announce(tx, [subjectOf('resource', placeId)]);
-  return { closure: { ...closure, id }, undo, moved: moves.length, without: without.length };
+  const { name } = place;
+  return { closure: { ...closure, id }, name, undo, moved: moves.length, without: without.length };
 }
 
 const timeOf = (
@@ -169,40 +222,88 @@ function refuseOthers(
   );
 }
 
-/** Puts a place to use again, before its time. @throws Refusal when it is not out of use */
+/**
+ * Puts a place to use again, before its time.
+ * @returns by which that is taken back
+ * @throws Refusal when it is not out of use
+ */
 export async function reopenPlace(
   tx: Transaction,
+  platform: Platform,
   actor: PersonActor,
   placeId: number,
-  closure: number,
-): Promise<void> {
+  id: number,
+): Promise<number> {
   requireSteward(actor);
-  if (!(await deleteClosure(tx, placeId, closure))) {
+  const [closure] = await deleteClosures(tx, [{ placeId, id }]);
+  if (!closure) {
     throw new Refusal('no-such-closure', 'It is in use again already.', {
       fields: [{ field: 'closure', message: 'must be the number of a time out of use' }],
     });
   }
-  announce(tx, [subjectOf('resource', placeId)]);
+  const [change] = await commitThings(tx, platform, actor, [
+    {
+      fact: factOf(closure, closure.name, 'place-reopened'),
+      edits: [{ ...closureEdit(closure), from: closureEdit(closure).to, to: null }],
+    },
+  ]);
+  return change!;
+}
+
+/** A time out of use that came or went by a change that is taken back. */
+export interface ClosureEdit {
+  revision: number;
+  placeId: number;
+  /** The place's. */
+  name: string;
+  edit: Edit;
 }
 
 /**
- * Takes it back that a place is out of use: it is in use again, and what stood in it goes back, as far as
- * nobody has changed it since.
- * @throws Refusal as `reopenPlace` and `undoTogether` do
+ * Takes it back that places went out of use, or were put to use again before their time. A place that is
+ * booked by now stays in use, and one that is in use again already is left alone.
+ * @returns the revisions of which it was taken back, what happened by it, and what is left, in words
  */
-export async function undoClosure(
+export async function takeClosuresBack(
   tx: Transaction,
   platform: Platform,
   actor: PersonActor,
-  { id, closure }: { id: number; closure: number },
-  changes: Parameters<typeof undoTogether>[3],
-): Promise<TakenBack> {
-  requireSteward(actor);
-  // In the order in which everybody holds them: its bookings' meetings, then the place.
-  await lockMeetings(tx, changes.map((one) => one.id).sort());
-  await holdResources(tx, [id], () => 'id');
-  await reopenPlace(tx, actor, id, closure);
-  return undoTogether(tx, platform, actor, changes);
+  edits: readonly ClosureEdit[],
+  places: ReadonlyMap<number, { units: number }>,
+): Promise<{ done: number[]; changes: ThingChange[]; left: string[] }> {
+  const done: number[] = [];
+  const changes: ThingChange[] = [];
+  const left: string[] = [];
+  const closed = edits.filter(({ edit }) => edit.to !== null);
+  const idOf = ({ edit }: ClosureEdit) => Number(edit.path.split('/')[1]);
+  const gone = await deleteClosures(
+    tx,
+    closed.map((one) => ({ placeId: one.placeId, id: idOf(one) })),
+  );
+  for (const one of closed) {
+    const closure = gone.find(({ id }) => id === idOf(one));
+    if (!closure) {
+      left.push(`${one.name}, which is in use again already`);
+      continue;
+    }
+    done.push(one.revision);
+    changes.push({ fact: factOf(closure, one.name, 'place-reopened') });
+  }
+  // One at a time: nobody reopens many at once.
+  for (const { revision, placeId, name, edit } of edits.filter((one) => one.edit.to === null)) {
+    const span = edit.from as Pick<Closure, 'start' | 'end' | 'reason'>;
+    const { total } = await readStanding(tx, placeId, span, 1);
+    if (total > 0) {
+      left.push(`${name}, which is booked by now`);
+      continue;
+    }
+    const by = { by: actorId(actor), now: platform.clock.now() };
+    const closure = { placeId, ...span };
+    const id = await insertClosure(tx, closure, places.get(placeId)!.units, by);
+    done.push(revision);
+    changes.push({ fact: factOf({ ...closure, id }, name, 'place-shut') });
+  }
+  return { done, changes, left };
 }
 
 const noSuchPlace = () =>

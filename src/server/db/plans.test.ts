@@ -13,7 +13,7 @@ const GROWING = [
   'attendee',
   'claim',
   'event',
-  'event_revision',
+  'revision',
   'event_resource',
   'fact',
   'mail',
@@ -64,7 +64,7 @@ async function grow(): Promise<void> {
      select now(), organizer_id, 'invited', id, '{}' from event where uid like 'filler-%'`,
     `insert into event_resource (event_id, resource_id)
      select id, (select subject_id from resource limit 1) from event where uid like 'filler-%'`,
-    `insert into event_revision (event_id, version, at, edits)
+    `insert into revision (event_id, version, at, edits)
      select id, 2, now(), '[]' from event where uid like 'filler-%'`,
     `insert into reminder (event_id, person_id, minutes_before, means)
      select id, organizer_id, 10, 'popup' from event where uid like 'filler-%'`,

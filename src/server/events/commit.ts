@@ -1,5 +1,5 @@
 import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
-import type { Fact } from '../../core/meetings/facts.ts';
+import type { MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
@@ -192,7 +192,7 @@ interface Context {
 async function askStewards(
   tx: Transaction,
   asked: ReadonlyMap<string, readonly number[]>,
-): Promise<Fact[]> {
+): Promise<MeetingFact[]> {
   if (asked.size === 0) return [];
   const stewards = await readStewards(tx);
   return [...asked].map(([meetingId, resources]) => ({

@@ -248,7 +248,7 @@ describe('any sequence of edits of a series', () => {
 
     async function latestEvent() {
       const [row] = await server.sql<{ id: string }>(
-        `select split_off->>'id' as id from event_revision where split_off is not null order by at desc, version desc limit 1`,
+        `select split_off->>'id' as id from revision where split_off is not null order by at desc, version desc limit 1`,
       );
       return row?.id ?? '';
     }

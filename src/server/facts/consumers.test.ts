@@ -1,13 +1,21 @@
 import { expect, it } from 'vitest';
 import { useServer } from '../../../tests/support/server.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
-import { FACT_KINDS } from '../../core/meetings/facts.ts';
+import { FACT_KINDS } from '../../core/facts.ts';
+import { PLACE_FACT_KINDS } from '../../core/booking/placeFacts.ts';
+import type { MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import type { FactConsumer } from './consumers.ts';
 
 const server = useServer({ works: false });
 
-/** What is kept, and told nobody: those who show a meeting see it, as their windows hear of it. */
-const TOLD_NOBODY = ['attached', 'checked-in', 'checked-out', 'detached'];
+/** What is kept, and told nobody: those who show a meeting or a place see it, as their windows hear of it. */
+const TOLD_NOBODY = [
+  'attached',
+  'checked-in',
+  'checked-out',
+  'detached',
+  ...PLACE_FACT_KINDS,
+].sort();
 
 it('every kind of fact is read by somebody, or told nobody on purpose', () => {
   const read = new Set(server.running.platform.consumers.flatMap(({ kinds }) => kinds));
@@ -18,7 +26,7 @@ it('a consumer is given the kinds it reads, in the transaction, and no others', 
   const { platform } = server.running;
   const taken: string[][] = [];
   const foreseen: string[][] = [];
-  const consumer: FactConsumer = {
+  const consumer: FactConsumer<MeetingFact> = {
     name: 'a test',
     kinds: ['invited', 'cancelled'],
     foresee: (_, { facts }) => void foreseen.push(facts.map(({ kind }) => kind)),

@@ -1,5 +1,5 @@
 import type { MeetingChange } from '../../core/meetings/decision.ts';
-import type { Fact, FactKind } from '../../core/meetings/facts.ts';
+import type { Fact } from '../../core/facts.ts';
 import type { Meeting } from '../../core/meetings/meeting.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -7,8 +7,8 @@ import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 
 /** What was committed, for those who tell of it. */
-export interface Happened {
-  facts: readonly Fact[];
+export interface Happened<Of extends Fact = Fact> {
+  facts: readonly Of[];
   /** The meetings as they are now, by id; those that are gone as they last were. */
   meetings: ReadonlyMap<string, Meeting>;
   /** The resources they want. */
@@ -19,13 +19,18 @@ export interface Happened {
 }
 
 /** One who tells of what happened, in the transaction in which it happened. */
-export interface FactConsumer {
+export interface FactConsumer<Of extends Fact = Fact> {
   name: string;
   /** The kinds of facts that it reads; it is given no others. */
-  kinds: readonly FactKind[];
+  kinds: readonly Of['kind'][];
   /** Begins to read what it will need, while others need not wait yet. */
-  foresee?(tx: Transaction, decided: Pick<Happened, 'facts' | 'changes'>): void;
-  take(tx: Transaction, platform: Platform, actor: Actor, happened: Happened): Promise<void> | void;
+  foresee?(tx: Transaction, decided: Pick<Happened<Of>, 'facts' | 'changes'>): void;
+  take(
+    tx: Transaction,
+    platform: Platform,
+    actor: Actor,
+    happened: Happened<Of>,
+  ): Promise<void> | void;
 }
 
 /** The consumers that read some of these facts, each with its own. */

@@ -38,7 +38,7 @@ export const TABLES = {
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
   // Written with the facts of the same change, in one statement; what was taken back is marked.
-  event_revision: { owner: 'facts', also: ['events'], end: { days: 30, since: 'at' } },
+  revision: { owner: 'facts', also: ['events'], end: { days: 30, since: 'at' } },
   fact: { owner: 'facts', end: { days: 730, since: 'at' } },
   favourite_place: { owner: 'places', end: { with: 'person' } },
   holiday: { owner: 'availability', end: { with: 'site' } },

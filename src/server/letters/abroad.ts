@@ -1,7 +1,7 @@
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import { composeRefresh } from '../../core/icalendar/refresh.ts';
 import type { Method } from '../../core/icalendar/message.ts';
-import { detailOf, type Fact } from '../../core/meetings/facts.ts';
+import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import {
   answerOf,
   isSeries,
@@ -38,7 +38,7 @@ export async function replyToExternalOrganizer(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
-  facts: readonly Fact[],
+  facts: readonly MeetingFact[],
   meetings: ReadonlyMap<string, Meeting>,
 ): Promise<number> {
   const told = facts.flatMap((fact) => {
@@ -104,7 +104,7 @@ export async function askForInvitation(
 }
 
 function answerMail(
-  fact: Fact,
+  fact: MeetingFact,
   meeting: Meeting,
   who: Participant,
   me: { name: string; email: string; zone: string; clock: '24' | '12' },

@@ -1,6 +1,10 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import { priceOf, priceWords } from '../../core/booking/ruleWords.ts';
-import { detailOf, type Fact, type FactKind } from '../../core/meetings/facts.ts';
+import {
+  detailOf,
+  type MeetingFact,
+  type MeetingFactKind,
+} from '../../core/meetings/meetingFacts.ts';
 import {
   isSeries,
   occurrenceOf,
@@ -40,7 +44,7 @@ interface Saying {
 const PUBLISH = 'PUBLISH';
 
 /** What whoever has a place hears, whatever else hangs on it. */
-const BECOMES: Partial<Record<FactKind, Saying>> = {
+const BECOMES: Partial<Record<MeetingFactKind, Saying>> = {
   'place-agreed': {
     subject: 'Agreed',
     opening: (place) => `A steward agreed: ${place} is yours.`,
@@ -80,7 +84,7 @@ const BECOMES: Partial<Record<FactKind, Saying>> = {
 };
 
 /** What somebody hears of a booking that is nobody's but theirs. */
-const OF_ONES_OWN: Partial<Record<FactKind, Saying>> = {
+const OF_ONES_OWN: Partial<Record<MeetingFactKind, Saying>> = {
   invited: {
     subject: 'Booked',
     opening: (place, by) => (by ? `${by} booked ${place} for you.` : `${place} is booked for you.`),
@@ -116,7 +120,7 @@ const ASKED: Saying = {
 };
 
 interface Matter {
-  fact: Fact;
+  fact: MeetingFact;
   meeting: Meeting;
   saying: Saying;
 }
@@ -131,7 +135,7 @@ export async function lettersOfBookings(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
-  facts: readonly Fact[],
+  facts: readonly MeetingFact[],
   meetings: ReadonlyMap<string, Meeting>,
   resources: HeldResources,
   spared: ReadonlyMap<string, ReadonlySet<string>>,
@@ -156,8 +160,8 @@ export const concernsHolder = (...given: Parameters<typeof matterOf>): boolean =
   matterOf(...given) !== null;
 
 function matterOf(
-  fact: Fact,
-  facts: readonly Fact[],
+  fact: MeetingFact,
+  facts: readonly MeetingFact[],
   meetings: ReadonlyMap<string, Meeting>,
 ): Matter | null {
   const meeting = meetings.get(fact.meetingId);
@@ -255,7 +259,12 @@ function factsOf(
 }
 
 /** To the place's card where somebody is to check in, else to the event. */
-function linkOf(fact: Fact, meeting: Meeting, publicUrl: string, label: string): Letter['link'] {
+function linkOf(
+  fact: MeetingFact,
+  meeting: Meeting,
+  publicUrl: string,
+  label: string,
+): Letter['link'] {
   if (fact.kind === 'no-show-soon')
     return {
       href: `${publicUrl}/places?open=${fact.details.resource}`,
@@ -269,7 +278,7 @@ function linkOf(fact: Fact, meeting: Meeting, publicUrl: string, label: string):
 const MOST_LINES = 20;
 
 /** Where each date is that had its place go out of use, a line for each. */
-function movesIn(fact: Fact, { zone, clock }: Contact): string {
+function movesIn(fact: MeetingFact, { zone, clock }: Contact): string {
   const moves = detailOf(fact, 'moves') ?? [];
   const lines = moves
     .slice(0, MOST_LINES)

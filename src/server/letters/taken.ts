@@ -1,4 +1,4 @@
-import type { FactDetails } from '../../core/meetings/facts.ts';
+import type { MeetingFactDetails } from '../../core/meetings/meetingFacts.ts';
 import { organizerHere, type Meeting } from '../../core/meetings/meeting.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -17,7 +17,7 @@ export async function writeTaken(
   tx: Transaction,
   platform: Platform,
   meeting: Meeting,
-  dates: FactDetails['dates-taken']['dates'],
+  dates: MeetingFactDetails['dates-taken']['dates'],
   resources: HeldResources,
 ): Promise<void> {
   const [organizer] = await findContacts(tx, { ids: [organizerHere(meeting)] });

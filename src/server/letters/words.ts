@@ -6,7 +6,7 @@ import {
   type Occurrence,
   type Participant,
 } from '../../core/meetings/meeting.ts';
-import type { FactKind } from '../../core/meetings/facts.ts';
+import type { MeetingFactKind } from '../../core/meetings/meetingFacts.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
 import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
@@ -19,7 +19,7 @@ import type { Correspondence, Reader } from './recipients.ts';
 
 /** What letters are written about. */
 export type Occasion = Extract<
-  FactKind,
+  MeetingFactKind,
   | 'invited'
   | 'uninvited'
   | 'changed'
@@ -31,7 +31,7 @@ export type Occasion = Extract<
   | 'proposal-declined'
 >;
 
-export const isOccasion = (kind: FactKind): kind is Occasion => kind in SUBJECT;
+export const isOccasion = (kind: MeetingFactKind): kind is Occasion => kind in SUBJECT;
 
 const SUBJECT: Record<Occasion, string> = {
   invited: 'Invitation',

@@ -1,7 +1,7 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import type { Method } from '../../core/icalendar/message.ts';
 import type { MeetingChange } from '../../core/meetings/decision.ts';
-import { detailOf, type Fact } from '../../core/meetings/facts.ts';
+import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import {
   isSeries,
   listedFor,
@@ -40,7 +40,7 @@ import type { Happened, FactConsumer } from '../facts/index.ts';
 /** Letters that one organizer may send to addresses outside within 24 hours. */
 const MOST_OUTSIDE_A_DAY = 1_000;
 
-type Occurred = Fact & { kind: Occasion };
+type Occurred = MeetingFact & { kind: Occasion };
 
 /** A fact, the meeting it is about, as it was and as it is, and whom it is told. */
 interface Told {
@@ -56,7 +56,7 @@ interface Told {
  */
 function foreseeReaders(
   tx: Transaction,
-  { facts, changes }: { facts: readonly Fact[]; changes: readonly MeetingChange[] },
+  { facts, changes }: { facts: readonly MeetingFact[]; changes: readonly MeetingChange[] },
 ): void {
   const meetings = new Map(
     changes.flatMap(({ before, after }) => {
@@ -82,7 +82,7 @@ async function writeLetters(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
-  { facts, meetings, resources, gone, changes }: Happened,
+  { facts, meetings, resources, gone, changes }: Happened<MeetingFact>,
 ): Promise<void> {
   const spared = await takeBack(
     tx,
@@ -136,7 +136,7 @@ async function writeLetters(
 }
 
 /** Letters to those who take part in a meeting, to its organizer elsewhere, and to whoever has its places. */
-export const letters: FactConsumer = {
+export const letters: FactConsumer<MeetingFact> = {
   name: 'letters',
   kinds: [
     'drafted',
@@ -175,13 +175,13 @@ export const letters: FactConsumer = {
 async function takeBack(
   tx: Transaction,
   { holdSeconds }: Platform,
-  facts: readonly Fact[],
+  facts: readonly MeetingFact[],
   isOver: (meetingId: string) => boolean,
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
-  const undoneOf = (fact: Fact) => detailOf(fact, 'undone');
-  const isWhole = ({ kind, meetingId }: Fact) => kind === 'cancelled' && isOver(meetingId);
+  const undoneOf = (fact: MeetingFact) => detailOf(fact, 'undone');
+  const isWhole = ({ kind, meetingId }: MeetingFact) => kind === 'cancelled' && isOver(meetingId);
   const undone = facts.flatMap((fact): Withdrawal[] => {
     const version = undoneOf(fact);
     return version === undefined ? [] : [{ eventId: fact.meetingId, version }];
@@ -226,7 +226,7 @@ async function refuseTooMany(
   }
 }
 
-const askedTimes = (fact: Fact): Interval[] =>
+const askedTimes = (fact: MeetingFact): Interval[] =>
   (detailOf(fact, 'times') ?? []).map(([start, end]) => ({ start, end }));
 
 /** What each occasion is in iTIP (RFC 5546 section 1.4). */

@@ -1,4 +1,4 @@
-import { detailOf, type Fact } from '../../core/meetings/facts.ts';
+import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { NOTICED_KINDS, noticesOf } from '../../core/meetings/notices.ts';
@@ -18,7 +18,7 @@ const MOST_WORDS = 280;
 function notify(
   tx: Transaction,
   actor: Actor,
-  facts: readonly Fact[],
+  facts: readonly MeetingFact[],
   meetings: ReadonlyMap<string, Meeting>,
   now: number,
 ): void {
@@ -41,7 +41,7 @@ function notify(
 }
 
 /** What people hear of, behind the bell or in a letter a day. */
-export const news: FactConsumer = {
+export const news: FactConsumer<MeetingFact> = {
   name: 'news',
   kinds: NOTICED_KINDS,
   take: (tx, { clock }, actor, { facts, meetings, gone }) => {
@@ -50,7 +50,7 @@ export const news: FactConsumer = {
   },
 };
 
-function rowsOf(fact: Fact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
+function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
   const notices = noticesOf(fact, meeting, actorId(actor));
   if (notices.length === 0) return [];
   const shown = occurrenceOf(meeting, fact.occurrence ?? nextOccurrence(meeting, now));

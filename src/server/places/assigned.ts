@@ -4,7 +4,9 @@ import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { may, requireSteward } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
+import { commitThings } from '../facts/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
+import type { Platform } from '../platform.ts';
 import { holdResources, readClaims } from '../reservations/index.ts';
 import { deleteFreeDay, insertFreeDay, readHolders, updateOwners } from './queries.ts';
 
@@ -19,16 +21,25 @@ async function held(tx: Transaction, id: number) {
  */
 export async function setOwner(
   tx: Transaction,
+  platform: Platform,
   actor: PersonActor,
   id: number,
   personId: number | null,
-  now: number,
 ): Promise<void> {
   requireSteward(actor);
-  const { zone } = await held(tx, id);
-  if (!(await updateOwners(tx, [{ id, ownerId: personId, today: dateAt(now, zone) }])))
+  const { zone, name, rules } = await held(tx, id);
+  const today = dateAt(platform.clock.now(), zone);
+  if (!(await updateOwners(tx, [{ id, ownerId: personId, today }])))
     throw invalid([{ field: 'personId', message: 'must be the id of a person' }]);
-  announce(tx, [subjectOf('resource', id)]);
+  const from = rules.assigned?.ownerId ?? null;
+  if (from === personId) return;
+  const edits = [{ path: 'ownerId', from, to: personId }];
+  await commitThings(tx, platform, actor, [
+    {
+      fact: { thing: 'place', thingId: id, kind: 'place-changed', details: { name, edits } },
+      edits,
+    },
+  ]);
 }
 
 /** The place, for whoever it belongs to, those who act for them, and those who look after places. */

@@ -6,7 +6,7 @@ import type { PersonActor } from '../actions/index.ts';
 import { receive, refuseTooLarge, typeOfFile } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { act, ConcurrencyLimiter } from '../http/index.ts';
-import { announce, subjectOf } from '../live/index.ts';
+import { commitThings, type ThingChange } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources } from '../reservations/index.ts';
 import { deletePhoto, readPhoto, upsertPhoto } from './queries.ts';
@@ -53,9 +53,9 @@ export async function takePhoto(
       const content = await readFile(upload.path);
       const keep = async (tx: Transaction, actor: PersonActor) => {
         requireSteward(actor);
-        await holdResources(tx, [id], () => 'id');
+        const held = await holdResources(tx, [id], () => 'id');
         upsertPhoto(tx, id, type, content);
-        announce(tx, [subjectOf('resource', id)]);
+        await commitThings(tx, platform, actor, [pictured(id, held.get(id)!.name, false)]);
         return { status: 201, body: { kept: true } };
       };
       await act(ctx, platform, keep, upload.digest);
@@ -67,9 +67,19 @@ export async function takePhoto(
 }
 
 /** @throws Refusal unless the actor looks after places */
-export async function removePhoto(tx: Transaction, actor: PersonActor, id: number): Promise<void> {
+export async function removePhoto(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  id: number,
+): Promise<void> {
   requireSteward(actor);
-  await holdResources(tx, [id], () => 'id');
+  const held = await holdResources(tx, [id], () => 'id');
   deletePhoto(tx, id);
-  announce(tx, [subjectOf('resource', id)]);
+  await commitThings(tx, platform, actor, [pictured(id, held.get(id)!.name, true)]);
 }
+
+/** That a place has a picture, or none any more; it is kept, and not taken back. */
+const pictured = (thingId: number, name: string, isRemoved: boolean): ThingChange => ({
+  fact: { thing: 'place', thingId, kind: 'place-pictured', details: { name, isRemoved } },
+});

@@ -33,7 +33,7 @@ export const placesApi = implement(placesRoutes, (platform) => {
       return { isFavourite: false };
     },
     'PUT /api/places/:id/owner': async (tx, { actor, params, body, now }) => {
-      await setOwner(tx, actor, params.id, body.personId, now);
+      await setOwner(tx, platform, actor, params.id, body.personId);
       return placeNow(tx, actor, params.id, now);
     },
     'PUT /api/places/:id/free-days/:date': async (tx, { actor, params, now }) => {
@@ -47,7 +47,7 @@ export const placesApi = implement(placesRoutes, (platform) => {
     'GET /api/places/:id/photo': ({ params, ctx }) => sendPhoto(ctx, platform, params.id),
     'POST /api/places/:id/photo': ({ params, ctx }) => takePhoto(ctx, platform, params.id),
     'DELETE /api/places/:id/photo': async (tx, { actor, params }) => {
-      await removePhoto(tx, actor, params.id);
+      await removePhoto(tx, platform, actor, params.id);
       return { photo: null };
     },
   };

@@ -24,17 +24,20 @@ export async function insertClosure(
   return rows[0]!.id;
 }
 
-/** @returns whether there was one of that place */
-export async function deleteClosure(
+/** Ends times out of use, each of its place. @returns those that there were, with their places' names */
+export async function deleteClosures(
   tx: Transaction,
-  placeId: number,
-  closure: number,
-): Promise<boolean> {
-  const { rowCount } = await tx.query('delete from closure where id = $1 and resource_id = $2', [
-    closure,
-    placeId,
-  ]);
-  return rowCount === 1;
+  closures: readonly Pick<Closure, 'placeId' | 'id'>[],
+): Promise<(Closure & { name: string })[]> {
+  if (closures.length === 0) return [];
+  const { rows } = await tx.query<Closure & { name: string }>(
+    `delete from closure using subject
+     where subject.id = resource_id
+       and (closure.id, resource_id) in (select * from unnest($1::int[], $2::int[]))
+     returning closure.id, resource_id as "placeId", starts_at as start, ends_at as "end", reason, name`,
+    [closures.map((one) => one.id), closures.map((one) => one.placeId)],
+  );
+  return rows;
 }
 
 /** When some places are out of use within a window, by place and time. */

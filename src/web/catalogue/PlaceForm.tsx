@@ -13,7 +13,6 @@ import { formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../client/index.ts';
 import { AmountField } from '../design/AmountField.tsx';
 import { Button, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import { Select } from '../design/Select.tsx';
 import { GoOn, useKeptForm } from '../forms/index.ts';
 import { RuleFields, type Rules } from './RuleFields.tsx';
@@ -106,7 +105,6 @@ export function PlaceForm({
   const preview = usePlacePreview(place?.id ?? null);
   const save = useSavePlace(place?.id ?? null, (id) => {
     done();
-    tellUser(place ? `${content.name} is changed.` : `${content.name} can be booked now.`);
     onSaved(id);
   });
   const request = requestOf(content);

@@ -5,7 +5,6 @@ import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import { useImport } from './useCatalogue.ts';
 
 const MOST_BYTES = 1_000_000;
@@ -118,17 +117,7 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
           <Button
             look="act"
             disabled={count === 0 || take.isPending}
-            onClick={() =>
-              take.mutate(
-                { rows, check: false },
-                {
-                  onSuccess: (done) => {
-                    tellUser(`${counted(done.added, 'place')} added, ${furtherWords(done)}.`);
-                    onDone();
-                  },
-                },
-              )
-            }
+            onClick={() => take.mutate({ rows, check: false }, { onSuccess: onDone })}
           >
             {count === 0 ? 'Nothing is new in it' : `Take ${counted(count, 'place')} from it`}
           </Button>
@@ -137,10 +126,6 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
     </div>
   );
 }
-
-/** `3 changed`, or `3 changed, 1 retired`. */
-const furtherWords = ({ changed, retired }: ImportResponse): string =>
-  `${changed} changed${retired > 0 ? `, ${retired} retired` : ''}`;
 
 function Found({ found }: { found: ImportResponse }) {
   const { added, changed, retired, same, problems, against } = found;

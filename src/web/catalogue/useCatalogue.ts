@@ -6,7 +6,18 @@ import type {
   PlacePreview,
   PlacePreviewRequest,
 } from '../../contract/catalogue.ts';
-import { callApi, answerTo, useChanged } from '../client/index.ts';
+import type { LogEntry } from '../../contract/changes.ts';
+import { counted } from '../../core/counted.ts';
+import {
+  callApi,
+  answerTo,
+  offerUndo,
+  takeChangesBack,
+  undoable,
+  useChanged,
+  usePages,
+} from '../client/index.ts';
+import { tellUser } from '../design/notices.ts';
 
 /** Sites, teams and features to choose from. */
 export const useChoices = () => useQuery(answerTo('GET /api/catalogue/choices'));
@@ -16,17 +27,39 @@ function useRefresh() {
   return () => changed('resource');
 }
 
-/** Adds a place, or changes the one of that id. */
+/** Adds a place, or changes the one of that id; either is taken back by undo. */
 export function useSavePlace(id: number | null, onSaved: (id: number) => void) {
   const refresh = useRefresh();
   return useMutation({
-    mutationFn: async ({ place, version }: { place: NewPlaceRequest; version: number }) => {
-      if (id === null) return callApi('POST /api/catalogue/places', { body: place });
-      const change: ChangePlaceRequest = { ...place, version };
-      await callApi('PATCH /api/catalogue/places/:id', { params: { id }, body: change });
-      return { id };
+    mutationFn: ({ place, version }: { place: NewPlaceRequest; version: number }) =>
+      undoable(savePlace(id, place, version)),
+    onSuccess: ({ id: saved, change }, { place: { name } }) => {
+      const words = id === null ? `${name} can be booked now.` : `${name} is changed.`;
+      if (change === null) tellUser(words);
+      else offerUndo(words, () => takeChangesBack([change]).then(refresh));
+      onSaved(saved);
     },
-    onSuccess: ({ id: saved }) => onSaved(saved),
+    onSettled: refresh,
+  });
+}
+
+async function savePlace(id: number | null, place: NewPlaceRequest, version: number) {
+  if (id === null) return callApi('POST /api/catalogue/places', { body: place });
+  const body: ChangePlaceRequest = { ...place, version };
+  const { change } = await callApi('PATCH /api/catalogue/places/:id', { params: { id }, body });
+  return { id, change };
+}
+
+const entriesOf = ({ entries }: { entries: readonly LogEntry[] }) => entries;
+
+/** What was done to a place, the latest first. */
+export const usePlaceLog = (place: number) => usePages('GET /api/changes', { place }, entriesOf);
+
+/** Takes one of those changes back. */
+export function useTakeBack() {
+  const refresh = useRefresh();
+  return useMutation({
+    mutationFn: (change: number) => undoable(takeChangesBack([change])),
     onSettled: refresh,
   });
 }
@@ -45,7 +78,12 @@ export function useImport() {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: (request: ImportRequest) =>
-      callApi('POST /api/catalogue/import', { body: request }),
-    onSuccess: (_, { check }) => (check === false ? refresh() : undefined),
+      undoable(callApi('POST /api/catalogue/import', { body: request })),
+    onSuccess: ({ added, changed, retired, changes }, { check }) => {
+      if (check !== false) return undefined;
+      const words = `${counted(added, 'place')} added, ${changed} changed, ${retired} retired.`;
+      offerUndo(words, () => takeChangesBack(changes).then(refresh));
+      return refresh();
+    },
   });
 }

@@ -18,7 +18,7 @@ export {
   useSignOut,
 } from './session.ts';
 export { tellTabs, useSignedOut } from './signedOut.ts';
-export { takeBackTogether } from './takeBackTogether.ts';
+export { takeBackTogether, takeChangesBack } from './takeBackTogether.ts';
 export { applyTheme, readTheme, setTheme, type Theme } from './theme.ts';
 export { offerUndo, undoable, undoLatest } from './undo.ts';
 export { useKept, useKeptText } from './useKeptText.ts';

@@ -60,6 +60,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/bookings/notes/:id': ['calendar', 'resource', 'notifications'],
   'GET /api/places/:id/closures/preview': ['resource'],
   'GET /api/catalogue/choices': ['resource'],
+  'GET /api/changes': ['resource'],
   'GET /api/catalogue/places/:id/retire': ['resource'],
   'GET /api/waiting': ['person'],
   'GET /api/ledger': ['resource'],

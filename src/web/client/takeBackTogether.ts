@@ -1,6 +1,8 @@
 import type { UndoneTogether } from '../../contract/events.ts';
+import { counted } from '../../core/counted.ts';
 import { tellUser } from '../design/notices.ts';
-import { errorText } from './api.ts';
+import { listClauses } from '../../core/listClauses.ts';
+import { callApi, errorText } from './api.ts';
 
 /** Says what came of taking changes of several events back together. */
 export async function takeBackTogether(takingBack: Promise<UndoneTogether>): Promise<void> {
@@ -10,6 +12,29 @@ export async function takeBackTogether(takingBack: Promise<UndoneTogether>): Pro
       left === 0
         ? 'Taken back: all of it is as it was.'
         : `${undone} of ${undone + left} taken back; the others were changed since and stay.`,
+    );
+  } catch (error) {
+    tellUser(errorText(error));
+  }
+}
+
+/**
+ * Takes changes of things that are no meetings back, and says what came of it.
+ * @param changes their numbers, as many as were made at once
+ */
+export async function takeChangesBack(changes: readonly number[]): Promise<void> {
+  try {
+    const { left, bookings } = await callApi('POST /api/changes/undo', {
+      body: { changes: [...changes] },
+    });
+    const stay = [
+      ...left,
+      ...(bookings.left > 0 ? [`${counted(bookings.left, 'booking')}, changed since`] : []),
+    ];
+    tellUser(
+      stay.length === 0
+        ? 'Taken back: all of it is as it was.'
+        : `Taken back. Left as it is: ${listClauses(stay)}.`,
     );
   } catch (error) {
     tellUser(errorText(error));

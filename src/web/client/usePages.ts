@@ -6,7 +6,12 @@ import type { AnswerTo } from './answers.ts';
 import { callApi, type Arguments } from './api.ts';
 
 /** Lists of which the next part is asked for by the last entry that is there. */
-type ListRoute = 'GET /api/people' | 'GET /api/places' | 'GET /api/replies' | 'GET /api/mailroom';
+type ListRoute =
+  | 'GET /api/people'
+  | 'GET /api/places'
+  | 'GET /api/replies'
+  | 'GET /api/mailroom'
+  | 'GET /api/changes';
 
 /**
  * A long list, read a part at a time.

@@ -7,7 +7,7 @@ import {
   answerTo,
   errorText,
   offerUndo,
-  takeBackTogether,
+  takeChangesBack,
   undoable,
   useChanged,
 } from '../client/index.ts';
@@ -33,12 +33,11 @@ function useRefresh() {
   return () => changed('calendar', 'resource');
 }
 
-/** What came of it: a place out of use for a time can be taken back, one that is retired put back. */
-type Taken = Pick<ClosureResponse, 'moved' | 'without'> & Partial<ClosureResponse>;
+type Taken = Pick<ClosureResponse, 'moved' | 'without' | 'change'>;
 
 /**
- * Takes a place out of use, or retires it, and moves what stands in it; out of use for a time is taken
- * back by undo, with all that was moved.
+ * Takes a place out of use, or retires it, and moves what stands in it; either is taken back by undo, with
+ * all that was moved.
  */
 export function useTakeOutOfUse(
   placeId: number,
@@ -58,17 +57,7 @@ export function useTakeOutOfUse(
       ),
     onSuccess: (done) => {
       onDone();
-      const { closure, undo } = done;
-      if (!closure || !undo) return tellUser(wordsOf(done));
-      offerUndo(wordsOf(done), async () => {
-        await takeBackTogether(
-          callApi('POST /api/places/:id/closures/:closure/undo', {
-            params: { id: placeId, closure: closure.id },
-            body: { changes: undo },
-          }),
-        );
-        await refresh();
-      });
+      offerUndo(wordsOf(done), () => takeChangesBack([done.change]).then(refresh));
     },
     onSettled: refresh,
   });
@@ -79,8 +68,13 @@ export function useReopen(place: string) {
   const refresh = useRefresh();
   return useMutation({
     mutationFn: ({ id, placeId }: Closure) =>
-      callApi('DELETE /api/places/:id/closures/:closure', { params: { id: placeId, closure: id } }),
-    onSuccess: () => tellUser(`${place} can be booked again.`),
+      undoable(
+        callApi('DELETE /api/places/:id/closures/:closure', {
+          params: { id: placeId, closure: id },
+        }),
+      ),
+    onSuccess: ({ change }) =>
+      offerUndo(`${place} can be booked again.`, () => takeChangesBack([change]).then(refresh)),
     onError: (error) => tellUser(errorText(error)),
     onSettled: refresh,
   });

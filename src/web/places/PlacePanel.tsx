@@ -14,7 +14,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate, resolveWallTime } from '../../core/time/wall.ts';
 import { answerTo, Failure, may, useMe, useNow } from '../client/index.ts';
-import { ChangePlace } from '../catalogue/index.ts';
+import { ChangePlace, PlaceLog } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
 import {
   HolderField,
@@ -77,6 +77,7 @@ export function PlacePanel({ place }: { place: Place }) {
             Change what it is, and its rules …
           </button>
           {!place.closure && <TakeOutOfUse place={place} />}
+          <PlaceLog place={place} />
         </div>
       )}
       <Link

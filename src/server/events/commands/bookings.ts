@@ -8,7 +8,7 @@ import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import { holdResources } from '../../reservations/index.ts';
 import type { StoredMeeting } from '../store/read.ts';
-import type { ChangeOf } from '../store/revisions.ts';
+import type { ChangeOf } from '../../facts/index.ts';
 import { carryOutTogether } from './carryOut.ts';
 import { newMeetingId } from './create.ts';
 

@@ -1,4 +1,8 @@
-import type { Fact, FactDetails, FactKind } from '../../../core/meetings/facts.ts';
+import type {
+  MeetingFact,
+  MeetingFactDetails,
+  MeetingFactKind,
+} from '../../../core/meetings/meetingFacts.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
@@ -8,7 +12,7 @@ import type { StoredMeeting } from '../store/read.ts';
 
 /** Kinds of what is put to a meeting and changes nothing of itself. */
 type NoteKind = Extract<
-  FactKind,
+  MeetingFactKind,
   | 'attached'
   | 'detached'
   | 'commented'
@@ -28,7 +32,7 @@ export async function noteOf<Kind extends NoteKind>(
   actor: Actor,
   meeting: StoredMeeting,
   kind: Kind,
-  details: FactDetails[Kind],
+  details: MeetingFactDetails[Kind],
   {
     quoted = '',
     message = '',
@@ -50,7 +54,7 @@ export async function noteOf<Kind extends NoteKind>(
           message,
           quoted,
           details,
-        } as Fact,
+        } as MeetingFact,
       ],
       notes: [],
       answer: { id: meeting.id, occurrence: null },

@@ -4,7 +4,7 @@ import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
 import type { StoredMeeting } from '../store/read.ts';
-import type { ChangeOf } from '../store/revisions.ts';
+import type { ChangeOf } from '../../facts/index.ts';
 import { carryOutTogether } from './carryOut.ts';
 
 /**

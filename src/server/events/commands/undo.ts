@@ -6,18 +6,13 @@ import { Refusal } from '../../../core/refusal.ts';
 import { may } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
+import type { ChangeOf } from '../../facts/index.ts';
 import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
 import { changeableMeeting, levelsOn, lockChangeableMeeting } from '../read/visible.ts';
 import { lockMeeting, lockMeetings, type StoredMeeting } from '../store/read.ts';
-import {
-  dropRevisions,
-  hasRevisions,
-  readRevisions,
-  takeRevision,
-  type ChangeOf,
-} from '../store/revisions.ts';
+import { dropRevisions, hasRevisions, readRevisions, takeRevision } from '../store/revisions.ts';
 import { carryOut, carryOutTogether, type Done } from './carryOut.ts';
 
 /**

@@ -1,17 +1,11 @@
 import type { Revision } from '../../../core/meetings/undo.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
+import type { ChangeOf } from '../../facts/index.ts';
 
 const READ = `taken.version, taken.edits, taken.split_off as "splitOff",
-       coalesce((select jsonb_agg(edits order by version) from event_revision later
+       coalesce((select jsonb_agg(edits order by version) from revision later
                  where later.event_id = taken.event_id and later.version > taken.version), '[]')
          as later`;
-
-/** Which change of which event. */
-export interface ChangeOf {
-  id: string;
-  /** The version that it made. */
-  version: number;
-}
 
 /** What changes of several events left behind and who made them, by the event's id; one of each event. */
 export async function readRevisions(
@@ -21,7 +15,7 @@ export async function readRevisions(
   const { rows } = await tx.query<Revision & { eventId: string; by: number | null }>(
     `select taken.event_id as "eventId", taken.by_id as by, ${READ}
      from unnest($1::uuid[], $2::int[]) as asked (id, version)
-     join event_revision taken on taken.event_id = asked.id and taken.version = asked.version`,
+     join revision taken on taken.event_id = asked.id and taken.version = asked.version`,
     [changes.map((one) => one.id), changes.map((one) => one.version)],
   );
   return new Map(rows.map(({ eventId, ...revision }) => [eventId, revision]));
@@ -31,8 +25,8 @@ export async function readRevisions(
 export function dropRevisions(tx: Transaction, changes: readonly ChangeOf[]): void {
   if (changes.length === 0) return;
   tx.send(
-    `delete from event_revision using unnest($1::uuid[], $2::int[]) as done (id, version)
-     where event_id = done.id and event_revision.version = done.version`,
+    `delete from revision using unnest($1::uuid[], $2::int[]) as done (id, version)
+     where event_id = done.id and revision.version = done.version`,
     [changes.map((one) => one.id), changes.map((one) => one.version)],
   );
 }
@@ -48,8 +42,8 @@ export async function takeRevision(
   version: number | null,
 ): Promise<Revision | null> {
   const { rows } = await tx.query<Revision>(
-    `delete from event_revision taken where event_id = $1 and version = coalesce($2, (
-       select max(version) from event_revision where event_id = $1))
+    `delete from revision taken where event_id = $1 and version = coalesce($2, (
+       select max(version) from revision where event_id = $1))
      returning ${READ}`,
     [eventId, version],
   );
@@ -58,8 +52,6 @@ export async function takeRevision(
 
 /** Whether an event was changed in a way that can be taken back. */
 export async function hasRevisions(db: Database, eventId: string): Promise<boolean> {
-  const { rows } = await db.query('select 1 from event_revision where event_id = $1 limit 1', [
-    eventId,
-  ]);
+  const { rows } = await db.query('select 1 from revision where event_id = $1 limit 1', [eventId]);
   return rows.length > 0;
 }

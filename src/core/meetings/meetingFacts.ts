@@ -29,7 +29,7 @@ interface OfPlace {
  * What happened to a meeting, by its kind, and what of it is worth keeping besides. Whoever tells of what
  * happened (letters, news, windows) registers with the kinds it reads, and whoever commits knows none of them.
  */
-export interface FactDetails {
+export interface MeetingFactDetails {
   drafted: OfChange;
   invited: OfChange;
   uninvited: OfChange;
@@ -63,7 +63,7 @@ export interface FactDetails {
   'checked-out': OfPlace;
 }
 
-export const FACT_KINDS = [
+export const MEETING_FACT_KINDS = [
   'drafted',
   'invited',
   'uninvited',
@@ -90,8 +90,8 @@ export const FACT_KINDS = [
   'no-show-soon',
   'checked-in',
   'checked-out',
-] as const satisfies readonly (keyof FactDetails)[];
-export type FactKind = (typeof FACT_KINDS)[number];
+] as const satisfies readonly (keyof MeetingFactDetails)[];
+export type MeetingFactKind = (typeof MEETING_FACT_KINDS)[number];
 
 /** What holds for a fact of whatever kind. It is about a meeting as it is afterwards, or, once it is gone, as it last was. */
 interface Common {
@@ -109,35 +109,37 @@ interface Common {
 }
 
 /** What has nothing that must be said besides. */
-type Detailed<Kind extends FactKind> =
-  Record<never, never> extends FactDetails[Kind]
-    ? { details?: FactDetails[Kind] }
-    : { details: FactDetails[Kind] };
+type Detailed<Kind extends MeetingFactKind> =
+  Record<never, never> extends MeetingFactDetails[Kind]
+    ? { details?: MeetingFactDetails[Kind] }
+    : { details: MeetingFactDetails[Kind] };
 
-type FactOf<Kind extends FactKind> = Common & { kind: Kind } & Detailed<Kind>;
+type FactOf<Kind extends MeetingFactKind> = Common & { kind: Kind } & Detailed<Kind>;
 /** A fact of one of some kinds. */
-export type FactAmong<Kinds extends FactKind> = { [Kind in Kinds]: FactOf<Kind> }[Kinds];
+export type FactAmong<Kinds extends MeetingFactKind> = { [Kind in Kinds]: FactOf<Kind> }[Kinds];
 /** What happened, for those who tell of it. */
-export type Fact = FactAmong<FactKind>;
+export type MeetingFact = FactAmong<MeetingFactKind>;
 
 /** Kinds of changes of the meeting itself. */
 export type ChangeKind = {
-  [Kind in FactKind]: FactDetails[Kind] extends OfChange
-    ? OfChange extends FactDetails[Kind]
+  [Kind in MeetingFactKind]: MeetingFactDetails[Kind] extends OfChange
+    ? OfChange extends MeetingFactDetails[Kind]
       ? Kind
       : never
     : never;
-}[FactKind];
+}[MeetingFactKind];
 export type ChangeFact = FactAmong<ChangeKind>;
 
 /** What of the details some kinds have is said, whichever kind it is. */
 type Detail<Name extends string> = {
-  [Kind in FactKind]: FactDetails[Kind] extends { [N in Name]?: infer Value } ? Value : never;
-}[FactKind];
+  [Kind in MeetingFactKind]: MeetingFactDetails[Kind] extends { [N in Name]?: infer Value }
+    ? Value
+    : never;
+}[MeetingFactKind];
 
 /** One of a fact's details, where its kind has it. */
 export const detailOf = <Name extends string>(
-  { details }: Fact,
+  { details }: MeetingFact,
   name: Name,
 ): Detail<Name> | undefined =>
   details && name in details
