@@ -7,6 +7,7 @@ export default defineConfig({
     isolate: false,
     projects: [
       {
+        extends: true,
         test: {
           name: 'unit',
           include: [
@@ -20,6 +21,7 @@ export default defineConfig({
         },
       },
       {
+        extends: true,
         test: {
           name: 'server',
           include: ['src/server/**/*.test.ts', 'tests/{load,faults,access}/*.test.ts'],

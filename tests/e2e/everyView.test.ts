@@ -1,5 +1,5 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Locator, type Page } from '@playwright/test';
+import { hindrances, inLines, isGrave } from './hindrances.ts';
 import { address, addToLineUp, choose, openAs } from './support.ts';
 
 // They have nothing to do with each other, and take the longest of all.
@@ -55,21 +55,15 @@ async function grave(page: Page) {
   });
   const look = (theme: string) =>
     page.evaluate((name) => void (document.documentElement.dataset.theme = name), theme);
-  const builder = () => new AxeBuilder({ page });
-  const light = await builder()
-    .options({ rules: { 'target-size': { enabled: true } } })
-    .analyze();
+  const light = await hindrances(page, 'html', { rules: { 'target-size': { enabled: true } } });
   await look('dark');
-  const dark = await builder().withRules(['color-contrast']).analyze();
+  const dark = await hindrances(page, 'html', { runOnly: ['color-contrast'] });
   await look('light');
-  return [...light.violations, ...dark.violations]
-    .filter((one) => one.impact === 'serious' || one.impact === 'critical')
-    .map((one) => ({ ...one, nodes: one.nodes.filter((node) => !isDrawnTime(one.id, node.html)) }))
-    .filter((one) => one.nodes.length > 0)
-    .map(
-      (one) =>
-        `${page.url()} ${one.id}: ${one.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`,
-    );
+  const found = [...light, ...dark]
+    .filter(isGrave)
+    .map((one) => ({ ...one, nodes: one.nodes.filter((html) => !isDrawnTime(one.id, html)) }))
+    .filter((one) => one.nodes.length > 0);
+  return inLines(found).map((line) => `${page.url()} ${line}`);
 }
 
 test('no view has a serious hindrance, light or dark', async ({ browser }) => {

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import pg from 'pg';
 import type { RemindersResponse } from '../../src/contract/reminders.ts';
+import { hindrances } from './hindrances.ts';
 import { address, openAs } from './support.ts';
 
 /** The server's clock stands still; what came due in its last minutes is looked for once more. */
@@ -41,8 +41,7 @@ test('reminders come over whatever is shown, and are put off and away', async ({
   const call = reminders.getByRole('listitem').filter({ hasText: 'Tide gauge call' });
   await expect(call).toContainText('In 8 min');
   await expect(call).toContainText('11:20–11:50');
-  const { violations } = await new AxeBuilder({ page }).include('[aria-label=Reminders]').analyze();
-  expect(violations.map((one) => one.id)).toEqual([]);
+  expect(await hindrances(page, '[aria-label=Reminders]')).toEqual([]);
 
   // Another window shows them too, and they leave both.
   const other = await page.context().newPage();
