@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    maxWorkers: 2,
+    maxWorkers: 3,
     // Files share what they import: reading all of the server anew for each took longer than many of them.
     isolate: false,
     projects: [

@@ -1,6 +1,7 @@
 import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { EventDetail } from '../../src/contract/eventDetail.ts';
+import { isLong, often } from '../support/effort.ts';
 import { Client } from '../support/client.ts';
 import { createTestDatabase, type TestDatabase } from '../support/database.ts';
 import { mailSink } from '../support/mailSink.ts';
@@ -10,7 +11,7 @@ import { eventually } from '../support/server.ts';
 
 /* Letters and reminders through servers that are killed in the middle of them. */
 
-const INVITED = 500;
+const INVITED = often(500);
 /** Letters that one server has under way at once. */
 const AT_ONCE = 5;
 
@@ -50,7 +51,7 @@ it(`${INVITED} invitations all leave, whoever is killed on the way; what was han
   );
   expect(made.status).toBe(201);
   const guests = () => sink.taken.filter(({ to }) => isGuest(to));
-  const kills = [60, 180, 320];
+  const kills = [0.12, 0.36, 0.64].map((part) => Math.round(INVITED * part));
   for (const count of kills) {
     await eventually(async () => guests().length >= count, 60);
     await server.end('SIGKILL');
@@ -103,7 +104,7 @@ it('reminders that are due are kept once each, whoever is killed while looking f
     MARMOT_SMTP_URL: sink.url,
     MARMOT_NOW: new Date(start - 5 * 60_000).toISOString(),
   });
-  for (const patience of [0, 150, 300, 600]) {
+  for (const patience of isLong ? [0, 150, 300, 600] : [0, 300]) {
     await reminding.start();
     await new Promise((resolve) => setTimeout(resolve, patience));
     await reminding.end('SIGKILL');

@@ -3,7 +3,7 @@ import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import type { LedgerChanged } from '../../src/contract/ledger.ts';
 import { retries } from '../../src/server/db/transaction.ts';
 import { bergenTimes, meetingRequest } from '../support/requests.ts';
-import { isLong } from '../support/load.ts';
+import { isLong } from '../support/effort.ts';
 import { useServer } from '../support/server.ts';
 
 const server = useServer({ works: false });

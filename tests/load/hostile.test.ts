@@ -7,7 +7,8 @@ import { ROUTES } from '../../src/contract/routes.ts';
 import { anything, requestsOf, type Known } from '../support/arbitraries.ts';
 import { Client } from '../support/client.ts';
 import { startProcess } from '../support/process.ts';
-import { isLong, noteLoad, percentile } from '../support/load.ts';
+import { isLong } from '../support/effort.ts';
+import { noteLoad, percentile } from '../support/load.ts';
 import { freePort } from '../support/port.ts';
 
 /*

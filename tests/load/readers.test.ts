@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { SessionState } from '../../src/contract/session.ts';
 import { addDays } from '../../src/core/time/wall.ts';
 import { Client } from '../support/client.ts';
-import { isLong, noteLoad, percentile } from '../support/load.ts';
+import { isLong } from '../support/effort.ts';
+import { noteLoad, percentile } from '../support/load.ts';
 import { startProcess } from '../support/process.ts';
 import { bergenTimes, meetingRequest } from '../support/requests.ts';
 

@@ -1,8 +1,5 @@
 import { appendFileSync } from 'node:fs';
 
-/** Whether the long form runs, as npm run load asks for; npm test runs a short one. */
-export const isLong = process.env.MARMOT_LOAD === 'long';
-
 /** Writes down what was measured, for the table of npm run load. */
 export function noteLoad(what: string, measured: string, allowed = ''): void {
   const file = process.env.MARMOT_LOAD_REPORT;

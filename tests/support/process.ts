@@ -40,7 +40,10 @@ export class ServerProcess {
         this.log = (this.log + text).slice(-200_000);
       });
     }
-    await eventually(() => this.healthy(), 30);
+    await eventually(() => {
+      if (!this.runs) throw new Error(`the server ended instead of starting:\n${this.log}`);
+      return this.healthy();
+    }, 60);
   }
 
   healthy(): Promise<boolean> {

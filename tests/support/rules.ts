@@ -100,10 +100,11 @@ type Query = (text: string) => Promise<{ what: string }[]>;
 
 /** The rules that do not hold, each with what breaks it. */
 export async function brokenRules(query: Query): Promise<string[]> {
-  const broken: string[] = [];
-  for (const [rule, text] of Object.entries(RULES)) {
-    const rows = await query(`${text} limit 5`);
-    if (rows.length > 0) broken.push(`${rule}: ${rows.map((row) => row.what).join('; ')}`);
-  }
-  return broken;
+  const looked = await Promise.all(
+    Object.entries(RULES).map(async ([rule, text]) => {
+      const rows = await query(`${text} limit 5`);
+      return rows.length > 0 ? [`${rule}: ${rows.map((row) => row.what).join('; ')}`] : [];
+    }),
+  );
+  return looked.flat();
 }

@@ -1,3 +1,4 @@
+import { createHash, randomBytes } from 'node:crypto';
 import { afterAll, beforeAll } from 'vitest';
 import { mailroomApi } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
@@ -17,6 +18,8 @@ export class TestServer {
   running!: RunningServer;
   private isPastTheRules = false;
   private readonly clients = new Map<string, Promise<Client>>();
+  /** Letters of the demonstration, which one file reads for all. */
+  private lettersBefore: string[] = [];
 
   constructor(
     private readonly parts: Partial<Parameters<typeof startServer>[1]> = {},
@@ -28,11 +31,27 @@ export class TestServer {
     return `http://127.0.0.1:${this.running.port}`;
   }
 
-  /** The client of a person, signed in once. */
+  /**
+   * The client of a person, who has a session: what a password is worth is told by tests of their own, and
+   * proving it takes longer than most of the others.
+   */
   as(mailbox: string): Promise<Client> {
     let client = this.clients.get(mailbox);
-    if (!client) this.clients.set(mailbox, (client = Client.signIn(this.base, mailbox)));
+    if (!client) this.clients.set(mailbox, (client = this.signedIn(mailbox)));
     return client;
+  }
+
+  private async signedIn(mailbox: string): Promise<Client> {
+    const token = randomBytes(32).toString('base64url');
+    const now = new Date(this.running.platform.clock.now());
+    const rows = await this.sql(
+      `insert into session (token_hash, person_id, created_at, expires_at)
+       select $1, subject_id, $2::timestamptz, $2::timestamptz + interval '30 days'
+       from person where email = $3 returning person_id`,
+      [createHash('sha256').update(token).digest(), now, `${mailbox}@ternrock.example`],
+    );
+    if (rows.length === 0) throw new Error(`nobody has the mailbox ${mailbox}`);
+    return Client.signedIn(this.base, `marmot_session=${token}`);
   }
 
   anonymous(): Client {
@@ -66,13 +85,17 @@ export class TestServer {
       capabilities: [mailroomApi],
       ...this.parts,
     });
+    const letters = await this.sql<{ id: string }>('select id from mail');
+    this.lettersBefore = letters.map((one) => one.id);
   }
 
   /** Every calendar part that a file's tests made is read by a parser that is not Marmot's own. */
   private async checkCalendars(): Promise<void> {
     const rows = await this.sql<{ calendar: string }>(
-      'select distinct calendar from mail where calendar is not null',
+      'select distinct calendar from mail where calendar is not null and not (id = any($1))',
+      [this.lettersBefore],
     );
+    if (rows.length === 0) return;
     const faults = faultsOf(rows.map((row) => row.calendar));
     if (faults.length > 0)
       throw new Error(`calendars that others cannot read:\n${faults.join('\n')}`);

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { MINUTE, overlaps } from '../time/interval.ts';
 import { spansOf } from '../time/spans.ts';
 import { BlockedCounter, slotGrid, slotStart, SlotSums } from './slots.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const DAY_START = Date.UTC(2026, 10, 24);
 const grid = slotGrid({ start: DAY_START, end: DAY_START + 240 * MINUTE }, 15);
@@ -67,7 +68,7 @@ describe('sums over slots', () => {
         }
         expect([...sums.values()]).toEqual(expected.map((one) => one + 0));
       }),
-      { numRuns: 200 },
+      { numRuns: often(200) },
     );
   });
 });

@@ -6,6 +6,7 @@ import { startOfDay } from '../time/wall.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { findPlaces, type FindablePlace, type FindWishes } from './finding.ts';
 import { NO_RULES } from './rules.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const NOW = Date.UTC(2026, 9, 20, 9);
 const ANYBODY = { isSteward: false, teams: [1], has: [] };
@@ -132,7 +133,7 @@ describe('places are found', () => {
           expect([condition, gives]).toEqual([condition, slow.without(fewer)]);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: often(60) },
     );
   });
 

@@ -5,6 +5,7 @@ import { HOUR, MINUTE } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { replace, type AffectedBooking, type Alternative, type Replacement } from './replacing.ts';
 import { NO_RULES } from './rules.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const DAY = Date.UTC(2026, 10, 26);
 const at = (from: number, to: number) => ({ start: DAY + from * HOUR, end: DAY + to * HOUR });
@@ -115,7 +116,7 @@ describe('bookings of a place that goes out of use', () => {
           expectNoCollision(found, refuges);
         },
       ),
-      { numRuns: 150 },
+      { numRuns: often(150) },
     );
   });
 });

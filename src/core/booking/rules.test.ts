@@ -14,6 +14,7 @@ import {
   type PlaceRules,
 } from './rules.ts';
 import { keepsTerms } from './terms.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const OSLO = 'Europe/Oslo';
 const NOW = Date.UTC(2026, 10, 24, 8, 12);
@@ -206,7 +207,7 @@ describe('the rules of a place', () => {
           expect(keepsTerms(terms, span)).toBe(kinds.every(bars));
         },
       ),
-      { numRuns: 100 },
+      { numRuns: often(100) },
     );
   });
 });

@@ -16,6 +16,7 @@ import { conceded, concessions, type Question } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { moves, without, type OwnMeeting } from './moves.ts';
 import { whyNothing } from './refusals.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const scan = ({ members, wishes, surroundings }: Question) =>
   naiveStarts(members, wishes, surroundings.rooms);
@@ -39,7 +40,7 @@ describe('concessions against the naive twin', () => {
           expect(added).toContain(best!.start);
         }
       }),
-      { numRuns: 25 },
+      { numRuns: often(25) },
     );
   }, 120_000);
 
@@ -57,7 +58,7 @@ describe('concessions against the naive twin', () => {
           if (then > now) expect(offered).toContain(id);
         }
       }),
-      { numRuns: 25 },
+      { numRuns: often(25) },
     );
   }, 120_000);
 });
@@ -96,7 +97,7 @@ describe('the smallest absences', () => {
         ]);
         expect(new Map(found)).toEqual(new Map(expected));
       }),
-      { numRuns: 40 },
+      { numRuns: often(40) },
     );
   }, 60_000);
 

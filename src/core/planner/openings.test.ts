@@ -17,6 +17,7 @@ import type { LineUpMember } from './lineUp.ts';
 import { countOpenings, openings } from './openings.ts';
 import { ridge } from './ridge.ts';
 import { WEIGHTS } from './weights.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const found = ({ members, wishes: w, surroundings }: Question) =>
   openings(members, w, surroundings);
@@ -31,7 +32,7 @@ describe('openings against the naive twin', () => {
         expect(countOpenings(one.members, one.wishes, one.surroundings)).toBe(expected.length);
         for (const opening of found(one).best) expect(expected).toContain(opening.start);
       }),
-      { numRuns: 80 },
+      { numRuns: often(80) },
     );
   }, 60_000);
 
@@ -60,7 +61,7 @@ describe('openings against the naive twin', () => {
           expect(opening.score).toBeGreaterThanOrEqual((some[k - 1]?.score ?? 0) - 1e-6),
         );
       }),
-      { numRuns: 25 },
+      { numRuns: often(25) },
     );
   }, 60_000);
 
@@ -98,7 +99,7 @@ describe('openings against the naive twin', () => {
           }
         }
       }),
-      { numRuns: 60 },
+      { numRuns: often(60) },
     );
   }, 60_000);
 
@@ -131,7 +132,7 @@ describe('openings against the naive twin', () => {
           expect(counted.places[slot]).toBe(counted.totals.places - inTheWay.length);
         }
       }),
-      { numRuns: 50 },
+      { numRuns: often(50) },
     );
   }, 60_000);
 });

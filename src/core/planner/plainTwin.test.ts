@@ -8,9 +8,10 @@ import type { Question } from './blockers.ts';
 import { openings } from './openings.ts';
 import { weeklyTimes } from './series.ts';
 import { usualLead, type PastMeeting, type Wishes } from './wishes.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 /** More of them can be asked for by hand. */
-const CASES = Number(process.env.MARMOT_CASES ?? 60);
+const CASES = often(200);
 
 /** Times that other organizations publish have seconds. */
 const withSeconds = (shift: number) => (span: Interval) => ({

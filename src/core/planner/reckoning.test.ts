@@ -20,6 +20,7 @@ import { weeklyTimes } from './series.ts';
 import { turnsOf } from './turns.ts';
 import { WEIGHTS } from './weights.ts';
 import { NO_SURROUNDINGS } from './wishes.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 const busy = (start: number, end: number) => ({ start, end, occupancy: 'busy' as const });
 
@@ -39,7 +40,7 @@ describe('what an offer opens', () => {
             expect(possible.has(best!.start)).toBe(false);
         }
       }),
-      { numRuns: 40 },
+      { numRuns: often(40) },
     );
   }, 60_000);
 
@@ -123,7 +124,7 @@ describe('times with seconds', () => {
           expect(alone.best[0]!.score).toBe(opening.score);
         });
       }),
-      { numRuns: 60 },
+      { numRuns: often(60) },
     );
   });
 

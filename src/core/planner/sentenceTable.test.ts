@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readSentence, type Chip, type SentenceNames } from './sentence.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 /*
  * What people type into the field of the header, and what each of it must mean. The people of this
@@ -366,7 +367,7 @@ describe('sentences put together by chance', () => {
         ).toEqual(one.place ? [one.place[1]] : []);
         expect(of('unread'), text).toEqual([]);
       }),
-      { numRuns: 2_000 },
+      { numRuns: often(2_000) },
     );
   }, 60_000);
 });

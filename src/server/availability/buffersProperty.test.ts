@@ -3,6 +3,7 @@ import { expect, it } from 'vitest';
 import type { OpeningsResponse } from '../../contract/availability.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { often } from '../../../tests/support/effort.ts';
 
 /*
  * Plan's word about a place, held against its bookings, minute by minute: windows that begin and end
@@ -15,7 +16,7 @@ const MINUTE = 60_000;
 const FIRST_DAY = Date.UTC(2028, 1, 1);
 const DAY = 1440 * MINUTE;
 /** More of them can be asked for by hand. */
-const CASES = Number(process.env.MARMOT_CASES ?? 25);
+const CASES = often(75);
 
 /** Minutes after the midnight of the case's day. */
 interface Span {

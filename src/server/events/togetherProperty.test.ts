@@ -445,6 +445,7 @@ it('after any sequence of changes, answers and undos by several people everythin
       }
     }),
     {
+      // As many as it takes to walk every way.
       numRuns: 60,
       examples: Object.entries(RARE).map(([name, list]): [Step[], boolean] => [
         list,

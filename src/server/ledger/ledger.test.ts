@@ -18,6 +18,7 @@ import { addDays, dateAt, startOfDay, startOfWeek } from '../../core/time/wall.t
 import { Levels } from '../access/index.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { isLong, often } from '../../../tests/support/effort.ts';
 
 /* The ledger against a slow and obvious reading of the same bookings. */
 const server = useServer({ works: false });
@@ -252,7 +253,7 @@ describe('the ledger', () => {
           expect(inside.body.total).toBe(first.bookings);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: often(60) },
     );
   });
 
@@ -263,7 +264,13 @@ describe('the ledger', () => {
       for (const order of ['up', 'down']) {
         const rows: LedgerResponse['rows'] = [];
         for (let after: string | null | undefined; after !== null;) {
-          const query = { whose: 'all', sort, order, limit: 37, after: after ?? undefined };
+          const query = {
+            whose: 'all',
+            sort,
+            order,
+            limit: isLong ? 37 : 113,
+            after: after ?? undefined,
+          };
           const { body } = await mika.get<LedgerResponse>(address(query));
           rows.push(...body.rows);
           after = body.next;
