@@ -94,8 +94,9 @@ test('moving a booking into another room is a drag, extending it another, each t
 test('wishes leave what fits, and what keeps the others out can be dropped', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Clara Weiss');
-  await page.goto(address(`/places/board?date=${DAY}&seats=40&with=whiteboard`));
+  const page = await openAs(browser, 'Clara Weiss', {
+    path: `/places/board?date=${DAY}&seats=40&with=whiteboard`,
+  });
   await expect(page.getByText('0 of 10 fit')).toBeVisible();
   const without = page.getByRole('listitem').filter({ hasText: 'Without “with whiteboard”' });
   await expect(without).toContainText('1 place more');
@@ -230,8 +231,9 @@ test('what repeats is booked beside the board, date by date where somebody else 
     times: { startsAt: '2027-07-10T14:00', endsAt: '2027-07-10T15:00', zone: 'Europe/Oslo' },
     resources: [await idOf(other, 'Guillemot')],
   });
-  const page = await openAs(browser, 'Oskar Lindqvist');
-  await page.goto(address('/places/board?date=2027-07-03&kind=room'));
+  const page = await openAs(browser, 'Oskar Lindqvist', {
+    path: '/places/board?date=2027-07-03&kind=room',
+  });
   await drag(page, ['Guillemot', 14.05], ['Guillemot', 14.9]);
   await page.mouse.up();
   const panel = page.getByRole('dialog', { name: 'Guillemot, 14:00–15:00' });
@@ -261,8 +263,9 @@ test('what repeats is booked beside the board, date by date where somebody else 
 test('a steward books for somebody who has no calendar at hand, and takes it back', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/places/board?date=2027-08-14&kind=room'));
+  const page = await openAs(browser, 'Ines Aldabe', {
+    path: '/places/board?date=2027-08-14&kind=room',
+  });
   await drag(page, ['Guillemot', 10.05], ['Guillemot', 10.9]);
   await page.mouse.up();
   const panel = page.getByRole('dialog', { name: 'Guillemot, 10:00–11:00' });

@@ -4,8 +4,7 @@ import { address, makeEvent, openAs } from './support.ts';
 test('an event of my own is made by dragging, changed, cancelled and taken back', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Idris Kaya');
-  await page.goto(address('/calendar?date=2027-02-10'));
+  const page = await openAs(browser, 'Idris Kaya', { path: '/calendar?date=2027-02-10' });
   await expect(page.getByRole('heading', { name: /Mon 8 Feb – Sun 14 Feb 2027/ })).toBeVisible();
 
   const hours = page.getByLabel('Hours', { exact: true });
@@ -72,8 +71,7 @@ test('what is cancelled right after a change is what it became, however late tha
 test('times that are none are named where they were typed, and nothing is lost', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Idris Kaya');
-  await page.goto(address('/calendar'));
+  const page = await openAs(browser, 'Idris Kaya', { path: '/calendar' });
   await page.getByRole('button', { name: 'New event', exact: true }).click();
   const panel = page.getByRole('dialog');
   await panel.getByLabel('Start').fill('soonish');
@@ -86,8 +84,7 @@ test('times that are none are named where they were typed, and nothing is lost',
 test('the week shows today, the line of now, and travels by the season strip', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/calendar'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
   await expect(page.getByRole('heading', { name: 'Tue 24 Nov, today' })).toBeVisible();
   await expect(page.getByTestId('now-line')).toHaveCount(1);
   await page
@@ -100,8 +97,7 @@ test('the week shows today, the line of now, and travels by the season strip', a
 });
 
 test('a month is printed whole', async ({ browser }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/calendar?view=month'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar?view=month' });
   const more = page.getByRole('button', { name: /^\+\d+ more$/ });
   await expect(more.first()).toBeVisible();
   const items = page.locator('[data-item]');

@@ -4,8 +4,7 @@ import { address, choose, openAs } from './support.ts';
 test('a steward adds a place, changes its rules seeing what they do, and retires it', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/places'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/places' });
   await page.getByRole('button', { name: 'Add a place' }).click();
   const added = page.getByRole('dialog', { name: 'A new place' });
   await added.getByRole('button', { name: 'Add it' }).click();
@@ -50,8 +49,7 @@ test('a steward adds a place, changes its rules seeing what they do, and retires
 });
 
 test('places come from a file, which is looked at first', async ({ browser }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/places'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/places' });
   await page.getByRole('button', { name: 'From a file' }).click();
   const panel = page.getByRole('dialog', { name: 'Places from a file' });
   const choosing = (text: string) =>

@@ -5,8 +5,7 @@ import { address, openAs } from './support.ts';
 test('a draft is kept where nobody else sees it, sent, talked about, and heard of behind the bell', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Fatou Diarra');
-  await page.goto(address('/events/new'));
+  const page = await openAs(browser, 'Fatou Diarra', { path: '/events/new' });
   await page.getByLabel('Title').fill('Buoy figures');
   await page.getByLabel('Add a person, team or place').fill('Emil');
   await page.locator('[cmdk-item]', { hasText: 'Emil Rask' }).last().click();
@@ -59,8 +58,7 @@ test('a draft is kept where nobody else sees it, sent, talked about, and heard o
 });
 
 test('whoever acts for somebody plans in their name, and it is said', async ({ browser }) => {
-  const page = await openAs(browser, 'Beth Comeau');
-  await page.goto(address('/events/new'));
+  const page = await openAs(browser, 'Beth Comeau', { path: '/events/new' });
   await page.getByLabel('Title').fill('Stores for spring');
   await page.getByRole('combobox', { name: /In whose name/ }).click();
   await page.getByRole('option', { name: 'Josephine Arseneau' }).click();

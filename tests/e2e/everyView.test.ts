@@ -186,8 +186,7 @@ test('no panel, form or dialog has a serious hindrance, light or dark', async ({
   await page.context().close();
 
   // What touches others asks whom to tell.
-  const organizer = await openAs(browser, 'Ines Aldabe');
-  await organizer.goto(address('/calendar'));
+  const organizer = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
   await organizer.locator('[data-item]', { hasText: 'Hiring workshop' }).last().click();
   await organizer.getByRole('button', { name: 'Cancel it' }).click();
   await expect(organizer.getByLabel('Message to them')).toBeVisible();

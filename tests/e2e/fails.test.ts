@@ -25,8 +25,7 @@ test('what cannot be fetched once is fetched once more', async ({ browser }) => 
 });
 
 test('who is signed in stays in their view when that cannot be read again', async ({ browser }) => {
-  const page = await openAs(browser, 'Samuel Kiprop');
-  await page.goto(address('/preferences'));
+  const page = await openAs(browser, 'Samuel Kiprop', { path: '/preferences' });
   await expect(page.getByRole('heading', { name: 'Preferences', level: 1 })).toBeVisible();
   await page.route('**/api/session', (route) => route.fulfill({ status: 500, json: {} }));
   const asked = page.waitForResponse('**/api/session');

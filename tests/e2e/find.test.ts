@@ -4,8 +4,7 @@ import { address, choose, openAs } from './support.ts';
 test('any so long on a day is found, near to people, and what keeps everything out is named', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Nadia Petrov');
-  await page.goto(address('/places/find?date=2027-05-13'));
+  const page = await openAs(browser, 'Nadia Petrov', { path: '/places/find?date=2027-05-13' });
   const places = page.getByRole('list', { name: 'Places' }).getByRole('listitem');
   await expect(places.first()).toContainText(/free \d\d:\d\d–\d\d:\d\d/);
   await choose(page.getByRole('combobox', { name: 'How long' }), 'any 1 h 30 min');
@@ -34,8 +33,7 @@ test('any so long on a day is found, near to people, and what keeps everything o
 test('a room is found for typed hours and booked, and is not offered again', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Grace Paul');
-  await page.goto(address('/places/find?date=2027-05-12&site=1'));
+  const page = await openAs(browser, 'Grace Paul', { path: '/places/find?date=2027-05-12&site=1' });
   await page.getByRole('button', { name: 'Type the hours' }).click();
   await page.getByRole('textbox', { name: 'From' }).fill('11');
   await page.getByRole('textbox', { name: 'Until' }).fill('12.30');

@@ -5,8 +5,7 @@ import { address, openAs } from './support.ts';
 test('somebody outside answers by the link in their letter, in their own time, and can change it', async ({
   browser,
 }) => {
-  const grace = await openAs(browser, 'Grace Paul');
-  await grace.goto(address('/events/new'));
+  const grace = await openAs(browser, 'Grace Paul', { path: '/events/new' });
   await grace.getByLabel('Title', { exact: true }).fill('Reef drones');
   await grace.getByRole('textbox', { name: 'Day', exact: true }).fill('2027-06-15');
   await grace.getByLabel('Start', { exact: true }).fill('14');

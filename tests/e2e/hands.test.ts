@@ -320,8 +320,7 @@ test('closing a panel gives the focus back to what opened it', async ({ browser 
 });
 
 test('a time that is over asks before anybody is told of it', async ({ browser }) => {
-  const page = await openAs(browser, 'Kwame Boateng');
-  await page.goto(address('/events/new'));
+  const page = await openAs(browser, 'Kwame Boateng', { path: '/events/new' });
   await page.getByLabel('Title', { exact: true }).fill('Long past');
   await page.getByLabel('Day', { exact: true }).fill('2026-11-02');
   // A note of one's own is nobody else's business.
@@ -338,8 +337,7 @@ test('a time that is over asks before anybody is told of it', async ({ browser }
 });
 
 test('a room of another zone speaks in its clock and in mine, each named', async ({ browser }) => {
-  const page = await openAs(browser, 'Kwame Boateng');
-  await page.goto(address('/places?open=70'));
+  const page = await openAs(browser, 'Kwame Boateng', { path: '/places?open=70' });
   const panel = page.getByRole('dialog');
   await panel.getByLabel('Day', { exact: true }).fill('2027-05-26');
   await panel.getByLabel('Start', { exact: true }).fill('10');

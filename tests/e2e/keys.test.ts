@@ -93,8 +93,7 @@ test('by keys a meeting is made and sent in 10 Tabs, answered in 30, cancelled i
 test('by keys a meeting is planned and sent in 18 Tabs, its title five from the top of Plan', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/plan'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/plan' });
   const keys = new Keys(page);
   const openings = page.getByRole('region', { name: 'Openings' });
   await expect(openings.getByRole('button').first()).toBeVisible();
@@ -119,8 +118,7 @@ test('by keys a meeting is planned and sent in 18 Tabs, its title five from the 
 });
 
 test('by keys a place is found, booked and given back, in 10 Tabs', async ({ browser }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/places'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/places' });
   const keys = new Keys(page);
   const search = page.getByRole('searchbox', { name: 'Name, site or feature' });
   await expect(search).toBeVisible();

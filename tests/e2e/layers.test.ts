@@ -4,8 +4,7 @@ import { address, choose, makeEvent, openAs } from './support.ts';
 test('calendars are laid over mine, beside it and in rows, and are still there after a reload', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Fatou Diarra');
-  await page.goto(address('/calendar?view=work'));
+  const page = await openAs(browser, 'Fatou Diarra', { path: '/calendar?view=work' });
   const layers = page.getByRole('group', { name: 'Layers', exact: true });
   for (const [part, name] of [
     ['tomas', 'Tomas Okafor'],
@@ -46,8 +45,7 @@ test('calendars are laid over mine, beside it and in rows, and are still there a
 test('all my past and future is searched, and a view is filtered, by an address that can be shared', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/calendar?view=agenda'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar?view=agenda' });
   await page.getByRole('button', { name: 'Search', exact: true }).click();
   await choose(page.getByLabel('Kind'), 'meetings');
   await expect(page.locator('[data-item]', { hasText: 'Code review' })).toHaveCount(0);
@@ -68,8 +66,7 @@ test('all my past and future is searched, and a view is filtered, by an address 
 test('preferences hold at once: clock, first day, hours and a category with its pattern', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Mei Tanaka');
-  await page.goto(address('/preferences'));
+  const page = await openAs(browser, 'Mei Tanaka', { path: '/preferences' });
   await choose(page.getByLabel('Clock'), '12 hours, 2:30 pm');
   await choose(page.getByLabel('The week begins on'), 'Sunday');
   await page.getByLabel('Hours on Friday').fill('8-12, 13-15.30');
@@ -90,8 +87,7 @@ test('preferences hold at once: clock, first day, hours and a category with its 
 });
 
 test('a file goes with an event, and its details are written with form', async ({ browser }) => {
-  const page = await openAs(browser, 'Mei Tanaka');
-  await page.goto(address('/events/new'));
+  const page = await openAs(browser, 'Mei Tanaka', { path: '/events/new' });
   await page.getByLabel('Title').fill('Ringing plan');
   await page.getByRole('textbox', { name: 'Description' }).click();
   await page
@@ -182,8 +178,7 @@ test('what takes no time is a thin band at the edge of its day, beside which eve
 test('a calendar that is switched off stays so, however late what was read before comes', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Emil Rask');
-  await page.goto(address('/calendar?view=work'));
+  const page = await openAs(browser, 'Emil Rask', { path: '/calendar?view=work' });
   const layers = page.getByRole('group', { name: 'Layers', exact: true });
   await layers.getByRole('button', { name: /See somebody’s time|Somebody else’s/ }).click();
   await page.getByPlaceholder('A person, a team or a place').fill('gannet');

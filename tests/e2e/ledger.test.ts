@@ -63,8 +63,7 @@ test('bookings are sorted, chosen, put elsewhere together and taken back', async
 test('a way to look at the ledger is kept, found again, and written out as it stands', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/places/ledger'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/places/ledger' });
   await choose(page.getByRole('combobox', { name: 'Whose' }), 'Everybody’s bookings');
   await choose(page.getByRole('combobox', { name: 'Kind' }), 'labs');
   await choose(page.getByRole('combobox', { name: 'Put together by' }), 'by place');

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { meetingJourney } from './meetingJourney.ts';
-import { address, addToLineUp, openAs } from './support.ts';
+import { addToLineUp, openAs } from './support.ts';
 
 test('a meeting of three zones is planned, sent, answered and followed live', async ({
   browser,
@@ -11,8 +11,7 @@ test('a meeting of three zones is planned, sent, answered and followed live', as
 test('dragging over a day and typing the time stay in step, and the address keeps the plan', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Leila Haddad');
-  await page.goto(address('/plan'));
+  const page = await openAs(browser, 'Leila Haddad', { path: '/plan' });
   await addToLineUp(page, 'isla', 'Isla Cunningham');
   await expect(page.getByRole('region', { name: 'What would help' })).toBeVisible();
   await page.getByLabel('Day', { exact: true }).fill('2026-12-02');

@@ -1,11 +1,10 @@
 import { expect, test } from '@playwright/test';
-import { address, addToLineUp, openAs } from './support.ts';
+import { addToLineUp, openAs } from './support.ts';
 
 test('a new event names who is taken beside its form, offers rooms, and goes into Plan and back', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/events/new'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/events/new' });
   const day = page.getByRole('region', { name: 'The day of everybody' });
   const add = async (part: string, name: string) => {
     await page.getByPlaceholder('Add a person, team or place').fill(part);
@@ -66,8 +65,7 @@ test('a new event names who is taken beside its form, offers rooms, and goes int
 test('the place is a room of Marmot’s that is reserved, or plain text, and the form says which', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Clara Weiss');
-  await page.goto(address('/calendar?date=2027-03-09'));
+  const page = await openAs(browser, 'Clara Weiss', { path: '/calendar?date=2027-03-09' });
   await page.getByRole('button', { name: 'New event', exact: true }).click();
   const panel = page.getByRole('dialog');
   // It begins in the days that are looked at.

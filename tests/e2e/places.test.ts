@@ -39,8 +39,7 @@ test('a room that is taken is refused with who has it, and another way is one cl
 });
 
 test('places say what is free, and filters leave only what matches', async ({ browser }) => {
-  const page = await openAs(browser, 'Mika Sandoval');
-  await page.goto(address('/places'));
+  const page = await openAs(browser, 'Mika Sandoval', { path: '/places' });
   await expect(page.getByRole('heading', { level: 2 }).first()).toHaveText('Bluff Station');
   await page.getByLabel('Name, site or feature').fill('hearing loop');
   await expect(page.getByRole('list', { name: 'Places' }).locator('[aria-expanded]')).toHaveCount(
@@ -94,8 +93,7 @@ test('moving a booking onto a taken time offers another place, taken with one cl
 test('what is free for an hour is had by one click, and given back by another', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Wanjiru Keele');
-  await page.goto(address('/places?q=noddy'));
+  const page = await openAs(browser, 'Wanjiru Keele', { path: '/places?q=noddy' });
   const row = page
     .getByRole('list', { name: 'Places' })
     .getByRole('listitem')

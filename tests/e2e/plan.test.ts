@@ -30,8 +30,7 @@ async function make(page: Page, request: object) {
 test('a fitting room is found at each of two sites, and both are booked with the meeting', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Clara Weiss');
-  await page.goto(address('/plan?minutes=30&stretch=180'));
+  const page = await openAs(browser, 'Clara Weiss', { path: '/plan?minutes=30&stretch=180' });
   await addToLineUp(page, 'hedda', 'Hedda Solbakken');
   await addToLineUp(page, 'sofie', 'Sofie Maclean');
   await choose(page.getByLabel('Which places must be free'), 'a fitting room at each site');
@@ -291,8 +290,7 @@ test('a time far from the days shown is looked up before anything is said of it'
 test('the line-up is filled by pasting, from memory and by keys; who is silent is not free', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Runa Fossheim');
-  await page.goto(address('/plan'));
+  const page = await openAs(browser, 'Runa Fossheim', { path: '/plan' });
   const add = page.getByPlaceholder('Add a person, team or place');
   await add.focus();
   await expect(page.getByText('Met lately')).toBeVisible();

@@ -16,8 +16,9 @@ async function newEvent(page: Page, title: string, day: string, start: string, e
 test('a series is made with a date left out, then one date, what follows and all of it are changed, and taken back', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Clara Weiss');
-  await page.goto(address('/calendar?view=month&date=2027-09-01'));
+  const page = await openAs(browser, 'Clara Weiss', {
+    path: '/calendar?view=month&date=2027-09-01',
+  });
   await newEvent(page, 'Ice log', '2027-09-07', '9', '9.45');
   await panel(page).getByRole('button', { name: 'Repeat it' }).click();
   await choose(panel(page).getByLabel('Ends'), 'after a number of dates');
@@ -91,8 +92,7 @@ test('a series is made with a date left out, then one date, what follows and all
 });
 
 test('a rule that cannot be is said where it is made', async ({ browser }) => {
-  const page = await openAs(browser, 'Clara Weiss');
-  await page.goto(address('/calendar?date=2027-09-20'));
+  const page = await openAs(browser, 'Clara Weiss', { path: '/calendar?date=2027-09-20' });
   await newEvent(page, 'Never', '2027-09-22', '9', '10');
   await panel(page).getByRole('button', { name: 'Repeat it' }).click();
   await choose(panel(page).getByLabel('Ends'), 'on a day');

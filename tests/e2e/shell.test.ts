@@ -96,8 +96,7 @@ test('Enter takes what is found for what stands in a field, and not for its firs
 test('a panel leaves its week visible and alive, and the field within reach', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Ines Aldabe');
-  await page.goto(address('/calendar'));
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
   await page.locator('[data-item]', { hasText: 'Hiring workshop' }).last().click();
   const panel = page.getByRole('dialog', { name: 'Hiring workshop' });
   const grid = (await page.locator('[data-grid]').first().boundingBox())!;

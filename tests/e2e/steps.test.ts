@@ -137,8 +137,7 @@ test('planning keeps line-up, wishes, time and texts through a reload and Back, 
 test('booking keeps what is looked for and typed through a reload and Back, and books once', async ({
   browser,
 }) => {
-  const page = await openAs(browser, 'Idris Kaya');
-  await page.goto(address('/places'));
+  const page = await openAs(browser, 'Idris Kaya', { path: '/places' });
   const search = page.getByRole('searchbox', { name: 'Name, site or feature' });
   await choose(page.getByLabel('Kind'), 'Everything');
   await search.fill('sonar');

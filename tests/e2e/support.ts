@@ -1,9 +1,11 @@
+import type { SessionState } from '../../src/contract/session.ts';
 import type { CalendarResponse } from '../../src/contract/calendar.ts';
 import {
   expect,
   test,
   type Browser,
   type BrowserContext,
+  type BrowserContextOptions,
   type Locator,
   type Page,
 } from '@playwright/test';
@@ -21,15 +23,32 @@ async function closeFormer(browser: Browser): Promise<void> {
   await Promise.all(former.map((one) => one.close()));
 }
 
-/** Opens a browser of one's own for a person of the demonstration and signs in from the list. */
-export async function openAs(browser: Browser, name: string, options = {}): Promise<Page> {
+/** What the demonstration's people sign in with. */
+const PASSWORD = 'tern-rock';
+
+/**
+ * Opens a browser of one's own for a person of the demonstration, who is signed in: what the page before that
+ * looks like has tests of its own, and takes as long as any other.
+ * @param path what is shown first; Today unless said
+ */
+export async function openAs(
+  browser: Browser,
+  name: string,
+  { path = '/', ...options }: BrowserContextOptions & { path?: string } = {},
+): Promise<Page> {
   await closeFormer(browser);
   const context = await browser.newContext(options);
   openedIn.set(context, test.info().testId);
+  const state = (await (await context.request.get(address('/api/session'))).json()) as SessionState;
+  const person = state.demonstration!.people.find((one) => one.name.startsWith(name))!;
+  const signedIn = await context.request.post(address('/api/session'), {
+    data: { email: person.email, password: PASSWORD },
+  });
+  expect(signedIn.status()).toBe(204);
   const page = await context.newPage();
-  await page.goto(address());
-  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
-  await expect(page.getByRole('heading', { name: /November 2026/ })).toBeVisible();
+  await page.goto(address(path));
+  if (path === '/')
+    await expect(page.getByRole('heading', { name: /November 2026/ })).toBeVisible();
   return page;
 }
 

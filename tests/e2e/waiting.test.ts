@@ -12,8 +12,7 @@ test('a place that is taken is waited for, held once it is free, and taken', asy
     resources: [noddy],
   });
 
-  const page = await openAs(browser, 'Idris Kaya');
-  await page.goto(address(`/places?open=${noddy}`));
+  const page = await openAs(browser, 'Idris Kaya', { path: `/places?open=${noddy}` });
   const card = page.getByRole('dialog', { name: 'Kittiwake' });
   await card.getByLabel('What for, if you like').fill('Rope splicing');
   await card.getByLabel('Day', { exact: true }).fill('2027-04-28');

@@ -80,10 +80,11 @@ export function useImport() {
     mutationFn: (request: ImportRequest) =>
       undoable(callApi('POST /api/catalogue/import', { body: request })),
     onSuccess: ({ added, changed, retired, changes }, { check }) => {
-      if (check !== false) return undefined;
-      const words = `${counted(added, 'place')} added, ${changed} changed, ${retired} retired.`;
+      if (check !== false) return;
+      const gone = retired > 0 ? `, ${retired} retired` : '';
+      const words = `${counted(added, 'place')} added, ${changed} changed${gone}.`;
       offerUndo(words, () => takeChangesBack(changes).then(refresh));
-      return refresh();
+      void refresh();
     },
   });
 }
