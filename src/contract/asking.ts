@@ -4,6 +4,7 @@ import { DAY } from '../core/time/interval.ts';
 import { MOST_PROPOSALS } from '../core/meetings/rights.ts';
 import { instant, subjectId, versionRead } from './common.ts';
 import { invitees, message, recurrenceId, tell } from './eventParts.ts';
+import { LONGEST_MEETING_DAYS } from './limits.ts';
 
 /** Attendees by their own numbers, or all who are meant. */
 const someAttendees = z.union(
@@ -36,9 +37,6 @@ export const inviteRequest = z.strictObject({
   message: message.default(''),
 });
 export type InviteRequest = z.input<typeof inviteRequest>;
-
-/** A meeting lasts at most so long. */
-const LONGEST_DAYS = 62;
 
 const span = { start: instant, end: instant };
 
@@ -76,8 +74,8 @@ export const takeTimeRequest = z
     message: message.default(''),
   })
   .refine(({ start, end }) => end > start, { path: ['end'], message: 'must be after the start' })
-  .refine(({ start, end }) => end - start <= LONGEST_DAYS * DAY, {
+  .refine(({ start, end }) => end - start <= LONGEST_MEETING_DAYS * DAY, {
     path: ['end'],
-    message: `may be at most ${LONGEST_DAYS} days after the start`,
+    message: `may be at most ${LONGEST_MEETING_DAYS} days after the start`,
   });
 export type TakeTimeRequest = z.input<typeof takeTimeRequest>;

@@ -2,9 +2,7 @@ import { z } from 'zod';
 import { instant, line, subjectId, wallTime, zone, idSet } from './common.ts';
 import { busyState, holiday, week, bookingTerms, roomTimes, pastMeeting } from './values.ts';
 import { defineRoutes } from './route.ts';
-
-const MOST_SUBJECTS = 2000;
-const LONGEST_WINDOW_MS = 200 * 24 * 3_600_000;
+import { LONGEST_WINDOW_MS, MOST_SUBJECTS } from './limits.ts';
 
 const inOrder = ({ from, to }: { from: number; to: number }) => from < to;
 const orderProblem = { path: ['to'], message: 'must be later than "from"' };

@@ -3,9 +3,9 @@ import { byId, calendarDate, instant, line, subjectId } from './common.ts';
 import { calendarItem } from './eventDetail.ts';
 import { holiday, occupancy } from './values.ts';
 import { defineRoutes } from './route.ts';
+import { MOST_LAYERS } from './limits.ts';
 
 const DAY_MS = 24 * 3_600_000;
-export const MOST_LAYERS = 100;
 
 const span = { from: z.coerce.number().pipe(instant), to: z.coerce.number().pipe(instant) };
 const inOrder = ({ from, to }: { from: number; to: number }) => from < to;

@@ -5,12 +5,7 @@ import { closureMoves, closurePreview } from './closures.ts';
 import { resourceKind } from './places.ts';
 import { workingHours } from './preferences.ts';
 import { defineRoutes } from './route.ts';
-
-/** As many rows as a file of places may have. */
-export const MOST_ROWS = 500;
-const MOST_FEATURES = 30;
-const MOST_TEAMS = 50;
-const MOST_SHOWN = 50;
+import { MOST_FEATURES, MOST_ROWS_OF_PLACES, MOST_TEAMS_OF_PLACE } from './limits.ts';
 
 const whole = (least: number, most: number, what: string) =>
   z
@@ -36,7 +31,7 @@ const placeRules = z
     teams: z
       .array(subjectId, { error: 'must be a list of teams' })
       .min(1, 'must name a team')
-      .max(MOST_TEAMS, `may name at most ${MOST_TEAMS} teams`)
+      .max(MOST_TEAMS_OF_PLACE, `may name at most ${MOST_TEAMS_OF_PLACE} teams`)
       .nullable(),
     weeklyMinutes: whole(15, 10_080, 'minutes').nullable(),
     approval: z.literal(true, { error: 'must be true or null' }).nullable(),
@@ -93,7 +88,7 @@ export const importRequest = z.strictObject({
   rows: z
     .array(z.record(z.string().max(40), z.string().max(2000)), { error: 'must be a list of rows' })
     .min(1, 'must have a row')
-    .max(MOST_ROWS, `may have at most ${MOST_ROWS} rows`),
+    .max(MOST_ROWS_OF_PLACES, `may have at most ${MOST_ROWS_OF_PLACES} rows`),
   /** Whether it is only looked at, and nothing is done. */
   check: z.boolean({ error: 'must be true or false' }).default(true),
 });
@@ -118,7 +113,6 @@ export const placePreview = z.strictObject({
   impossible: z.string().nullable(),
 });
 export type PlacePreview = z.output<typeof placePreview>;
-export const MOST_AGAINST = MOST_SHOWN;
 
 export const rowProblem = z.strictObject({
   /** From 1, the heading not counted. */

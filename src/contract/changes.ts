@@ -1,20 +1,19 @@
 import { z } from 'zod';
 import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { idInPath, subjectId } from './common.ts';
-import { MOST_ROWS } from './catalogue.ts';
+import { MOST_ROWS_OF_PLACES } from './limits.ts';
 import { defineRoutes } from './route.ts';
+import { MOST_LOGGED } from './limits.ts';
 
 /** By which a change of something that is no meeting is taken back. */
 export const changeNumber = z.int().positive();
-
-export const MOST_LOGGED = 50;
 
 /** As many as a file of places changes at once. */
 export const undoChangesRequest = z.strictObject({
   changes: z
     .array(subjectId, { error: 'must be a list of numbers of changes' })
     .min(1, 'must name a change')
-    .max(MOST_ROWS, `may name at most ${MOST_ROWS} changes`)
+    .max(MOST_ROWS_OF_PLACES, `may name at most ${MOST_ROWS_OF_PLACES} changes`)
     .refine((all) => new Set(all).size === all.length, { message: 'must name each change once' }),
 });
 
@@ -26,7 +25,10 @@ export const changesUndone = z.strictObject({
   /** What was changed since and stays, in words. */
   left: z.array(z.string()),
   /** Bookings that went back with them, and those that were changed since and stay. */
-  bookings: z.strictObject({ undone: z.int().max(MOST_ROWS * MOST_DISPLACED), left: z.int() }),
+  bookings: z.strictObject({
+    undone: z.int().max(MOST_ROWS_OF_PLACES * MOST_DISPLACED),
+    left: z.int(),
+  }),
 });
 export type ChangesUndone = z.output<typeof changesUndone>;
 

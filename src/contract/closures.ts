@@ -3,18 +3,16 @@ import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { DAY } from '../core/time/interval.ts';
 import { byId, idInPath, instant, requiredLine, subjectId, text, wallTime } from './common.ts';
 import { defineRoutes } from './route.ts';
-
-/** A place is out of use at most so long. */
-const LONGEST_DAYS = 366;
+import { LONGEST_CLOSURE_DAYS } from './limits.ts';
 
 const span = { start: instant, end: instant };
 /** A time that a place can be out of use. */
 const inOrder = <Shape extends z.ZodType<{ start: number; end: number }>>(shape: Shape) =>
   shape
     .refine(({ start, end }) => end > start, { path: ['end'], message: 'must be after the start' })
-    .refine(({ start, end }) => end - start <= LONGEST_DAYS * DAY, {
+    .refine(({ start, end }) => end - start <= LONGEST_CLOSURE_DAYS * DAY, {
       path: ['end'],
-      message: `may be at most ${LONGEST_DAYS} days after the start`,
+      message: `may be at most ${LONGEST_CLOSURE_DAYS} days after the start`,
     });
 
 const booking = {

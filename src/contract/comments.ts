@@ -2,10 +2,9 @@ import { z } from 'zod';
 import { idInPath, subjectId, text } from './common.ts';
 import { eventPath } from './events.ts';
 import { defineRoutes } from './route.ts';
+import { MOST_OF_COMMENT } from './limits.ts';
 
-export const COMMENT_MOST = 4000;
-
-const words = text(COMMENT_MOST).refine((value) => value !== '', 'must not be empty');
+const words = text(MOST_OF_COMMENT).refine((value) => value !== '', 'must not be empty');
 
 export const commentRequest = z.strictObject({
   words,

@@ -18,8 +18,7 @@ import {
   wallTime,
   zone,
 } from './common.ts';
-
-export const MOST_EXCEPTIONS = 500;
+import { MOST_EXCEPTIONS } from './limits.ts';
 
 export const eventTimes = z.strictObject({
   startsAt: wallTime,

@@ -20,8 +20,7 @@ import {
 import { nudgeRequest, resendRequest, inviteRequest, declineProposalRequest } from './asking.ts';
 import { madeEvent, eventDetail, changedEvent } from './eventDetail.ts';
 import { defineRoutes } from './route.ts';
-
-const MOST_TOGETHER = 5;
+import { MOST_MADE_TOGETHER, MOST_UNDONE } from './limits.ts';
 
 /** An event of mine that is moved to make room, with what is made then: both, or neither. */
 const makingRoom = z.strictObject({
@@ -54,7 +53,7 @@ export const createEventRequest = z.strictObject({
   /** Events of mine that are moved with it, in the same transaction. */
   moving: z
     .array(makingRoom, { error: 'must be a list' })
-    .max(MOST_TOGETHER, `may move at most ${MOST_TOGETHER} events`)
+    .max(MOST_MADE_TOGETHER, `may move at most ${MOST_MADE_TOGETHER} events`)
     .default([]),
   /** Whether invitations are mailed now. */
   send: z.boolean().default(true),
@@ -117,7 +116,7 @@ export const cancelEventRequest = z.strictObject({
     .array(z.strictObject({ id: z.uuid('must be the id of an event'), version: versionRead }), {
       error: 'must be a list',
     })
-    .max(MOST_TOGETHER, `may take back at most ${MOST_TOGETHER} changes`)
+    .max(MOST_MADE_TOGETHER, `may take back at most ${MOST_MADE_TOGETHER} changes`)
     .default([]),
 });
 export type CancelEventRequest = z.input<typeof cancelEventRequest>;
@@ -147,9 +146,6 @@ export const undoEventRequest = z.strictObject({
   tell: told.default('everyone'),
 });
 export type UndoEventRequest = z.input<typeof undoEventRequest>;
-
-/** Changes of so many events are taken back together. */
-const MOST_UNDONE = 200;
 
 /** Takes changes of several events back together: what they left behind, in the order they were made. */
 export const undoTogetherRequest = z.strictObject({

@@ -5,6 +5,7 @@ import { RESOURCE_KINDS, resourceKind } from './places.ts';
 import { reservationState } from './values.ts';
 import { undoTogetherRequest, undoneTogether } from './events.ts';
 import { defineRoutes, file } from './route.ts';
+import { LONGEST_VIEW, MOST_CHANGED } from './limits.ts';
 
 /** The columns of the ledger, by which it is sorted and, but for `start`, put into groups. */
 export const LEDGER_COLUMNS = [
@@ -30,14 +31,6 @@ export type LedgerGroup = (typeof LEDGER_GROUPS)[number];
 
 const BOOKING_STATES = ['requested', 'held', 'in-use', 'released'] as const;
 export type LedgerState = (typeof BOOKING_STATES)[number];
-
-/** The most characters of a saved view’s address. */
-const LONGEST_QUERY = 600;
-/** As many rows as are exported at once. */
-export const MOST_EXPORTED = 100_000;
-/** As many bookings as are changed at once. */
-export const MOST_CHANGED = 100;
-export const MOST_VIEWS = 30;
 
 const oneOf = <const Values extends readonly [string, ...string[]]>(values: Values) =>
   z.enum(values, { error: `must be one of ${values.join(', ')}` });
@@ -139,11 +132,6 @@ export const ledgerResponse = z.strictObject({
 });
 export type LedgerResponse = z.output<typeof ledgerResponse>;
 
-/** Up to which bound bookings are counted one by one. */
-export const COUNTED = 10_000;
-/** As many groups as are told apart. */
-export const MOST_GROUPS = 500;
-
 const booking = z.strictObject({
   /** Of the reservation. */
   id: z
@@ -199,7 +187,7 @@ export type LedgerChanged = z.output<typeof ledgerChanged>;
 export const ledgerViewRequest = z.strictObject({
   name: requiredLine(60),
   /** As the view's address writes it, without the question mark. */
-  query: line(LONGEST_QUERY),
+  query: line(LONGEST_VIEW),
 });
 export type LedgerViewRequest = z.input<typeof ledgerViewRequest>;
 

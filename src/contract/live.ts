@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { defineRoutes, file } from './route.ts';
+import { MOST_LISTENED_TO } from './limits.ts';
 
 /**
  * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
@@ -15,8 +16,6 @@ export const LIVE_SUBJECT_KINDS = [
   'mailroom',
 ] as const;
 export type LiveSubjectKind = (typeof LIVE_SUBJECT_KINDS)[number];
-
-const MOST_SUBJECTS = 2100;
 
 /** `?subjects=calendar:5,resource:all`; my own calendar and reminders are heard of in any case. */
 export const liveQuery = z.strictObject({
@@ -35,7 +34,7 @@ export const liveQuery = z.strictObject({
               'must name what is shown, such as calendar:42, resource:7, resource:all or meeting:…',
             ),
         )
-        .max(MOST_SUBJECTS, `may name at most ${MOST_SUBJECTS}`),
+        .max(MOST_LISTENED_TO, `may name at most ${MOST_LISTENED_TO}`),
     ),
 });
 

@@ -1,14 +1,13 @@
 import { z } from 'zod';
 import { subjectId } from './common.ts';
-
-const MOST_AT_ONCE = 200;
+import { MOST_A_PART } from './limits.ts';
 
 /** How many entries of a long list are wanted at once. */
 export const limit = z.coerce
   .number()
   .int('must be a whole number')
   .min(1, 'must be at least 1')
-  .max(MOST_AT_ONCE, `may be at most ${MOST_AT_ONCE}`)
+  .max(MOST_A_PART, `may be at most ${MOST_A_PART}`)
   .default(60);
 
 /** Which part of a long list of people or places is wanted. */

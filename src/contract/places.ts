@@ -4,6 +4,7 @@ import { byId, calendarDate, idInPath, line, subjectId } from './common.ts';
 import { page } from './paging.ts';
 import { placeRules, interval, reservationState, findCondition } from './values.ts';
 import { defineRoutes, file } from './route.ts';
+import { LONGEST_FOUND_MINUTES, MOST_NEAR } from './limits.ts';
 
 export const RESOURCE_KINDS = ['room', 'lab', 'desk', 'equipment', 'vehicle', 'parking'] as const;
 export const resourceKind = z.enum(RESOURCE_KINDS, {
@@ -98,10 +99,6 @@ export const placeBooking = z.strictObject({
 });
 export type PlaceBooking = z.output<typeof placeBooking>;
 
-/** As many people as places are looked for near to. */
-const MOST_NEAR = 20;
-const LONGEST_FOUND = 1440;
-
 const numbersIn = (text: string | undefined) =>
   text ? [...new Set(text.split(',').map(Number))] : [];
 const minuteOfDay = z.coerce
@@ -122,7 +119,7 @@ export const findQuery = z
       .number({ error: 'must be a number of minutes' })
       .int('must be whole minutes')
       .min(5, 'must be at least 5')
-      .max(LONGEST_FOUND, `may be at most ${LONGEST_FOUND}`)
+      .max(LONGEST_FOUND_MINUTES, `may be at most ${LONGEST_FOUND_MINUTES}`)
       .optional(),
     site: z.coerce.number().pipe(subjectId).optional(),
     floor: line(40).optional(),
@@ -198,10 +195,6 @@ export const findResponse = z.strictObject({
   }),
 });
 export type FindResponse = z.output<typeof findResponse>;
-export const MOST_FOUND = 60;
-
-/** As many places as a board shows; of more, those of the first sites by name. */
-export const MOST_ON_BOARD = 500;
 
 /** The places of some kinds over a day, or one place over some days. */
 export const boardQuery = z
@@ -243,11 +236,7 @@ export const ownerRequest = z.strictObject({
 });
 /** A day on the place's own clock on which others may have it. */
 export const freeDayPath = z.strictObject({ id: idInPath, date: calendarDate });
-/** So many days ahead at most a place is given free. */
-export const MOST_FREE_DAYS = 366;
 
-/** As many places as somebody may have among their favourites. */
-export const MOST_FAVOURITES = 50;
 export const boardBooking = placeBooking.extend({
   resourceId: z.int(),
 });

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { mailAddress, requiredLine, zone } from './common.ts';
 import { defineRoutes, nothing } from './route.ts';
-
-export const LEAST_PASSWORD = 10;
+import { LEAST_PASSWORD } from './limits.ts';
 
 /** A password that is set anew. */
 export const newPassword = z

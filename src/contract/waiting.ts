@@ -2,9 +2,6 @@ import { z } from 'zod';
 import { byId, instant, line, subjectId } from './common.ts';
 import { defineRoutes } from './route.ts';
 
-/** As many times as somebody may wait for. */
-export const MOST_WAITED_FOR = 20;
-
 /** Waits for a place that is taken: to be asked first, or to have it at once, when it comes free. */
 export const waitRequest = z
   .strictObject({

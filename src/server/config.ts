@@ -1,6 +1,7 @@
 import proxyAddress from 'proxy-addr';
 import { readKeepDays, type KeepDays } from './keeping/index.ts';
 import type { Clock } from './platform.ts';
+import { USUAL_HOLD_SECONDS } from './limits.ts';
 
 export interface Config {
   databaseUrl: string;
@@ -84,12 +85,9 @@ function readPort(name: string, text: string): number {
   throw new Error(`${name} must be a number from 0 to 65535, not "${text}".`);
 }
 
-/** So long letters are held back where nothing else is set, in seconds. */
-const USUAL_HOLD = 10;
-
 /** @throws Error when the text is no number of seconds from 0 to 120 */
 function readSeconds(text: string | undefined): number {
-  const seconds = text ? Number(text) : USUAL_HOLD;
+  const seconds = text ? Number(text) : USUAL_HOLD_SECONDS;
   if (Number.isInteger(seconds) && seconds >= 0 && seconds <= 120) return seconds;
   throw new Error(`MARMOT_HOLD_SECONDS must be a number of seconds from 0 to 120, not "${text}".`);
 }

@@ -2,8 +2,7 @@ import { healthRoutes, type Health } from '../contract/health.ts';
 import { implement } from './http/index.ts';
 import { readBacklog } from './jobs/index.ts';
 import type { Platform } from './platform.ts';
-
-const LONGEST_MS = 2_000;
+import { LONGEST_HEALTH_MS } from './limits.ts';
 
 export const healthApi = implement(healthRoutes, (platform) => ({
   'GET /api/health': async ({ ctx }) => {
@@ -17,7 +16,7 @@ export const healthApi = implement(healthRoutes, (platform) => ({
 async function healthOf({ pool, clock, log }: Platform): Promise<Health> {
   let timer: NodeJS.Timeout | undefined;
   const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new Error('no answer in time')), LONGEST_MS);
+    timer = setTimeout(() => reject(new Error('no answer in time')), LONGEST_HEALTH_MS);
   });
   try {
     const { jobs, letters } = await Promise.race([readBacklog(pool, clock.now()), late]);

@@ -1,4 +1,5 @@
 import { sqlState } from './db/transaction.ts';
+import { MOST_FRAMES } from './limits.ts';
 
 /**
  * What of an error goes into the log: where it happened and which kind it is. What people wrote never does;
@@ -20,8 +21,6 @@ export function errorForLog(error: unknown): Record<string, unknown> {
     ...(error.cause instanceof Error && { cause: errorForLog(error.cause) }),
   };
 }
-
-const MOST_FRAMES = 20;
 
 /** The places of a stack, without the message that stands above them. */
 const framesOf = ({ stack = '' }: Error): string[] =>

@@ -14,11 +14,11 @@ import { smtpTransport } from './mail/index.ts';
 import { startServer } from './server.ts';
 import { demonstration } from './session/index.ts';
 import { setupLink } from './setup/index.ts';
+import { MOST_TO_END_MS } from './limits.ts';
 
 /** Exit codes: settings that cannot work, which another try does not mend, and everything else. */
 const WRONG_SETTINGS = 78;
 const FAILED = 70;
-const MOST_TO_END_MS = 15_000;
 
 const config = settings();
 const root = path.join(path.dirname(fileURLToPath(import.meta.url)), '../../dist/web');

@@ -44,6 +44,7 @@ import { reminderJob, remindersApi } from './reminders/index.ts';
 import { searchApi } from './search/index.ts';
 import { sessionApi, sessions } from './session/index.ts';
 import { setupApi } from './setup/index.ts';
+import { MOST_TO_ANSWER_MS } from './limits.ts';
 
 /** What is put in from outside: where mail goes and calendars are read, stand-ins, the built pages. */
 interface Parts {
@@ -96,9 +97,6 @@ const CAPABILITIES: readonly Capability[] = [
   waitingApi,
   ledgerApi,
 ];
-
-/** How long requests that are under way may take when the server ends. */
-const MOST_TO_ANSWER_MS = 10_000;
 
 /** What every capability stands on, its connections not yet used. */
 export function createPlatform(

@@ -3,7 +3,7 @@ import PostalMime, { type Email } from 'postal-mime';
 import { mailroomRoutes } from '../../../src/contract/mailroom.ts';
 import { composeReply } from '../../../src/core/icalendar/reply.ts';
 import type { PersonActor } from '../../../src/server/actions/index.ts';
-import { MOST_BYTES, readMail, receiveMail } from '../../../src/server/incoming/index.ts';
+import { readMail, receiveMail, MOST_MAIL_BYTES } from '../../../src/server/incoming/index.ts';
 import { implement, Problem } from '../../../src/server/http/index.ts';
 import type { Platform } from '../../../src/server/platform.ts';
 import { readEntries, readMessage, readsEverything } from './queries.ts';
@@ -81,7 +81,8 @@ async function rawBody(stream: AsyncIterable<Buffer>): Promise<Buffer> {
   let size = 0;
   for await (const part of stream) {
     size += part.length;
-    if (size > MOST_BYTES) throw new Problem(413, 'too-large', 'A mail may be at most 2 MB large.');
+    if (size > MOST_MAIL_BYTES)
+      throw new Problem(413, 'too-large', 'A mail may be at most 2 MB large.');
     parts.push(part);
   }
   return Buffer.concat(parts);

@@ -1,7 +1,5 @@
 import { setImmediate } from 'node:timers/promises';
-
-/** So long one piece of work holds the thread that answers everybody. Milliseconds. */
-const LONGEST_MS = 15;
+import { LONGEST_HELD_MS } from './limits.ts';
 
 /**
  * Lets others be answered in the middle of long work: to be awaited in its innermost loop, where it costs a
@@ -10,7 +8,7 @@ const LONGEST_MS = 15;
 export function breather(): () => Promise<void> | undefined {
   let since = performance.now();
   return () => {
-    if (performance.now() - since < LONGEST_MS) return undefined;
+    if (performance.now() - since < LONGEST_HELD_MS) return undefined;
     return setImmediate(undefined).then(() => {
       since = performance.now();
     });

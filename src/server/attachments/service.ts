@@ -17,8 +17,8 @@ import type { Platform } from '../platform.ts';
 import { ALLOWED_ENDINGS } from './fileType.ts';
 import { countAttachments, deleteAttachment, insertAttachment, readAttachment } from './queries.ts';
 import { receive, refuseTooLarge, type Upload, typeOfFile } from './upload.ts';
+import { MOST_FILES } from './limits.ts';
 
-const MOST_FILES = 20;
 /** Files that are in memory at the same time, however many were sent. */
 const filing = new ConcurrencyLimiter({ atOnce: 2, mostWaiting: 200, longestWaitMs: 60_000 });
 

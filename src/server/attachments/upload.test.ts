@@ -3,7 +3,8 @@ import { readFile, stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { expect, it } from 'vitest';
 import { Problem } from '../http/index.ts';
-import { MOST_BYTES, receive } from './upload.ts';
+import { receive } from './upload.ts';
+import { MOST_FILE_BYTES } from './limits.ts';
 
 const refusalOf = (work: Promise<unknown>) =>
   work.then(
@@ -28,6 +29,6 @@ it('what comes is kept until it is forgotten, and what is too large is not', asy
   expect(await readFile(kept.path, 'utf8')).toBe('tide tables');
   await kept.forget();
   await expect(stat(kept.path)).rejects.toThrow('ENOENT');
-  const large = Readable.from([Buffer.alloc(MOST_BYTES), Buffer.alloc(1)]);
+  const large = Readable.from([Buffer.alloc(MOST_FILE_BYTES), Buffer.alloc(1)]);
   expect(await refusalOf(receive(large))).toEqual([413, 'too-large']);
 });

@@ -8,10 +8,8 @@ import { Transform, type Readable, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Problem } from '../http/index.ts';
 import { reader } from '../reading/index.ts';
+import { LONGEST_UPLOAD_MS, MOST_FILE_BYTES } from './limits.ts';
 
-export const MOST_BYTES = 10 * 1024 * 1024;
-/** A file that comes more slowly than this is not waited for. */
-const LONGEST_MS = 120_000;
 const DISK_IS_FULL = 'ENOSPC';
 
 /**
@@ -59,15 +57,15 @@ export async function receive(
       size += chunk.length;
       hash.update(chunk);
       // The rest is read and dropped, so that the answer is heard.
-      done(null, size <= MOST_BYTES ? chunk : undefined);
+      done(null, size <= MOST_FILE_BYTES ? chunk : undefined);
     },
   });
   const forget = () => rm(name, { force: true });
   try {
     await pipeline(request, measured, open(name), {
-      signal: AbortSignal.timeout(LONGEST_MS),
+      signal: AbortSignal.timeout(LONGEST_UPLOAD_MS),
     });
-    if (size > MOST_BYTES) throw tooLarge();
+    if (size > MOST_FILE_BYTES) throw tooLarge();
     return { path: name, size, digest: hash.digest(), forget };
   } catch (error) {
     await forget();
@@ -78,7 +76,7 @@ export async function receive(
 
 /** @throws Problem 413 when a request says itself that it is larger than allowed */
 export function refuseTooLarge(request: IncomingMessage): void {
-  if (Number(request.headers['content-length'] ?? 0) > MOST_BYTES) throw tooLarge();
+  if (Number(request.headers['content-length'] ?? 0) > MOST_FILE_BYTES) throw tooLarge();
 }
 
 const tooLarge = () =>

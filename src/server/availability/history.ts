@@ -3,11 +3,7 @@ import { DAY } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readShared } from './ownQueries.ts';
-
-const MOST_PAST = 6;
-const LOOK_BACK_DAYS = 182;
-/** A past meeting counts where at least this part of the people took part. */
-const MUCH_THE_SAME = 2 / 3;
+import { LOOK_BACK_DAYS, MOST_PAST_MEETINGS, MUCH_THE_SAME } from './limits.ts';
 
 /** The last meetings that the asker had with at least two thirds of some people. */
 export async function pastMeetings(
@@ -21,6 +17,12 @@ export async function pastMeetings(
   const least = Math.max(1, Math.ceil(others.length * MUCH_THE_SAME));
   const from = now - LOOK_BACK_DAYS * DAY;
   return {
-    meetings: await readShared(db, actor.me.id, others, { least, from, to: now }, MOST_PAST),
+    meetings: await readShared(
+      db,
+      actor.me.id,
+      others,
+      { least, from, to: now },
+      MOST_PAST_MEETINGS,
+    ),
   };
 }

@@ -7,8 +7,7 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { busyTimes } from './service.ts';
 import { readMovable } from './ownQueries.ts';
-
-const MOST_MEETINGS = 40;
+import { MOST_MOVABLE_MEETINGS } from './limits.ts';
 
 /** Meetings to come that the asker organizes, with the busy times of whom and what they take. */
 export async function movableMeetings(
@@ -24,7 +23,7 @@ export async function movableMeetings(
     actor.me.id,
     Math.max(from, now),
     to,
-    MOST_MEETINGS,
+    MOST_MOVABLE_MEETINGS,
   );
   const ids = [
     ...new Set(meetings.flatMap((one) => [...one.people.map(({ id }) => id), ...one.resources])),

@@ -35,6 +35,7 @@ import {
   type BusyRows,
   type SubjectRow,
 } from './queries.ts';
+import { MOST_BUSY_TIMES } from './limits.ts';
 
 /**
  * Busy times of people and resources as far as the asker may see them, in the order asked.
@@ -119,16 +120,13 @@ export async function readTimes(
   };
 }
 
-/** Times of all who are asked for: some ten megabytes, and as much again while they are written out. */
-const MOST_TIMES = 150_000;
-
 /** @throws Refusal where the answer would be longer than anybody reads */
 function refuseTooLong(busy: ReadonlyMap<number, { spans: readonly unknown[] }>): void {
   const times = [...busy.values()].reduce((sum, { spans }) => sum + spans.length, 0);
-  if (times <= MOST_TIMES) return;
+  if (times <= MOST_BUSY_TIMES) return;
   throw new Refusal(
     'too-much',
-    `That is ${times.toLocaleString('en')} busy times, and at most ${MOST_TIMES.toLocaleString('en')} are answered at once. Ask for fewer people or a shorter time.`,
+    `That is ${times.toLocaleString('en')} busy times, and at most ${MOST_BUSY_TIMES.toLocaleString('en')} are answered at once. Ask for fewer people or a shorter time.`,
     { fields: [{ field: 'to', message: 'must be earlier, or name fewer people and resources' }] },
   );
 }

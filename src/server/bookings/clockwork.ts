@@ -1,5 +1,5 @@
 import { givenUpAt, warnedAt } from '../../core/booking/presence.ts';
-import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
+import { DAY, MINUTE } from '../../core/time/interval.ts';
 import { transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
 import type { JobDefinition } from '../jobs/index.ts';
@@ -11,14 +11,7 @@ import {
   readReservation,
 } from '../reservations/index.ts';
 import { insertNoShow, readAwaited, readExpired, type Awaited } from './queries.ts';
-
-/**
- * Bookings looked at in one look, each dealt with in a transaction of its own: more than begin within a
- * grace time in a large organisation, since those that are warned stand before those that are not.
- */
-const MOST_AT_ONCE = 2_000;
-/** A request is over without an answer after this. */
-const DECIDED_WITHIN = 48 * HOUR;
+import { DECIDED_WITHIN_MS, MOST_BOOKINGS_A_LOOK } from './limits.ts';
 
 /** Every quarter of a minute: warns those to whose places nobody came, and gives up what is over. */
 export const bookingsJob: JobDefinition = {
@@ -58,13 +51,22 @@ export async function watchBookings(platform: Platform, signal?: AbortSignal): P
       }
     }
   };
-  const expired = await readExpired(platform.pool, now - DECIDED_WITHIN, now, MOST_AT_ONCE);
+  const expired = await readExpired(
+    platform.pool,
+    now - DECIDED_WITHIN_MS,
+    now,
+    MOST_BOOKINGS_A_LOOK,
+  );
   await each(expired, async ({ eventId, placeId, place, occurrence, since }) => {
     // Of a series that nobody answered all is over; of one that has begun, the date that has.
-    const at = since <= now - DECIDED_WITHIN ? null : occurrence;
+    const at = since <= now - DECIDED_WITHIN_MS ? null : occurrence;
     return expire(platform, eventId, { placeId, place, occurrence: at });
   });
-  const awaited = await readAwaited(platform.pool, { start: now - DAY, end: now }, MOST_AT_ONCE);
+  const awaited = await readAwaited(
+    platform.pool,
+    { start: now - DAY, end: now },
+    MOST_BOOKINGS_A_LOOK,
+  );
   await each(awaited, (one) => (isGivenUp(one, now) ? giveUp(platform, one) : warn(platform, one)));
   return done;
 }

@@ -8,7 +8,7 @@ import {
 } from '../../core/booking/presence.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { formatTime } from '../../core/time/format.ts';
-import { HOUR, MINUTE } from '../../core/time/interval.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import { may } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -24,9 +24,7 @@ import {
   type PlacedReservation,
 } from '../reservations/index.ts';
 import { readExpectedOf, isAttendee } from './queries.ts';
-
-/** What somebody is to check in to is shown so long ahead, and what is over no more. */
-const AHEAD = 12 * HOUR;
+import { SHOWN_AHEAD_MS } from './limits.ts';
 
 /** What stands in somebody's calendar of places that wait for somebody to check in. */
 export async function myBookings(
@@ -34,7 +32,7 @@ export async function myBookings(
   actor: PersonActor,
   now: number,
 ): Promise<MyBooking[]> {
-  const rows = await readExpectedOf(db, actor.me.id, { start: now, end: now + AHEAD });
+  const rows = await readExpectedOf(db, actor.me.id, { start: now, end: now + SHOWN_AHEAD_MS });
   return rows
     .filter((one) => one.end > now)
     .map(({ graceMinutes, since, ...one }) => ({

@@ -4,6 +4,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 
 import type { Database, Transaction } from '../db/transaction.ts';
+import { MOST_MINE } from './limits.ts';
 
 /** A reservation of a place that asks to be checked in to. */
 interface Expected extends Presence, Interval {
@@ -22,8 +23,6 @@ const EXPECTED_COLUMNS = `
   (resource.rules->>'graceMinutes')::int as "graceMinutes", reservation.state,
   reservation.used_at as "usedAt", reservation.left_at as "leftAt", reservation.since,
   occurrence.starts_at as start, occurrence.ends_at as "end"`;
-
-const MOST_MINE = 20;
 
 /**
  * What somebody has within a window of places that ask to be checked in to: what stands in their

@@ -11,8 +11,7 @@ import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
 import type { Platform } from '../platform.ts';
 import { agree, holdResources, readRequested } from '../reservations/index.ts';
 import { readRequests } from './queries.ts';
-
-const MOST_SHOWN = 100;
+import { MOST_REQUESTS } from './limits.ts';
 
 /** What waits for a steward to agree. */
 export async function placeRequests(
@@ -21,7 +20,7 @@ export async function placeRequests(
   now: number,
 ): Promise<PlaceRequestsResponse> {
   requireSteward(actor);
-  const { requests, total } = await readRequests(db, now, MOST_SHOWN);
+  const { requests, total } = await readRequests(db, now, MOST_REQUESTS);
   const seen = await titlesSeen(
     db,
     actor,

@@ -1,11 +1,11 @@
 import type { z } from 'zod';
 import {
   LAYER_COLOURS,
-  MOST_LAYERS,
   type changeLayerRequest,
   type Layer,
   type newLayerRequest,
 } from '../../contract/calendar.ts';
+import { MOST_LAYERS } from '../../contract/limits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { deleteLayer, insertLayer, readLayerList, updateLayer } from './layerQueries.ts';

@@ -3,13 +3,12 @@ import { TEXT_FIELD_NAMES } from '../../core/meetings/fields.ts';
 import type { Database } from '../db/transaction.ts';
 import { columnOf } from '../events/index.ts';
 import { ITEM_COLUMNS } from './queries.ts';
+import { MOST_FOUND } from './limits.ts';
 
 /** All that is written in an event besides its title. */
 const TEXTS_BUT_TITLE = TEXT_FIELD_NAMES.filter((name) => name !== 'title')
   .map((name) => `occurrence.${columnOf(name)}`)
   .join(" || ' ' || ");
-
-const MOST_FOUND = 100;
 
 /** Words as a search that finds what begins with each of them. */
 export const prefixSearch = (text: string): string =>

@@ -25,6 +25,7 @@ import {
   type SubjectFacts,
 } from './queries.ts';
 import { readCancelled } from './searchQueries.ts';
+import { CANCELLED_KEPT_DAYS } from './limits.ts';
 
 /** My calendar over a window, and those of others as far as I may see them, in the order asked. */
 export async function calendar(
@@ -140,15 +141,13 @@ export async function dayFullness(
   return { first, ...fullness(spans, table, Date.parse(`${first}T00:00Z`), days) };
 }
 
-const KEPT_DAYS = 30;
-
 /** What I cancelled in the last 30 days and can restore. */
 export async function cancelledItems(
   db: Database,
   actor: PersonActor,
   now: number,
 ): Promise<CancelledItem[]> {
-  const rows = await readCancelled(db, actor.me.id, now - KEPT_DAYS * DAY);
+  const rows = await readCancelled(db, actor.me.id, now - CANCELLED_KEPT_DAYS * DAY);
   return rows.map(({ rule, startsAt, ...item }) => ({
     ...item,
     sentence: rule === null ? null : ruleSentence(parseRule(rule), startsAt),

@@ -49,14 +49,12 @@ import {
   type Turn,
 } from './turns.ts';
 import { placeAdded, placeChanged, placeRetired } from './service.ts';
+import { MOST_COMING } from './limits.ts';
 
 const readFile = reader<FileOfPlaces, { read: ReadRow[]; problems: RowProblem[] }>(
   new URL('./fileRows.worker.ts', import.meta.url),
   'The file',
 );
-
-/** So many bookings to come are looked at for one file. */
-const MOST_COMING = 20_000;
 
 /** A row about a place that is there. */
 interface Change extends Turn {

@@ -1,11 +1,11 @@
 import { allRules } from '../../core/booking/rules.ts';
 import {
-  MOST_AGAINST,
   type NewPlace,
   type PlaceChange,
   type PlacePreview,
   type RetireRequest,
 } from '../../contract/catalogue.ts';
+import { MOST_AGAINST } from '../../contract/limits.ts';
 import { editsOf } from '../../core/edits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import { MOST_LOGGED, type ChangesUndone, type logPage } from '../../contract/changes.ts';
+import { type ChangesUndone, type logPage } from '../../contract/changes.ts';
+import { MOST_LOGGED } from '../../contract/limits.ts';
 import type { ThingKind } from '../../core/facts.ts';
 import { listClauses } from '../../core/listClauses.ts';
 import { Refusal } from '../../core/refusal.ts';

@@ -16,8 +16,7 @@ import {
   readComments,
   type StoredComment,
 } from './queries.ts';
-
-const MOST_COMMENTS = 1_000;
+import { MOST_COMMENTS } from './limits.ts';
 
 /** Who reads what somebody writes: all who take part, or the organizer where the list is not shown. */
 const isOpen = ({ rights }: Pick<Meeting, 'rights'>) => rights.list || rights.change;

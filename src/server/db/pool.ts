@@ -2,16 +2,17 @@ import { setTimeout as pause } from 'node:timers/promises';
 import pg from 'pg';
 import type { Logger } from 'pino';
 import { isUnavailable } from './unavailable.ts';
+import {
+  CONNECT_MS,
+  IDLE_IN_TRANSACTION_MS,
+  LOCK_MS,
+  LONGEST_PAUSE_MS,
+  MOST_PREPARED,
+  SILENCE_MS,
+  STATEMENT_MS,
+} from './limits.ts';
 
 const OID = { int8: 20, timestamp: 1114, timestamptz: 1184 } as const;
-
-/** How long is waited for the database, at each step. Milliseconds. */
-const CONNECT_MS = 5_000;
-const STATEMENT_MS = 20_000;
-const LOCK_MS = 10_000;
-const IDLE_IN_TRANSACTION_MS = 30_000;
-/** A little longer than the database gives a statement: for one that does not even say so. */
-const SILENCE_MS = STATEMENT_MS + 5_000;
 
 /** Instants are read as epoch milliseconds, wall times as `YYYY-MM-DDTHH:mm`, counts as numbers. */
 function typeParser(oid: number, format?: 'text' | 'binary') {
@@ -21,8 +22,6 @@ function typeParser(oid: number, format?: 'text' | 'binary') {
   return pg.types.getTypeParser(oid, format);
 }
 
-/** Statements whose plans a connection keeps, at most; there are a few hundred in all. */
-const MOST_PREPARED = 1_000;
 const names = new Map<string, string>();
 
 /**
@@ -100,8 +99,6 @@ export function createPool(connectionString: string, log: Logger, size = 16): pg
   pool.on('error', () => undefined);
   return pool;
 }
-
-const LONGEST_PAUSE_MS = 5_000;
 
 /**
  * Waits for a database that is starting or recovering, and says so.

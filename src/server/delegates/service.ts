@@ -8,8 +8,7 @@ import { postMails } from '../mail/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { deleteDelegate, putDelegate, readDelegates } from './queries.ts';
-
-const MOST_DELEGATES = 20;
+import { MOST_DELEGATES } from './limits.ts';
 
 /**
  * Lets somebody act for me, or changes what they hear of. Whoever is given that much is told.

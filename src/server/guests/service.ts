@@ -29,9 +29,7 @@ import type { Platform } from '../platform.ts';
 import { readResources } from '../reservations/index.ts';
 import { organizationName } from '../session/index.ts';
 import { cityOf } from './queries.ts';
-
-/** Of more others than this, only how many they are is said. */
-const MOST_NAMED = 3;
+import { MOST_OTHERS_NAMED } from './limits.ts';
 
 const unknownLink = () =>
   new Refusal(
@@ -88,8 +86,8 @@ export async function guestInvitation(platform: Platform, token: string): Promis
       ? ruleSentence(parseRule(meeting.rule), meeting.timing.startsAt)
       : null,
     message,
-    others: others.slice(0, MOST_NAMED).map((one) => one.name),
-    more: Math.max(0, others.length - MOST_NAMED),
+    others: others.slice(0, MOST_OTHERS_NAMED).map((one) => one.name),
+    more: Math.max(0, others.length - MOST_OTHERS_NAMED),
     reply: me.reply,
     note: me.note,
     proposals: me.proposals

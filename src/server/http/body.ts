@@ -2,12 +2,11 @@ import { bodyParser } from '@koa/bodyparser';
 import type { Middleware } from 'koa';
 import { whoAsks } from './access.ts';
 import { Problem } from './problem.ts';
+import { LONGEST_BODY_MS } from './limits.ts';
 
 /** Whoever is not signed in says little: an address and a password, a name and a note. */
 const MOST_OF_STRANGERS = '64kb';
 const MOST = '1mb';
-/** A body that comes more slowly is not waited for: it holds one of its asker's places meanwhile. */
-const LONGEST_MS = 30_000;
 
 const parser = (jsonLimit: string): Middleware =>
   bodyParser({
@@ -26,7 +25,7 @@ export function jsonBody(): Middleware {
   const ofStrangers = parser(MOST_OF_STRANGERS);
   const ofPeople = parser(MOST);
   return async (ctx, next) => {
-    const timer = setTimeout(() => ctx.req.destroy(), LONGEST_MS);
+    const timer = setTimeout(() => ctx.req.destroy(), LONGEST_BODY_MS);
     const read: () => Promise<void> = () => {
       clearTimeout(timer);
       return next() as Promise<void>;

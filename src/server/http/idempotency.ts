@@ -4,11 +4,7 @@ import type { Transaction } from '../db/transaction.ts';
 import type { Answer } from './action.ts';
 import { insertKey, readKept, updateKept, type Kept } from './keyQueries.ts';
 import { Problem } from './problem.ts';
-
-/** A longer answer is made again when it is asked for again, or packed. Characters. */
-const MOST_KEPT = 8 * 1024;
-/** A packed answer; what is longer still has to be read anew. Bytes. */
-const MOST_PACKED = 128 * 1024;
+import { MOST_KEPT_CHARACTERS, MOST_PACKED_BYTES } from './limits.ts';
 
 /** What an answer is made again from: its kind, and what that needs. */
 export type Again = { kind: string } & Record<string, unknown>;
@@ -62,9 +58,9 @@ export function keepAnswer(
   { status, body, again }: Answer,
 ): void {
   const text = JSON.stringify(body ?? null);
-  const isShort = text.length <= MOST_KEPT;
+  const isShort = text.length <= MOST_KEPT_CHARACTERS;
   const packed = isShort || again ? null : gzipSync(text);
-  const isKept = packed === null || packed.length <= MOST_PACKED;
+  const isKept = packed === null || packed.length <= MOST_PACKED_BYTES;
   const made = isShort ? null : (again ?? (isKept ? null : { kind: TOO_LONG }));
   updateKept(tx, personId, key, {
     status,

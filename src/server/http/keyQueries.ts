@@ -1,5 +1,6 @@
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { Again } from './idempotency.ts';
+import { ANSWER_KEPT_HOURS } from './limits.ts';
 
 /** What is kept of an earlier request under a key. */
 export interface Kept {
@@ -57,12 +58,9 @@ export function updateKept(
   );
 }
 
-/** How long the answer to a request is kept: longer than any browser repeats it. */
-const KEPT_HOURS = 24;
-
 /** Forgets keys of which nobody repeats the request any more. */
 export async function forgetKeys(db: Database): Promise<void> {
   await db.query(
-    `delete from idempotency_key where created_at < now() - make_interval(hours => ${KEPT_HOURS})`,
+    `delete from idempotency_key where created_at < now() - make_interval(hours => ${ANSWER_KEPT_HOURS})`,
   );
 }

@@ -1,4 +1,5 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
+import { MOST_HEADER_BYTES } from './limits.ts';
 
 /** How long a connection is waited for, at each step, and how many there may be. Milliseconds. */
 export interface ConnectionLimits {
@@ -23,9 +24,6 @@ const LIMITS: ConnectionLimits = {
   everyMs: 2_000,
   mostConnections: 8_000,
 };
-
-/** A window that shows two thousand calendars names them in one address. */
-const MOST_HEADER_BYTES = 64 * 1024;
 
 /** An HTTP server that lets nobody hold a connection by sending or reading slowly. */
 export function createListener(answer: RequestListener, limits = LIMITS): Server {

@@ -5,6 +5,7 @@ import { Refusal, type FieldProblem } from '../../core/refusal.ts';
 import { sqlState } from '../db/transaction.ts';
 import { isUnavailable } from '../db/unavailable.ts';
 import { requestIdOf } from './requestId.ts';
+import { RETRY_SECONDS } from './limits.ts';
 
 /** The status of a refusal by its code; what is not here is a conflict with how things stand. */
 const STATUS: Record<string, number> = {
@@ -39,8 +40,6 @@ const STATUS: Record<string, number> = {
   'too-much': 422,
 };
 const CONFLICT = 409;
-/** After so long it is worth another try when the database was away. */
-const RETRY_SECONDS = 2;
 
 const TITLES: Record<number, string> = {
   400: 'Not understood',

@@ -3,9 +3,7 @@ import type { Pool } from 'pg';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { networkOf } from './network.ts';
 import { Problem } from './problem.ts';
-
-/** So many requests that anybody may send can come from one network address within a minute. */
-const MOST_A_MINUTE = 60;
+import { MOST_A_MINUTE } from './limits.ts';
 
 /** Counts requests of those who need not sign in, by network address, among all servers. */
 export function publicLimit(pool: Pool): Middleware {

@@ -2,11 +2,7 @@ import type { Context } from 'koa';
 import { z } from 'zod';
 import { invalid, type FieldProblem } from '../../core/refusal.ts';
 import { Problem } from './problem.ts';
-
-/** Fields that a refusal names, and unknown ones among them: an answer is no longer than a page. */
-const MOST_FIELDS = 40;
-const MOST_UNKNOWN = 8;
-const LONGEST_NAME = 80;
+import { LONGEST_FIELD_NAME, MOST_FIELDS, MOST_UNKNOWN_FIELDS } from './limits.ts';
 
 function fieldsOf(issues: readonly z.core.$ZodIssue[]): FieldProblem[] {
   const named = issues.slice(0, MOST_FIELDS).flatMap(fieldsIn).slice(0, MOST_FIELDS);
@@ -18,12 +14,12 @@ function fieldsOf(issues: readonly z.core.$ZodIssue[]): FieldProblem[] {
 }
 
 const fieldName = (path: readonly PropertyKey[]): string =>
-  path.map(String).join('.').slice(0, LONGEST_NAME) || 'body';
+  path.map(String).join('.').slice(0, LONGEST_FIELD_NAME) || 'body';
 
 function fieldsIn(issue: z.core.$ZodIssue): FieldProblem[] {
   const field = fieldName(issue.path);
   if (issue.code === 'unrecognized_keys') {
-    const unknown = issue.keys.slice(0, MOST_UNKNOWN).map((key) => ({
+    const unknown = issue.keys.slice(0, MOST_UNKNOWN_FIELDS).map((key) => ({
       field: fieldName([...issue.path, key]),
       message: 'is not a field of this request',
     }));

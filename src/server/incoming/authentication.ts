@@ -1,5 +1,4 @@
-/** So much of a header is looked at; what a mail server says is a few lines. */
-const LONGEST = 4_000;
+import { LONGEST_RESULT_HEADER } from './limits.ts';
 
 /**
  * Whether the mail server that received a letter found it to be from the domain of its From: by DMARC, or by
@@ -28,7 +27,7 @@ export function isAuthentic(results: readonly string[], server: string, from: st
 
 /** The parts of a header between semicolons, without comments. */
 function partsOf(header: string): string[] {
-  const text = header.slice(0, LONGEST).toLowerCase();
+  const text = header.slice(0, LONGEST_RESULT_HEADER).toLowerCase();
   let plain = '';
   let depth = 0;
   for (const character of text) {

@@ -2,22 +2,19 @@ import { createHash } from 'node:crypto';
 import PostalMime, { type Email } from 'postal-mime';
 import { readPart, type CalendarPart } from '../../core/icalendar/part.ts';
 import { plainCharacters, plainLine } from '../../core/icalendar/text.ts';
+import {
+  MOST_AUTHENTICATION_RESULTS,
+  MOST_BOUNDARIES,
+  MOST_HEADER_LINES,
+  MOST_MAIL_BYTES,
+  MOST_MAIL_LINES,
+  MOST_MAIL_WORDS,
+  MOST_RECIPIENTS,
+  MOST_REPORT_CHARACTERS,
+} from './limits.ts';
 
-/** A mail that answers a letter needs no more. Bytes. */
-export const MOST_BYTES = 2 * 1024 * 1024;
 /** How deep parts may lie in parts, and how long the headers may be. */
 export const LIMITS = { maxNestingDepth: 12, maxHeadersSize: 64 * 1024 };
-/** Lines of all of it: 2 MB in base64 have 28,000. */
-const MOST_LINES = 60_000;
-/** Lines of its own headers, folded ones among them. */
-const MOST_HEADER_LINES = 1_000;
-/** Lines that may part one piece from the next. */
-const MOST_BOUNDARIES = 500;
-const MOST_WORDS = 4_000;
-const MOST_RECIPIENTS = 100;
-const MOST_RESULTS = 10;
-/** Characters of a report that are looked through for its reason. */
-const MOST_REPORT = 16_000;
 
 /** A letter that came in, as plain values. */
 export interface ReadLetter {
@@ -85,7 +82,7 @@ export async function readLetter(source: Uint8Array): Promise<ReadLetter> {
       .map((one) => (one.address ?? '').slice(0, 254)),
     authentication: mail.headers
       .filter((one) => one.key === 'authentication-results')
-      .slice(0, MOST_RESULTS)
+      .slice(0, MOST_AUTHENTICATION_RESULTS)
       .map((one) => one.value.slice(0, 4_000)),
     unread: null,
   };
@@ -108,7 +105,8 @@ function boundOf(source: Uint8Array): string | null {
     if (source[at] === DASH && source[at + 1] === DASH && end - at > 4) boundaries++;
     at = end + 1;
   }
-  if (lines > MOST_LINES) return `It has more than ${MOST_LINES} lines, and was not read.`;
+  if (lines > MOST_MAIL_LINES)
+    return `It has more than ${MOST_MAIL_LINES} lines, and was not read.`;
   if (headerLines > MOST_HEADER_LINES)
     return `It has more than ${MOST_HEADER_LINES} lines of headers, and was not read.`;
   if (boundaries > MOST_BOUNDARIES)
@@ -155,7 +153,7 @@ function bounceReason(mail: Email): string {
   const report = mail.attachments.find((one) => one.mimeType === 'message/delivery-status');
   const text = report ? contentOf(report.content) : (mail.text ?? '');
   const said = text
-    .slice(0, MOST_REPORT)
+    .slice(0, MOST_REPORT_CHARACTERS)
     .split('\n')
     .find((line) => line.toLowerCase().startsWith(DIAGNOSTIC));
   const code = said
@@ -174,14 +172,14 @@ const contentOf = (content: ArrayBuffer | Uint8Array | string): string =>
 function calendarIn(mail: Email): string | null {
   const part = mail.attachments.find((one) => one.mimeType === 'text/calendar');
   // PostgreSQL keeps no NUL, and no calendar has one (RFC 5545 section 3.1).
-  return part ? contentOf(part.content).slice(0, MOST_BYTES).replaceAll('\0', '') : null;
+  return part ? contentOf(part.content).slice(0, MOST_MAIL_BYTES).replaceAll('\0', '') : null;
 }
 
 function wordsOf(mail: Email): string {
   // What is quoted is as long as one likes; the words are what one writes above it.
-  const lines = plainCharacters((mail.text ?? '').slice(0, 20 * MOST_WORDS)).split('\n');
+  const lines = plainCharacters((mail.text ?? '').slice(0, 20 * MOST_MAIL_WORDS)).split('\n');
   const own = lines.filter((line) => !line.startsWith('>'));
-  return own.join('\n').trim().slice(0, MOST_WORDS);
+  return own.join('\n').trim().slice(0, MOST_MAIL_WORDS);
 }
 
 const hashOf = (source: Uint8Array): string =>

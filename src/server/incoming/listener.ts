@@ -4,13 +4,12 @@ import { guestKey, readAnswerAddress } from '../participants/index.ts';
 import { sqlState } from '../db/transaction.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { MOST_BYTES } from './letter.ts';
+import { MOST_MAIL_BYTES } from './limits.ts';
 import { readMail, receiveMail } from './receive.ts';
+import { LMTP_SILENT_MS, MOST_LMTP_CLIENTS } from './limits.ts';
 
 /** Only a mail server of this machine hands mail over. */
 const HOST = '127.0.0.1';
-const MOST_CLIENTS = 20;
-const SILENT_MS = 30_000;
 
 export interface MailListener {
   port: number;
@@ -42,9 +41,9 @@ export async function startListener(platform: Platform, port: number): Promise<M
     lmtp: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     disableReverseLookup: true,
-    size: MOST_BYTES,
-    maxClients: MOST_CLIENTS,
-    socketTimeout: SILENT_MS,
+    size: MOST_MAIL_BYTES,
+    maxClients: MOST_LMTP_CLIENTS,
+    socketTimeout: LMTP_SILENT_MS,
     closeTimeout: 5_000,
     onRcptTo({ address }, _session, done) {
       isKnownAddress(platform, address).then(
@@ -63,10 +62,10 @@ export async function startListener(platform: Platform, port: number): Promise<M
       stream.on('data', (part: Buffer) => {
         size += part.length;
         // What is too large is read to its end and dropped.
-        if (size <= MOST_BYTES) parts.push(part);
+        if (size <= MOST_MAIL_BYTES) parts.push(part);
       });
       stream.on('end', () => {
-        if (size > MOST_BYTES || stream.sizeExceeded)
+        if (size > MOST_MAIL_BYTES || stream.sizeExceeded)
           return done(refusal(552, 'A mail may be at most 2 MB large.'));
         takeFor(
           platform,

@@ -8,7 +8,8 @@ import { guestKey, meetingOfAttendee, readAnswerAddress } from '../participants/
 import type { Platform } from '../platform.ts';
 import { reader } from '../reading/index.ts';
 import { isAuthentic } from './authentication.ts';
-import { MOST_BYTES, unreadLetter, type ReadLetter } from './letter.ts';
+import { unreadLetter, type ReadLetter } from './letter.ts';
+import { MOST_MAIL_BYTES } from './limits.ts';
 import { isKnown, keepMail, markBounced, type IncomingMail } from './queries.ts';
 
 /** What becomes of a mail, and what is said of it. */
@@ -26,7 +27,7 @@ const inWorker = reader<{ source: Uint8Array } | { calendar: string }, ReadLette
  * @throws Error when it is too large; what takes too much to be read is a letter that was not read
  */
 export async function readMail(source: Uint8Array): Promise<ReadLetter> {
-  if (source.byteLength > MOST_BYTES) throw new Error('A mail may be at most 2 MB large.');
+  if (source.byteLength > MOST_MAIL_BYTES) throw new Error('A mail may be at most 2 MB large.');
   try {
     return (await inWorker({ source })) as ReadLetter;
   } catch (error) {

@@ -5,9 +5,8 @@ import { addDays, dateAt, startOfDay, weekdayOf, type WallTime } from '../../cor
 import type { Viewer } from '../access/index.ts';
 import { membersOf, readTimes } from '../availability/index.ts';
 import type { Database } from '../db/transaction.ts';
+import { DAYS_SHOWN } from './limits.ts';
 
-/** Working days that are shown at once. */
-const SHOWN = 5;
 const SLOT = 15 * MINUTE;
 
 /** A meeting, or one date of it, as what is left out of somebody's busy times. */
@@ -74,7 +73,7 @@ export async function daysAround(
 
 function workingDays(from: string): string[] {
   const dates: string[] = [];
-  for (let date = from; dates.length < SHOWN; date = addDays(date, 1))
+  for (let date = from; dates.length < DAYS_SHOWN; date = addDays(date, 1))
     if (weekdayOf(date) <= 5) dates.push(date);
   return dates;
 }

@@ -12,7 +12,7 @@ import {
   type Wishes,
 } from '../../core/planner/wishes.ts';
 import { openingReasons } from '../../core/planner/words.ts';
-import { DAY, HOUR, MINUTE, contains, merge, type Interval } from '../../core/time/interval.ts';
+import { DAY, MINUTE, contains, merge, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, type WallTime } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { pastMeetings } from '../availability/index.ts';
@@ -28,16 +28,14 @@ import {
   placesAt,
   type Meant,
 } from './exchange.ts';
+import {
+  LOOK_AHEAD_DAYS,
+  MOST_OTHER_TIMES,
+  MOST_STRETCH_MINUTES,
+  READ_AROUND_MS,
+} from './limits.ts';
 
-/** So many times are laid side by side, the soonest of them. */
-const MOST_ROWS = 12;
-/** How far ahead Plan looks for its best, in days. */
-const LOOK_AHEAD = 14;
-/** How much around a time is read, so that quiet time and what is close by are known. */
-const AROUND = 12 * HOUR;
 const STEP = 15;
-/** Hours left by so much are said to be, where others would be said not to come. */
-const MOST_STRETCH_MINUTES = 720;
 
 /**
  * The present time of a meeting, those that are asked for and Plan's best, with who could come to each,
@@ -58,7 +56,7 @@ export async function otherTimes(
   const asked = standing
     .filter(({ proposal }) => proposal.occurrence === meant.at)
     .sort((a, b) => a.proposal.start - b.proposal.start);
-  const spans = unlike(asked.map(({ proposal }) => proposal)).slice(0, MOST_ROWS);
+  const spans = unlike(asked.map(({ proposal }) => proposal)).slice(0, MOST_OTHER_TIMES);
   const ahead = lookAhead(actor, present, now);
   const all = [present, ...spans];
   const windows = merge([...all.map(around), ahead]);
@@ -150,15 +148,15 @@ const canBeHad = (places: OtherTime['places']): boolean =>
   places.every((one) => one !== 'taken' && one !== 'barred');
 
 const around = ({ start, end }: Interval): Interval => ({
-  start: start - AROUND,
-  end: end + AROUND,
+  start: start - READ_AROUND_MS,
+  end: end + READ_AROUND_MS,
 });
 
 const lookAhead = ({ me }: PersonActor, present: Interval, now: number): Interval => {
-  const first = dateAt(Math.max(now, present.start - (LOOK_AHEAD / 2) * DAY), me.zone);
+  const first = dateAt(Math.max(now, present.start - (LOOK_AHEAD_DAYS / 2) * DAY), me.zone);
   return {
     start: startOfDay(first, me.zone),
-    end: startOfDay(addDays(first, LOOK_AHEAD), me.zone),
+    end: startOfDay(addDays(first, LOOK_AHEAD_DAYS), me.zone),
   };
 };
 

@@ -10,13 +10,14 @@ import type {
 import type { Spot } from '../../core/availability/way.ts';
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
-
-/** Of what is in the way of an invitation, so much is named. */
-const MOST_CONFLICTS = 5;
-
-/** So many dates of a series are held against somebody's time, and so many that collide are named. */
-const MOST_DATES = 60;
-const MOST_COLLISIONS = 3;
+import {
+  MOST_COLLISIONS,
+  MOST_CONFLICTS,
+  MOST_DATES_COMPARED,
+  MOST_DRAFTS,
+  MOST_HISTORY,
+  MOST_INVITATIONS,
+} from './limits.ts';
 
 /**
  * How the dates of a series to come fit somebody, as JSON.
@@ -34,7 +35,7 @@ const datesFitJson = (eventId: string, personId: string, now: string) => `
                 count(taken.title) over (order by date.starts_at, date.id) as nth
          from (select * from effective_occurrence
                where event_id = ${eventId} and status = 'confirmed' and ends_at > ${now}
-               order by starts_at limit ${MOST_DATES}) date
+               order by starts_at limit ${MOST_DATES_COMPARED}) date
          left join lateral (
            select other.title from claim
            join effective_occurrence other on other.id = claim.occurrence_id
@@ -102,7 +103,7 @@ export async function readWaiting(
                    order by starts_at limit 1) next on true
      left join subject on subject.id = next.organizer_id
      join subject whose on whose.id = asked.person_id
-     order by asked.person_id <> ($1::int[])[1], next.starts_at limit ${MOST_WAITING}`,
+     order by asked.person_id <> ($1::int[])[1], next.starts_at limit ${MOST_INVITATIONS}`,
     [personIds, new Date(now)],
   );
   return rows;
@@ -200,12 +201,6 @@ export async function readOrganized(
   return rows;
 }
 
-/** So many invitations are listed. */
-const MOST_WAITING = 300;
-
-/** So many drafts are listed. */
-const MOST_DRAFTS = 50;
-
 /** Meetings that a person has not sent yet and that are not over, the soonest first. */
 export async function readDrafts(
   db: Database,
@@ -242,9 +237,6 @@ export async function countOrganized(
   );
   return rows[0]!;
 }
-
-/** So much of what happened is told of a meeting. */
-const MOST_HISTORY = 300;
 
 /** What happened about the answers to a meeting, the latest first, by those who are still asked. */
 export async function readHistory(

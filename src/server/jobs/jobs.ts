@@ -9,12 +9,7 @@ import {
   renewLeases,
   type LeasedJob,
 } from './queries.ts';
-
-/** How often is looked for work when nothing is announced, in which time a dead server's is found. */
-const LOOK_EVERY_MS = 2_000;
-/** A lease is short and made longer while its server lives: what a dead one had is soon free. */
-const LEASE_MS = 15_000;
-const RENEW_EVERY_MS = 5_000;
+import { LEASE_MS, LOOK_EVERY_MS, RENEW_LEASE_EVERY_MS } from './limits.ts';
 
 /**
  * Does jobs as they come due: lease, commit, do, mark. Any number of servers may; each job is done by
@@ -45,7 +40,7 @@ export class Jobs {
       renewLeases(platform.pool, [...this.leased], LEASE_MS).catch((error: unknown) =>
         platform.log.warn({ error }, 'leases could not be renewed'),
       );
-    }, RENEW_EVERY_MS).unref();
+    }, RENEW_LEASE_EVERY_MS).unref();
     this.wake();
   }
 

@@ -1,3 +1,5 @@
+import { LONGEST_KEPT_DAYS } from './limits.ts';
+
 /**
  * Every table of the database: whose it is, and what ends its rows. A test fails for a table that is not here, and
  * for one whose rows have no end; docs/OPERATIONS.md lists them.
@@ -120,8 +122,6 @@ export const USUAL_DAYS = Object.fromEntries(
   AGED.map(({ name, days }) => [name, days]),
 ) as KeepDays;
 
-const LONGEST_DAYS = 36_500;
-
 /**
  * Reads how long what is kept, `mail=90,fact=3650`; what is not named is kept as usual.
  * @throws Error naming the setting and what is allowed
@@ -136,9 +136,9 @@ export function readKeepDays(text: string | undefined): KeepDays {
       throw new Error(
         `MARMOT_KEEP_DAYS names "${name}"; it may name ${AGED.map((aged) => aged.name).join(', ')}.`,
       );
-    if (!/^\d+$/.test(count) || number < 1 || number > LONGEST_DAYS)
+    if (!/^\d+$/.test(count) || number < 1 || number > LONGEST_KEPT_DAYS)
       throw new Error(
-        `MARMOT_KEEP_DAYS must give ${name} a number of days from 1 to ${LONGEST_DAYS}, not "${count}".`,
+        `MARMOT_KEEP_DAYS must give ${name} a number of days from 1 to ${LONGEST_KEPT_DAYS}, not "${count}".`,
       );
     days[name as AgedTable] = number;
   }

@@ -1,4 +1,5 @@
-import { MOST_GROUPS, type LedgerGroup, type LedgerGroupRow } from '../../contract/ledger.ts';
+import { type LedgerGroup, type LedgerGroupRow } from '../../contract/ledger.ts';
+import { MOST_GROUPS } from '../../contract/limits.ts';
 import { DAY } from '../../core/time/interval.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { EACH_TIME } from '../db/pool.ts';
@@ -7,6 +8,7 @@ import { groupOf } from './columns.ts';
 import { countedBy } from './counted.ts';
 import { allOf, matching, PLACES, type Searched, type Span } from './matchingQueries.ts';
 import { talliedBy } from './tallyQueries.ts';
+import { TALLIED_FROM_DAYS } from './limits.ts';
 
 /** What bookings are counted by for a group, each by its name, and what is read beside that to name it. */
 const BY: Record<LedgerGroup, { by: Record<string, string>; beside: string }> = {
@@ -21,9 +23,6 @@ const BY: Record<LedgerGroup, { by: Record<string, string>; beside: string }> = 
   title: { by: {}, beside: '' },
   holder: { by: {}, beside: '' },
 };
-
-/** From how many days on sums are added up of those that are kept: of fewer, it is as fast to count. */
-const TALLIED_FROM_DAYS = 21;
 
 /** The groups that can be added up of sums that are kept by place, week and state. */
 const TALLIED: readonly LedgerGroup[] = ['place', 'kind', 'site', 'floor', 'week', 'state'];

@@ -2,9 +2,8 @@ import type { WallTime } from '../../core/time/wall.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { Searched } from './matchingQueries.ts';
+import { MOST_MEETINGS_OF_TITLE } from './limits.ts';
 
-/** So many meetings of a title are listed; of more it is asked booking by booking. */
-const MOST_MEETINGS = 2_000;
 /** The index of titles knows words by three letters in a row. */
 const FINDABLE = /[\p{L}\p{N}]{3}/u;
 
@@ -15,7 +14,7 @@ const FINDABLE = /[\p{L}\p{N}]{3}/u;
 export async function readNamedBy(
   db: Database,
   words: string,
-  most = MOST_MEETINGS,
+  most = MOST_MEETINGS_OF_TITLE,
 ): Promise<Searched['named']> {
   if (words === '') return { places: [], people: [], meetings: null };
   const { rows } = await db.query<{ places: number[]; people: number[]; meetings: string[] }>(

@@ -1,14 +1,14 @@
 import {
-  COUNTED,
-  MOST_EXPORTED,
-  MOST_GROUPS,
-  MOST_VIEWS,
   type LedgerExportQuery,
   type LedgerQuery,
   type LedgerResponse,
   type LedgerRow,
   type LedgerViewRequest,
 } from '../../contract/ledger.ts';
+import { MOST_EXPORTED } from '../../contract/limits.ts';
+import { COUNTED_UP_TO } from '../../contract/limits.ts';
+import { MOST_GROUPS } from '../../contract/limits.ts';
+import { MOST_VIEWS } from '../../contract/limits.ts';
 import { eventLevel, mayChange, showsEverything } from '../../core/availability/busy.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { Levels, may, projectBooking } from '../access/index.ts';
@@ -21,6 +21,7 @@ import { spanOf, type Searched } from './matchingQueries.ts';
 import { countRead, countRows, readRows, type Cursor, type LedgerEntry } from './pageQueries.ts';
 import { deleteView, planAlone, readNamedBy, readViews, upsertView } from './queries.ts';
 import { tallyOf } from './tallyQueries.ts';
+import { EXPORT_PAGE, MOST_COUNTED, MOST_READ_THROUGH } from './limits.ts';
 
 /**
  * Reads the ledger as its questions are: from when to when decides which way is the shortest, so that
@@ -32,11 +33,6 @@ export const reading = <T>(pool: Pool, work: (tx: Transaction) => Promise<T>): P
     planAlone(tx);
     return work(tx);
   });
-
-/** As many bookings as are read through for their words, which no index has in order. */
-const MOST_READ_THROUGH = 200_000;
-/** As many as are counted one by one, or put in an order that no index has. */
-const MOST_COUNTED = 500_000;
 
 /**
  * A page of the ledger, or its groups.
@@ -73,7 +69,7 @@ export async function ledgerPage(
     found.total ??
     (found.rows.length === 0 && cursor === null
       ? 0
-      : await countRows(db, actor, searched, part, COUNTED, now));
+      : await countRows(db, actor, searched, part, COUNTED_UP_TO, now));
   const shown = found.rows.slice(0, limit);
   const last = shown.at(-1);
   return {
@@ -83,8 +79,8 @@ export async function ledgerPage(
       found.rows.length > limit && last
         ? writeCursor([last.sortedBy, last.start, String(last.id)])
         : null,
-    total: Math.min(total, COUNTED),
-    isMore: total > COUNTED,
+    total: Math.min(total, COUNTED_UP_TO),
+    isMore: total > COUNTED_UP_TO,
   };
 }
 
@@ -130,9 +126,6 @@ async function project(
     };
   });
 }
-
-/** How many rows of an export are read at once. */
-const EXPORT_PAGE = 1_000;
 
 /**
  * Everything a query asks for, read a part at a time while it is written out, so that a slow reader

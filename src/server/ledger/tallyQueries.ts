@@ -4,6 +4,7 @@ import { DAY } from '../../core/time/interval.ts';
 import { transaction, type Database } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
 import type { Span, Statement } from './matchingQueries.ts';
+import { CHANGES_ADDED_AT_ONCE } from './limits.ts';
 
 const WEEK = 7 * DAY;
 /** The first Monday since the epoch. */
@@ -109,11 +110,8 @@ export async function tallyOf(
   return rows[0]!.bookings;
 }
 
-/** So many changes are added to the sums in one transaction. */
-const AT_ONCE = 10_000;
-
 /** Adds what has changed to the sums that are kept, so many changes at most. @returns how many these were */
-export const foldTally = (pool: Pool, most = AT_ONCE): Promise<number> =>
+export const foldTally = (pool: Pool, most = CHANGES_ADDED_AT_ONCE): Promise<number> =>
   transaction(pool, async (tx) => {
     // One at a time, of whatever server: nobody else writes to the sums.
     tx.send(`select pg_advisory_xact_lock(hashtext('booking_tally'))`);
@@ -148,6 +146,6 @@ export const tallyJob: JobDefinition = {
   pausesMinutes: [1],
   everyMinutes: 1,
   async work({ pool }, _, signal) {
-    while (!signal.aborted && (await foldTally(pool)) === AT_ONCE);
+    while (!signal.aborted && (await foldTally(pool)) === CHANGES_ADDED_AT_ONCE);
   },
 };

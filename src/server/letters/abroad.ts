@@ -11,7 +11,6 @@ import {
 } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { MINUTE } from '../../core/time/interval.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { postMails, wasWritten, withdrawLetters, type OutgoingMail } from '../mail/index.ts';
@@ -20,6 +19,7 @@ import type { Platform } from '../platform.ts';
 import { plainMail } from './plain.ts';
 import { plainFields } from './plainText.ts';
 import type { Letter } from './words.ts';
+import { ASKED_AGAIN_AFTER_MS } from './limits.ts';
 
 const SAID = {
   accepted: 'comes',
@@ -66,9 +66,6 @@ export async function replyToExternalOrganizer(
   return mails.length;
 }
 
-/** How long an organizer is given to send the whole invitation before they are asked once more. */
-const ASKED_AGAIN_AFTER = 10 * MINUTE;
-
 /** Asks the organizer of a meeting elsewhere for all of it once more (REFRESH; section 3.2.6). */
 export async function askForInvitation(
   tx: Transaction,
@@ -77,7 +74,7 @@ export async function askForInvitation(
   me: { name: string; email: string },
 ): Promise<void> {
   const now = platform.clock.now();
-  if (await wasWritten(tx, meeting.id, 'refresh', now - ASKED_AGAIN_AFTER)) return;
+  if (await wasWritten(tx, meeting.id, 'refresh', now - ASKED_AGAIN_AFTER_MS)) return;
   const host = meeting.participants.find((one) => one.role === 'organizer')!;
   const { title } = occurrenceOf(meeting, null);
   const letter: Letter = {

@@ -32,6 +32,7 @@ import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { letterText, type Letter } from './words.ts';
+import { MOST_DATES_OF_BOOKINGS } from './limits.ts';
 
 interface Saying {
   subject: string;
@@ -274,14 +275,11 @@ function linkOf(
   return { href: `${publicUrl}/events/${meeting.id}${query}`, label };
 }
 
-/** Dates of which single lines are written; of more, how many. */
-const MOST_LINES = 20;
-
 /** Where each date is that had its place go out of use, a line for each. */
 function movesIn(fact: MeetingFact, { zone, clock }: Contact): string {
   const moves = detailOf(fact, 'moves') ?? [];
   const lines = moves
-    .slice(0, MOST_LINES)
+    .slice(0, MOST_DATES_OF_BOOKINGS)
     .map(
       ([start, place]) =>
         `${formatDay(start, zone)} ${formatTime(start, zone, clock)}: ${place ?? 'no place'}`,

@@ -8,9 +8,7 @@ import type { Platform } from '../platform.ts';
 import type { HeldResources } from '../reservations/index.ts';
 import { layOutLetter } from './html.ts';
 import { letterText, type Letter } from './words.ts';
-
-/** Dates of which single lines are written; of more, how many. */
-const MOST_LINES = 50;
+import { MOST_DATES_TAKEN } from './limits.ts';
 
 /** Tells an organizer on which new dates of their series somebody else has a place that it wants. */
 export async function writeTaken(
@@ -23,7 +21,7 @@ export async function writeTaken(
   const [organizer] = await findContacts(tx, { ids: [organizerHere(meeting)] });
   if (!organizer) return;
   const { zone, clock } = organizer;
-  const shown = dates.slice(0, MOST_LINES);
+  const shown = dates.slice(0, MOST_DATES_TAKEN);
   const lines = shown.map(
     ([start, , resource]) =>
       `${formatDay(start, zone)} ${formatTime(start, zone, clock)}: ${resources.get(resource)!.name} is taken`,

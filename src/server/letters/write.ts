@@ -36,9 +36,7 @@ import { differences } from './differences.ts';
 import { writeTaken } from './taken.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
 import type { Happened, FactConsumer } from '../facts/index.ts';
-
-/** Letters that one organizer may send to addresses outside within 24 hours. */
-const MOST_OUTSIDE_A_DAY = 1_000;
+import { MOST_OUTSIDE_A_DAY } from './limits.ts';
 
 type Occurred = MeetingFact & { kind: Occasion };
 

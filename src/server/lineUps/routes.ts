@@ -3,9 +3,7 @@ import { DAY } from '../../core/time/interval.ts';
 import { implement } from '../http/index.ts';
 import { readLineUps, readMet } from './queries.ts';
 import { forgetLineUp, peopleInList, rememberLineUp } from './service.ts';
-
-const MET_DAYS = 60;
-const MOST_MET = 8;
+import { MET_DAYS, MOST_MET } from './limits.ts';
 
 export const lineUpsApi = implement(lineUpsRoutes, ({ pool }) => ({
   'GET /api/line-ups': async ({ actor: { me }, now }) => {

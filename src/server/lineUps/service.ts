@@ -8,8 +8,7 @@ import type { Transaction } from '../db/transaction.ts';
 import { findContacts } from '../people/index.ts';
 import { reader } from '../reading/index.ts';
 import { deleteLineUp, existing, readLineUps, upsertLineUp } from './queries.ts';
-
-const MOST_LINE_UPS = 50;
+import { MOST_LINE_UPS } from './limits.ts';
 
 const readAddressList = reader<string, ReadAddressList>(
   new URL('./addresses.worker.ts', import.meta.url),

@@ -2,19 +2,11 @@ import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import type { Logger } from 'pino';
 import { ALL_RESOURCES, CHANNEL } from './subjects.ts';
+import { LISTEN_AGAIN_MS, MOST_REMEMBERED, MOST_STREAMS, REMEMBERED_MS } from './limits.ts';
 
 /** How often the connection proves that it still hears, and how long that may take. */
 const PROOF = { everyMs: 20_000, withinMs: 10_000 };
-const RETRY_MS = 1000;
 const PING = 'ping:';
-/** Windows of one person that listen to one server: nobody takes the connections of all. */
-const MOST_STREAMS = 60;
-/**
- * What changed so short a time before a window listens is told to it then: it may have read it before.
- * So many notices are remembered at most.
- */
-const REMEMBERED_MS = 3_000;
-const MOST_REMEMBERED = 500;
 
 /** What reached a listener: the subjects that changed, or that something may have been missed. */
 export type Heard = { changed: string[] } | { missed: true };
@@ -105,7 +97,7 @@ export class LiveHub {
           if (this.client) this.reconnect(this.client, failure);
         },
       );
-    }, RETRY_MS);
+    }, LISTEN_AGAIN_MS);
   }
 
   private receive(payload: string) {

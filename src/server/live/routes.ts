@@ -3,14 +3,7 @@ import { liveRoutes, type LiveNotice } from '../../contract/live.ts';
 import { canSubscribe } from '../access/index.ts';
 import { implement, Problem, sessionSubject } from '../http/index.ts';
 import { subjectOf } from './subjects.ts';
-
-const HEARTBEAT_MS = 25_000;
-/** Then the browser comes again, and is asked again who it is. */
-const LONGEST_MS = 30 * 60_000;
-/** When a window that was one too many may come again. */
-const AGAIN_SECONDS = 30;
-/** A browser that does not read is not waited for: what it missed it reads anew when it comes back. */
-const MOST_WAITING_BYTES = 256 * 1024;
+import { AGAIN_SECONDS, HEARTBEAT_MS, LONGEST_STREAM_MS, MOST_WAITING_BYTES } from './limits.ts';
 
 /**
  * A stream of Server-Sent Events naming what changed of what the asker shows, as far as they may see it.
@@ -55,7 +48,7 @@ export const liveApi = implement(liveRoutes, (platform) => ({
     if (lately.length > 0) send(lately);
     // Said so that the window hears it: it takes a stream for dead on which nothing is said.
     const heartbeat = setInterval(() => stream.write('event: alive\ndata: []\n\n'), HEARTBEAT_MS);
-    const longest = setTimeout(() => close(), LONGEST_MS);
+    const longest = setTimeout(() => close(), LONGEST_STREAM_MS);
     const close = () => {
       clearInterval(heartbeat);
       clearTimeout(longest);

@@ -1,13 +1,11 @@
 import type { LiveSubjectKind } from '../../contract/live.ts';
+import { MOST_NOTICE_BYTES } from './limits.ts';
 
 /** The channel of PostgreSQL on which notices go to every server. */
 export const CHANNEL = 'marmot_live';
 
 /** Every resource, for a window that shows them all. */
 export const ALL_RESOURCES = 'resource:all';
-
-/** A notification may hold 8,000 bytes. */
-const MOST_BYTES = 7_000;
 
 /** How what somebody shows is named: `calendar:42`, `resource:7`, `meeting:…`, `person:42`. */
 export const subjectOf = (kind: LiveSubjectKind, id: number | string): string => `${kind}:${id}`;
@@ -18,7 +16,7 @@ export function noticesOf(subjects: readonly string[]): string[] {
   let part: string[] = [];
   let size = 0;
   for (const subject of subjects) {
-    if (size + subject.length + 1 > MOST_BYTES) {
+    if (size + subject.length + 1 > MOST_NOTICE_BYTES) {
       notices.push(part.join(' '));
       [part, size] = [[], 0];
     }

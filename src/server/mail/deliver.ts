@@ -13,6 +13,7 @@ import {
   type OutgoingMail,
 } from './queries.ts';
 import { MailRefused, type MailTransport } from './transport.ts';
+import { DELIVERY_MS, MOST_MAILS_AT_ONCE } from './limits.ts';
 
 /**
  * Tries of a letter after the first, in minutes from one to the next: soon at first, then ever more
@@ -22,10 +23,6 @@ export const LETTER_PAUSES_MINUTES = [
   1, 2, 5, 10, 20, 40, 60, 120, 180, 240, 240, 300, 360, 360, 480, 480, 720,
 ];
 
-const TIME_LIMIT_MS = 60_000;
-/** Mails under way at the same time, on each server. */
-const MOST_AT_ONCE = 5;
-
 /**
  * Delivers a mail of the outbox. Nothing is held in the database meanwhile: however slow the mail
  * server is, it slows nothing else. What a mail server refuses for good is not tried again, and the
@@ -34,8 +31,8 @@ const MOST_AT_ONCE = 5;
 export function letterJob(transport: MailTransport): JobDefinition {
   return {
     kind: LETTER_JOB,
-    atOnce: MOST_AT_ONCE,
-    timeLimitMs: TIME_LIMIT_MS,
+    atOnce: MOST_MAILS_AT_ONCE,
+    timeLimitMs: DELIVERY_MS,
     pausesMinutes: LETTER_PAUSES_MINUTES,
     async work(platform, mailId, signal) {
       const mail = await readUnsent(platform.pool, mailId);

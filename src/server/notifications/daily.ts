@@ -9,14 +9,10 @@ import { plainMail, type Letter } from '../letters/index.ts';
 import { postMails, type OutgoingMail } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
 import { takeDaily, takeSubscribers, type Subscriber } from './queries.ts';
+import { LETTERS_A_TRANSACTION, MOST_LINES_A_MEETING, MOST_MEETINGS_A_LETTER } from './limits.ts';
 
 /** Daily letters are written once it is this hour on their reader's clock. */
 const HOUR_OF_DAY = 7;
-/** Letters of one transaction. */
-const MOST_AT_ONCE = 200;
-/** Meetings that one letter tells of, and lines about each. */
-const MOST_MEETINGS = 40;
-const MOST_LINES = 10;
 
 /** Every ten minutes: the daily letters that are due. */
 export const dailyLetterJob: JobDefinition = {
@@ -40,14 +36,14 @@ export async function sendDailyLetters(platform: Platform): Promise<number> {
   for (;;) {
     const count = await sendSome(platform);
     sent += count;
-    if (count < MOST_AT_ONCE) return sent;
+    if (count < LETTERS_A_TRANSACTION) return sent;
   }
 }
 
 async function sendSome(platform: Platform): Promise<number> {
   return transaction(platform.pool, async (tx) => {
     const now = platform.clock.now();
-    const readers = await takeSubscribers(tx, now, HOUR_OF_DAY, MOST_AT_ONCE);
+    const readers = await takeSubscribers(tx, now, HOUR_OF_DAY, LETTERS_A_TRANSACTION);
     if (readers.length === 0) return 0;
     const news = grouped(
       await takeDaily(
@@ -70,12 +66,14 @@ function letterOf(
   now: number,
 ): OutgoingMail {
   const meetings = [...grouped(news, (one) => one.eventId).values()];
-  const facts = meetings.slice(0, MOST_MEETINGS).map((some): [string, string] => {
+  const facts = meetings.slice(0, MOST_MEETINGS_A_LETTER).map((some): [string, string] => {
     const latest = some.at(-1)!;
-    const lines = some.slice(-MOST_LINES).map(({ by, what, reply, words, mine, for: whom }) => {
-      const said = words && `: “${words}”`;
-      return `${whom ? `For ${whom}: ` : ''}${by} ${noticeWords(what, reply, mine)}${said}`;
-    });
+    const lines = some
+      .slice(-MOST_LINES_A_MEETING)
+      .map(({ by, what, reply, words, mine, for: whom }) => {
+        const said = words && `: “${words}”`;
+        return `${whom ? `For ${whom}: ` : ''}${by} ${noticeWords(what, reply, mine)}${said}`;
+      });
     return [latest.title, [formatSpan(latest, zone, clock), ...lines].join('\n')];
   });
   const more = meetings.length - facts.length;

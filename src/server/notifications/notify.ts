@@ -6,9 +6,7 @@ import { actorId, actorName, principalIn, type Actor } from '../actions/index.ts
 import type { Transaction } from '../db/transaction.ts';
 import type { FactConsumer } from '../facts/index.ts';
 import { insertNotifications, type NewNotification } from './queries.ts';
-
-/** So much of what somebody wrote is told behind the bell. */
-const MOST_WORDS = 280;
+import { MOST_WORDS_TOLD } from './limits.ts';
 
 /**
  * Lets everybody whom facts concern hear of them, each as they chose: one statement, however many they
@@ -77,7 +75,7 @@ function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number):
     allDay: shown.timing.allDay,
     by,
     reply: answer ? answer.reply : null,
-    words: (answer?.note || fact.quoted || fact.message).slice(0, MOST_WORDS),
+    words: (answer?.note || fact.quoted || fact.message).slice(0, MOST_WORDS_TOLD),
     ...(fact.kind === 'commented' && { comment: fact.details.comment }),
   };
   return notices.map(({ personId, kind }) => ({

@@ -1,6 +1,7 @@
 import type { Notification } from '../../contract/notifications.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { CHANNEL } from '../live/index.ts';
+import { MOST_NEWS, MOST_PEOPLE_A_NOTICE } from './limits.ts';
 
 export interface NewNotification {
   person_id: number;
@@ -14,11 +15,6 @@ export interface NewNotification {
     'id' | 'kind' | 'what' | 'eventId' | 'occurrence' | 'at' | 'isRead' | 'for'
   > & { comment?: number };
 }
-
-/** So many are shown behind the bell. */
-const MOST_SHOWN = 60;
-/** People whose windows are told with one notice, which may hold 8,000 bytes. */
-const MOST_IN_A_NOTICE = 200;
 
 /**
  * Keeps what people hear of, as they chose for each kind, and those who act for them as much of it as
@@ -86,7 +82,7 @@ export function insertNotifications(
          and notification.kind = 'invitations' and notification.read_at is null
        returning notification.person_id
      ), concerned as (
-       select person_id, row_number() over () / ${MOST_IN_A_NOTICE} as part
+       select person_id, row_number() over () / ${MOST_PEOPLE_A_NOTICE} as part
        from (select person_id from told union select person_id from taken_back
              union select person_id from unheard union select person_id from answered) people
      )
@@ -120,7 +116,7 @@ export async function readNotifications(
             (select count(*) from notification
              where person_id = $1 and how = 'now' and read_at is null) as unread
      from notification where person_id = $1 and how = 'now'
-     order by id desc limit ${MOST_SHOWN}`,
+     order by id desc limit ${MOST_NEWS}`,
     [personId],
   );
   return {

@@ -1,7 +1,5 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
-
-/** So many characters of the proof stand in an address: 128 bits. */
-const PROOF_LENGTH = 32;
+import { PROOF_LENGTH } from './limits.ts';
 
 const proof = (key: string, attendeeId: number): string =>
   createHmac('sha256', key)

@@ -1,5 +1,5 @@
 import type { Directory, PeopleQuery } from '../../contract/people.ts';
-import { FORGIVEN_FROM } from '../db/like.ts';
+import { FORGIVEN_FROM } from '../db/limits.ts';
 import type { Database } from '../db/transaction.ts';
 import { countPeople, readHours, readPeople, readTeams, type Spelling } from './queries.ts';
 

@@ -5,6 +5,7 @@ import { holding, holdsAlike } from '../db/like.ts';
 import type { DeliveryPreference, NoticeKind } from '../../core/meetings/notices.ts';
 import type { Database } from '../db/transaction.ts';
 import { rolesThatMay } from '../access/index.ts';
+import { MOST_STEWARDS } from './limits.ts';
 
 interface ShiftRow {
   person_id: number;
@@ -118,9 +119,6 @@ export interface Contact {
   /** How they hear of each kind of news, where it is not at once. */
   hearing: Partial<Record<NoticeKind, DeliveryPreference>>;
 }
-
-/** So many stewards are told of what needs one of them. */
-const MOST_STEWARDS = 40;
 
 /** Whoever looks after places, by their ids. */
 export async function readStewards(db: Database): Promise<number[]> {

@@ -6,9 +6,8 @@ import { DAY, MINUTE, contains, gaps, overlaps, type Interval } from '../../core
 import { weekOf, workingIntervals, type WorkingHours } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import type { ResourceFacts } from './queries.ts';
+import { LOOK_AROUND_MS, MOST_ALTERNATIVES } from './limits.ts';
 
-const MOST_WAYS = 3;
-export const LOOK_AROUND = 7 * DAY;
 /** Times offered instead lie in these hours of the site, unless the wish itself did not. */
 const USUAL_HOURS = { start: 7 * 60, end: 20 * 60 };
 
@@ -45,8 +44,8 @@ export function alternatives(wish: RefusedWish, around: Around): OfferedAlternat
   const rooms = freeStandIns(wish, around);
   const times = freeTimes(wish, around);
   // Where one kind is short the other fills up.
-  const chosen = rooms.slice(0, Math.max(1, MOST_WAYS - times.length));
-  return [...chosen, ...times.slice(0, MOST_WAYS - chosen.length)];
+  const chosen = rooms.slice(0, Math.max(1, MOST_ALTERNATIVES - times.length));
+  return [...chosen, ...times.slice(0, MOST_ALTERNATIVES - chosen.length)];
 }
 
 /** Whether a place's rules allow somebody to have it then; whom they are for is not looked at. */
@@ -99,8 +98,8 @@ function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): Of
   const { rules, zone } = wanted;
   const notice = (rules.noticeMinutes ?? 0) * MINUTE;
   const range = {
-    start: Math.max(around.now + notice, span.start - LOOK_AROUND),
-    end: span.end + LOOK_AROUND,
+    start: Math.max(around.now + notice, span.start - LOOK_AROUND_MS),
+    end: span.end + LOOK_AROUND_MS,
   };
   if (range.start >= range.end) return [];
   // A time is offered only where everything else that is wished for is free as well.
@@ -116,7 +115,7 @@ function freeTimes({ wanted, resources, span }: RefusedWish, around: Around): Of
   const ordinary = usual.some((part) => contains(part, span));
   const closed = ordinary ? gaps(usual, range) : [];
   const shut = rules.open ? shutTimes(rules.open, wanted, range) : [];
-  return nearestFreeTimes([...full, ...closed, ...shut], span, wanted, range, MOST_WAYS)
+  return nearestFreeTimes([...full, ...closed, ...shut], span, wanted, range, MOST_ALTERNATIVES)
     .filter((time) => isAllowed(wanted, time, around.now))
     .map(({ start, end }) => ({
       kind: 'time',

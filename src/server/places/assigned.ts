@@ -1,4 +1,4 @@
-import { MOST_FREE_DAYS } from '../../contract/places.ts';
+import { MOST_FREE_DAYS } from '../../contract/limits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { may, requireSteward } from '../access/index.ts';

@@ -1,4 +1,5 @@
-import { MOST_FOUND, type FindQuery, type FindResponse } from '../../contract/places.ts';
+import { type FindQuery, type FindResponse } from '../../contract/places.ts';
+import { MOST_PLACES_FOUND } from '../../contract/limits.ts';
 import { findPlaces, type FindablePlace } from '../../core/booking/finding.ts';
 import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { grouped } from '../../core/grouped.ts';
@@ -56,7 +57,7 @@ export async function placesFound(
   };
   const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
   const { found, excluded } = findPlaces(places, wishes, booker, now);
-  const shown = found.slice(0, MOST_FOUND);
+  const shown = found.slice(0, MOST_PLACES_FOUND);
   const teamNames = await readTeamNames(
     db,
     shown.flatMap(({ place }) => place.rules.teams ?? []),

@@ -10,12 +10,10 @@ import { commitThings, type ThingChange } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
 import { holdResources } from '../reservations/index.ts';
 import { deletePhoto, readPhoto, upsertPhoto } from './queries.ts';
+import { MOST_PICTURE_BYTES, PICTURE_KEPT_SECONDS } from './limits.ts';
 
 /** What browsers draw and nothing runs in. */
 const TYPES = ['image/png', 'image/jpeg', 'image/webp'];
-const MOST_BYTES = 1024 * 1024;
-/** A picture is asked for by its version, and so stays what it is. */
-const KEPT_SECONDS = 30 * 86_400;
 
 /** Pictures that are in memory at the same time, however many were sent. */
 const filing = new ConcurrencyLimiter({ atOnce: 2, mostWaiting: 50, longestWaitMs: 30_000 });
@@ -26,7 +24,7 @@ export async function sendPhoto(ctx: Context, platform: Platform, id: number): P
   if (!photo) throw new Refusal('no-such-place', 'There is no picture of such a place.');
   ctx.set('Content-Type', photo.type);
   ctx.set('Content-Security-Policy', "default-src 'none'; sandbox");
-  ctx.set('Cache-Control', `private, max-age=${KEPT_SECONDS}, immutable`);
+  ctx.set('Cache-Control', `private, max-age=${PICTURE_KEPT_SECONDS}, immutable`);
   ctx.body = photo.content;
 }
 
@@ -42,7 +40,7 @@ export async function takePhoto(
   refuseTooLarge(ctx.req);
   const upload = await receive(ctx.req);
   try {
-    if (upload.size > MOST_BYTES) {
+    if (upload.size > MOST_PICTURE_BYTES) {
       throw invalid([{ field: 'file', message: 'may be at most 1 MB' }]);
     }
     await filing.run(async () => {

@@ -1,16 +1,13 @@
 import { allRules, type KeptRules } from '../../core/booking/rules.ts';
-import {
-  MOST_ON_BOARD,
-  type BoardPlace,
-  type BoardQuery,
-  type PlacesQuery,
-} from '../../contract/places.ts';
+import { type BoardPlace, type BoardQuery, type PlacesQuery } from '../../contract/places.ts';
+import { MOST_ON_BOARD } from '../../contract/limits.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { BookingRow } from '../access/index.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { RULES_SQL } from '../reservations/index.ts';
+import { MANY_PLACES, MOST_PLACES_LOOKED_THROUGH } from './limits.ts';
 
 /** A resource as it stands in the catalogue, without its state at a moment. */
 export type ResourceFacts = Omit<BoardPlace, 'ruleWords' | 'isFavourite'>;
@@ -41,14 +38,11 @@ export async function readResources(
   return rows.map(withAllRules);
 }
 
-/** As many places of one kind as are looked through. */
-const MOST_LOOKED_THROUGH = 5_000;
-
 /** The places of a kind that are in use. */
 export async function readKind(db: Database, kind: string): Promise<ResourceFacts[]> {
   const { rows } = await db.query<ResourceRow>(
     `${FACTS} where resource.kind = $1 and resource.retired_at is null
-     order by subject.id limit ${MOST_LOOKED_THROUGH}`,
+     order by subject.id limit ${MOST_PLACES_LOOKED_THROUGH}`,
     [kind],
   );
   return rows.map(withAllRules);
@@ -209,9 +203,6 @@ export const readBookings = (
   from: number,
   to: number,
 ): Promise<BookingRow[]> => readBookingsNear(db, principals, ids, [{ start: from, end: to }]);
-
-/** From so many places on, all claims of a window are looked at once, instead of each place's by itself. */
-const MANY_PLACES = 200;
 
 /** The same over several windows, each booking once. */
 export async function readBookingsNear(

@@ -1,10 +1,10 @@
 import {
-  MOST_FAVOURITES,
   type Place,
   type PlaceDay,
   type PlacesQuery,
   type PlacesResponse,
 } from '../../contract/places.ts';
+import { MOST_FAVOURITES } from '../../contract/limits.ts';
 import { rulesInWords } from '../../core/booking/ruleWords.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
@@ -30,8 +30,7 @@ import {
   readSites,
   type ResourceFacts,
 } from './queries.ts';
-
-const LOOK_AHEAD = 7 * DAY;
+import { NEXT_BOOKING_WITHIN_MS } from './limits.ts';
 
 /** A part of the places there are, each with its state at this moment. */
 export async function placesNow(
@@ -77,7 +76,7 @@ async function withState(
   const ids = resources.map((resource) => resource.id);
   const [claims, bookings, closures] = await Promise.all([
     // Back to the beginning of the day, wherever it is.
-    readClaims(db, ids, { start: now - 2 * DAY, end: now + LOOK_AHEAD }),
+    readClaims(db, ids, { start: now - 2 * DAY, end: now + NEXT_BOOKING_WITHIN_MS }),
     readBookings(db, actor.principals, ids, now, now + 1),
     readClosures(db, ids, { start: now, end: now + 1 }),
   ]);

@@ -10,12 +10,11 @@ import { sqlState, type Database } from '../db/transaction.ts';
 import { readClosures, ResourcesTaken } from '../reservations/index.ts';
 import type { Closure } from '../../contract/closures.ts';
 import { readBookingsNear, readClaimsNear, readResources, type ResourceFacts } from './queries.ts';
-import { LOOK_AROUND, standInsFor, alternatives, type RefusedWish } from './alternatives.ts';
+import { standInsFor, alternatives, type RefusedWish } from './alternatives.ts';
+import { LOOK_AROUND_MS } from './limits.ts';
+import { MOST_DATES_DECIDED, MOST_DATES_NAMED } from './limits.ts';
 
 const EXCLUSION_VIOLATION = '23P01';
-/** For more dates than this nobody decides one by one. */
-const MOST_DATES = 60;
-const MOST_NAMED = 6;
 
 /**
  * Says of a double booking that was refused what stands in the way, as far as the asker may see it,
@@ -32,7 +31,7 @@ export async function explainTaken(
   if (sqlState(error) === EXCLUSION_VIOLATION) return takenMeanwhile();
   if (!(error instanceof ResourcesTaken)) return null;
   const starts = [...new Set(error.wishes.map((wish) => wish.start))];
-  const dates = await explainDates(db, actor, error, starts.slice(0, MOST_DATES), now);
+  const dates = await explainDates(db, actor, error, starts.slice(0, MOST_DATES_DECIDED), now);
   const [first] = dates;
   if (!first?.taken[0]) return takenMeanwhile();
   return new Refusal('resource-taken', sentence(dates, starts.length, actor), {
@@ -75,8 +74,8 @@ async function explainDates(
     people: meeting.people,
   });
   const windows = missed.map(({ start, end }) => ({
-    start: start - LOOK_AROUND,
-    end: end + LOOK_AROUND,
+    start: start - LOOK_AROUND_MS,
+    end: end + LOOK_AROUND_MS,
   }));
   const wanted = [...new Set(missed.flatMap((one) => one.resources))].map((id) => byId.get(id)!);
   const near = missed.flatMap((one) =>
@@ -169,7 +168,7 @@ function sentence(dates: readonly TakenDate[], count: number, { me }: PersonActo
       return `${taken.name} is out of use, ${formatSpan(taken, me.zone, me.clock)}: ${taken.outOfUse}. Nothing was booked.`;
     return `${taken.name} is taken${holder}, ${formatSpan(taken, me.zone, me.clock)}. Nothing was booked.`;
   }
-  const days = dates.slice(0, MOST_NAMED).map((date) => formatDay(date.start, me.zone));
-  const more = count > MOST_NAMED ? ` and ${count - MOST_NAMED} more` : '';
+  const days = dates.slice(0, MOST_DATES_NAMED).map((date) => formatDay(date.start, me.zone));
+  const more = count > MOST_DATES_NAMED ? ` and ${count - MOST_DATES_NAMED} more` : '';
   return `${taken.name} is ${taken.outOfUse ? 'out of use or taken' : 'taken'} on ${count} dates: ${days.join(', ')}${more}. Nothing was booked.`;
 }

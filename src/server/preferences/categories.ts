@@ -4,8 +4,7 @@ import { invalid, Refusal } from '../../core/refusal.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { deleteCategory, insertCategory, readCategories, updateCategory } from './queries.ts';
-
-const MOST_CATEGORIES = 40;
+import { MOST_CATEGORIES } from './limits.ts';
 
 type CategoryInput = z.output<typeof categoryRequest>;
 interface Categories {

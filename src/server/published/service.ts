@@ -7,14 +7,12 @@ import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { reader } from '../reading/index.ts';
 import { noteFailure, readCalendars, readTimes, replaceTimes, takeAddresses } from './queries.ts';
-
-/** How often what people publish is read anew. */
-const REFRESH_MINUTES = 15;
-/** Somebody who asks for it gets it read again at most this often, whoever asked before. */
-const ASKED_AGAIN_MINUTES = 2;
-/** Addresses read in one run, and how many at the same time. */
-const MOST_ADDRESSES = 2_000;
-const AT_ONCE = 4;
+import {
+  ADDRESSES_AT_ONCE,
+  ASKED_AGAIN_MINUTES,
+  MOST_ADDRESSES,
+  REFRESH_MINUTES,
+} from './limits.ts';
 
 const readFreeBusy = reader<{ text: string; zone: string }, PublishedFreeBusy>(
   new URL('./freeBusy.worker.ts', import.meta.url),
@@ -90,7 +88,7 @@ export async function refreshPublished(
       else failed++;
     }
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await Promise.all(Array.from({ length: ADDRESSES_AT_ONCE }, work));
   if (changed.length > 0) {
     const subjects = changed.map((id) => subjectOf('calendar', id));
     await transaction(pool, (tx) => announce(tx, subjects));

@@ -3,6 +3,7 @@ import http, { type IncomingMessage } from 'node:http';
 import https from 'node:https';
 import { isIP, type LookupFunction } from 'node:net';
 import { isPrivateAddress } from './privateAddress.ts';
+import { MOST_PUBLISHED_BYTES, MOST_REDIRECTS, PUBLISHED_PATIENCE_MS } from './limits.ts';
 
 /** Where published busy times are read: the web, or a stand-in for it. */
 export interface PublishedCalendars {
@@ -13,17 +14,13 @@ export interface PublishedCalendars {
   read(address: string): Promise<string>;
 }
 
-const PATIENCE_MS = 10_000;
-const MOST_BYTES = 2 * 1024 * 1024;
-const MOST_REDIRECTS = 3;
-
 /**
  * Reads addresses over HTTP, with limits on time, size and redirects. An address that was entered here
  * may lie in a network of one's own; where its answer sends on to may not.
  */
 export const webCalendars: PublishedCalendars = {
   async read(address) {
-    const signal = AbortSignal.timeout(PATIENCE_MS);
+    const signal = AbortSignal.timeout(PUBLISHED_PATIENCE_MS);
     const first = webAddress(address);
     let url = first;
     for (let redirects = 0; redirects <= MOST_REDIRECTS; redirects++) {
@@ -89,7 +86,7 @@ async function readLimited(response: IncomingMessage): Promise<string> {
   let size = 0;
   for await (const part of response as AsyncIterable<Buffer>) {
     size += part.length;
-    if (size > MOST_BYTES) {
+    if (size > MOST_PUBLISHED_BYTES) {
       response.destroy();
       throw new Error('What is published there is larger than 2 MB.');
     }

@@ -5,15 +5,8 @@ import { MessageChannel, type Transferable } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { Refusal } from '../../core/refusal.ts';
 import { ConcurrencyLimiter } from '../http/index.ts';
+import { IDLE_WORKER_MS, LONGEST_READ_MS, LONGEST_START_MS, MOST_MEMORY_MB } from './limits.ts';
 
-/** What is read in longer than this was made to be slow: the largest honest files take a tenth of it. */
-const LONGEST_MS = 3_000;
-/** A worker that does not begin is given up: its module cannot be loaded, or the machine is at its end. */
-const LONGEST_START_MS = 60_000;
-/** Memory of a worker: some thirty times the largest thing that is read. Megabytes. */
-const MOST_MEMORY_MB = 192;
-/** A worker that nobody needs ends after so long. */
-const IDLE_MS = 60_000;
 /** Of one kind one is read at a time, so that slow mail holds up no file of somebody here. */
 const LINE = { atOnce: 1, mostWaiting: 100, longestWaitMs: 60_000 };
 
@@ -24,7 +17,7 @@ const openPool = () =>
   new Piscina({
     minThreads: 0,
     maxThreads: Math.max(2, Math.min(4, availableParallelism())),
-    idleTimeout: IDLE_MS,
+    idleTimeout: IDLE_WORKER_MS,
     execArgv: ['--import', createRequire(import.meta.url).resolve('tsx')],
     resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB },
   });
@@ -49,7 +42,7 @@ export function reader<Input, Output>(
       let timer = setTimeout(() => ended.abort(), LONGEST_START_MS);
       port1.once('message', () => {
         clearTimeout(timer);
-        timer = setTimeout(() => ended.abort(), LONGEST_MS);
+        timer = setTimeout(() => ended.abort(), LONGEST_READ_MS);
       });
       try {
         return (await pool.run(

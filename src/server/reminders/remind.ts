@@ -1,5 +1,5 @@
 import { formatLength, formatSpan, formatTime } from '../../core/time/format.ts';
-import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
+import { MINUTE } from '../../core/time/interval.ts';
 import { transaction } from '../db/transaction.ts';
 import type { JobDefinition } from '../jobs/index.ts';
 import { plainMail, type Letter } from '../letters/index.ts';
@@ -13,15 +13,7 @@ import {
   setRemindedUntil,
   type MailedReminder,
 } from './queries.ts';
-
-/** Reminders are found this long before they are due, and shown at their very minute. */
-const AHEAD = 30_000;
-/** After a time without a server, what came due longer ago than this is not brought up any more. */
-const FURTHEST_BACK = DAY;
-/** So much time is looked through in one transaction. */
-const MOST_AT_ONCE = HOUR;
-/** Letters written with one statement. */
-const LETTERS_AT_ONCE = 500;
+import { FOUND_AHEAD_MS, FURTHEST_BACK_MS, LETTERS_AT_ONCE, LOOKED_THROUGH_MS } from './limits.ts';
 
 /** Every ten seconds: what comes due until shortly after the next look. */
 export const reminderJob: JobDefinition = {
@@ -40,7 +32,7 @@ export const reminderJob: JobDefinition = {
  * @returns how many there were
  */
 export async function remind(platform: Platform): Promise<number> {
-  const until = platform.clock.now() + AHEAD;
+  const until = platform.clock.now() + FOUND_AHEAD_MS;
   let found = 0;
   for (;;) {
     const step = await remindOnce(platform, until);
@@ -56,9 +48,9 @@ async function remindOnce(
 ): Promise<{ found: number; reached: number }> {
   return transaction(platform.pool, async (tx) => {
     const last = await lockRemindedUntil(tx);
-    const from = Math.max(last ?? until - AHEAD, until - FURTHEST_BACK);
+    const from = Math.max(last ?? until - FOUND_AHEAD_MS, until - FURTHEST_BACK_MS);
     if (from >= until) return { found: 0, reached: until };
-    const reached = Math.min(until, from + MOST_AT_ONCE);
+    const reached = Math.min(until, from + LOOKED_THROUGH_MS);
     const due = await insertDue(tx, from, reached);
     setRemindedUntil(tx, reached);
     const mailed = due.filter((one) => one.means === 'mail').map((one) => one.id);

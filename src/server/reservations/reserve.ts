@@ -16,6 +16,7 @@ import { pickUnits, readTaken, spanned, type Changed } from './units.ts';
 import type { ReservationRequest } from './request.ts';
 import { writeReservations, type Placed } from './writeQueries.ts';
 import { may } from '../access/index.ts';
+import { FEW_REQUESTS } from './limits.ts';
 
 /** Wishes for which every unit is taken. */
 export class ResourcesTaken extends Refusal {
@@ -79,9 +80,6 @@ export interface Reserved {
   asked: number[];
 }
 
-/** What takes the places of so few wishes is read behind the hold, without waiting for what is held. */
-const FEW = 20;
-
 /**
  * Brings the reservations of events in line with what they wish, all together: what one of them gives up is
  * free for the next. Those that stay the same keep their rows and their claims; a moved one keeps its unit if
@@ -100,7 +98,7 @@ export async function reserve(
   const [resources, held, claimed] = await Promise.all([
     wishes.length > 0 ? hold() : NOTHING_HELD,
     readReservations(tx, old),
-    wishes.length > 0 && wishes.length <= FEW ? readTaken(tx, wishes) : null,
+    wishes.length > 0 && wishes.length <= FEW_REQUESTS ? readTaken(tx, wishes) : null,
   ]);
   const of = (one: Wanting) => held.get(one.eventId) ?? [];
   const plans = wanting.map((one) => planFor(one, of(one), resources));

@@ -9,6 +9,7 @@ import type { BookableResource } from './queries.ts';
 import { readHad, readTeamNames, readTeams, WEEK } from './ruleQueries.ts';
 import type { ReservationRequest } from './request.ts';
 import { may } from '../access/index.ts';
+import { MOST_BREAKS_NAMED, MOST_BREAKS_TOLD } from './limits.ts';
 
 /** Bookings of one holder that are judged together. */
 export interface Judged {
@@ -21,10 +22,6 @@ export interface Judged {
   /** Every wish of the same events. */
   all: readonly ReservationRequest[];
 }
-
-/** For more dates than this nobody reads what each breaks. */
-const MOST_NAMED = 3;
-const MOST_TOLD = 60;
 
 /** A date for which a place cannot be had by its rules. */
 interface RefusedDate {
@@ -90,14 +87,15 @@ export async function refuseBroken(
   });
   const named = [...new Set(sentences)];
   const dates = new Set(refused.map(({ start }) => start)).size;
-  const further = named.length > MOST_NAMED ? ` And ${named.length - MOST_NAMED} more such.` : '';
+  const further =
+    named.length > MOST_BREAKS_NAMED ? ` And ${named.length - MOST_BREAKS_NAMED} more such.` : '';
   const which = dates > 1 ? ` It is so on ${dates} of ${all.length} dates.` : '';
   throw new Refusal(
     'against-rules',
-    `${named.slice(0, MOST_NAMED).join(' ')}${further}${which} Nothing was booked.`,
+    `${named.slice(0, MOST_BREAKS_NAMED).join(' ')}${further}${which} Nothing was booked.`,
     {
       fields: [{ field: 'resources', message: 'must be booked as their rules allow' }],
-      broken: refused.slice(0, MOST_TOLD),
+      broken: refused.slice(0, MOST_BREAKS_TOLD),
     },
   );
 }

@@ -1,5 +1,6 @@
 import type { Found, Vocabulary } from '../../contract/search.ts';
-import { FORGIVEN_FROM, holdsAlike } from '../db/like.ts';
+import { holdsAlike } from '../db/like.ts';
+import { FORGIVEN_FROM } from '../db/limits.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** Text made safe as a part of a LIKE pattern. */

@@ -1,8 +1,7 @@
 import { searchRoutes } from '../../contract/search.ts';
 import { implement } from '../http/index.ts';
 import { findSubjects, readVocabulary } from './queries.ts';
-
-const MOST_OF_A_KIND = 6;
+import { MOST_OF_A_KIND } from './limits.ts';
 
 export const searchApi = implement(searchRoutes, ({ pool }) => ({
   'GET /api/search': async ({ query: { q } }) => ({

@@ -2,14 +2,9 @@ import type { Context, Middleware } from 'koa';
 import { noteActor, noteSession } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { findSession } from './queries.ts';
-import {
-  DEVICE_MS,
-  openSession,
-  SESSION_MS,
-  subjectOfSession,
-  tokenHash,
-  type SignedIn,
-} from './service.ts';
+import { openSession, subjectOfSession, tokenHash, type SignedIn } from './service.ts';
+import { SESSION_MS } from './limits.ts';
+import { DEVICE_MS } from './limits.ts';
 
 const COOKIE = 'marmot_session';
 const DEVICE_COOKIE = 'marmot_device';

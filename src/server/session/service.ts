@@ -14,15 +14,13 @@ import {
   knowsDevice,
   rememberDevice,
 } from './queries.ts';
-
-export const SESSION_MS = 30 * 24 * 3_600_000;
-/** Wrong tries at one mail address, and from one device that was known before. */
-const TRIES = 10;
-const TRIES_SECONDS = 15 * 60;
-/** Wrong tries from one network address, whomever they are for. */
-const NETWORK_TRIES = 50;
-const NETWORK_SECONDS = 60;
-export const DEVICE_MS = 365 * 24 * 3_600_000;
+import {
+  NETWORK_SECONDS,
+  NETWORK_TRIES,
+  SESSION_MS,
+  TRIES_AT_ADDRESS,
+  TRIES_SECONDS,
+} from './limits.ts';
 
 export const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
 
@@ -73,8 +71,8 @@ export class SignIn {
         points,
         duration,
       });
-    this.byAddress = limiter('address', TRIES, TRIES_SECONDS);
-    this.byDevice = limiter('device', TRIES, TRIES_SECONDS);
+    this.byAddress = limiter('address', TRIES_AT_ADDRESS, TRIES_SECONDS);
+    this.byDevice = limiter('device', TRIES_AT_ADDRESS, TRIES_SECONDS);
     this.byNetwork = limiter('network', NETWORK_TRIES, NETWORK_SECONDS);
   }
 

@@ -6,8 +6,7 @@ import { transaction } from '../db/transaction.ts';
 import type { Platform } from '../platform.ts';
 import { nobodyThere } from '../session/index.ts';
 import { forgetLink, insertAdministrator, keepLink, lockLink } from './queries.ts';
-
-const VALID_MS = 24 * 3_600_000;
+import { LINK_VALID_MS } from './limits.ts';
 
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
@@ -18,7 +17,7 @@ const hashOf = (token: string): string => createHash('sha256').update(token).dig
 export async function setupLink({ pool, clock, publicUrl }: Platform): Promise<string | null> {
   if (!(await nobodyThere(pool))) return null;
   const token = randomBytes(24).toString('base64url');
-  await keepLink(pool, hashOf(token), clock.now() + VALID_MS);
+  await keepLink(pool, hashOf(token), clock.now() + LINK_VALID_MS);
   // Behind the number sign, so that no server on the way writes it down.
   return `${publicUrl}/welcome#${token}`;
 }

@@ -17,12 +17,7 @@ import { readClaimsNear, readResources } from '../reservations/index.ts';
 import { actorById } from '../session/index.ts';
 import { deleteWaiting, keepOffer, lockWaiting, readWaiting, type Waiting } from './queries.ts';
 import { letGo } from './service.ts';
-
-/**
- * As many as are looked at in one look, those who asked first, first: more than wait at once in a large
- * organisation, since whoever waits long would keep the others from being looked at.
- */
-const MOST_AT_ONCE = 5_000;
+import { MOST_WAITING_A_LOOK } from './limits.ts';
 
 /** Every quarter of a minute: what came free goes to whoever waited for it. */
 export const waitingJob: JobDefinition = {
@@ -73,7 +68,7 @@ export async function serveWaiting(platform: Platform, signal?: AbortSignal): Pr
       }
     }
   };
-  const all = await readWaiting(platform.pool, MOST_AT_ONCE);
+  const all = await readWaiting(platform.pool, MOST_WAITING_A_LOOK);
   const isOver = (one: Waiting) => (one.offeredUntil ?? one.start) <= now;
   await each(all.filter(isOver), (tx, one) => end(tx, platform, one));
   const open = all.filter((one) => !isOver(one) && one.offeredUntil === null);

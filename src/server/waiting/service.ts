@@ -1,4 +1,5 @@
-import { MOST_WAITED_FOR, type WaitRequest } from '../../contract/waiting.ts';
+import { type WaitRequest } from '../../contract/waiting.ts';
+import { MOST_WAITED_FOR } from '../../contract/limits.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
 import { freeUnit } from '../../core/booking/units.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';

@@ -1,5 +1,6 @@
 import { Fragment, useId, useState } from 'react';
-import { MOST_ROWS, type ImportResponse } from '../../contract/catalogue.ts';
+import { type ImportResponse } from '../../contract/catalogue.ts';
+import { MOST_ROWS_OF_PLACES } from '../../contract/limits.ts';
 import { RESOURCE_KINDS } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
@@ -197,5 +198,7 @@ async function readRows(file: File): Promise<Row[] | string> {
   if (broken)
     return `Row ${(broken.row ?? 0) + 1} cannot be read: it has more or fewer cells than there are columns.`;
   if (data.length === 0) return 'There is no row in it.';
-  return data.length > MOST_ROWS ? `It may have at most ${MOST_ROWS} rows.` : data;
+  return data.length > MOST_ROWS_OF_PLACES
+    ? `It may have at most ${MOST_ROWS_OF_PLACES} rows.`
+    : data;
 }

@@ -1,5 +1,6 @@
 import { useId, useRef, useState, type KeyboardEvent } from 'react';
-import { COMMENT_MOST, type CommentsResponse } from '../../contract/comments.ts';
+import { type CommentsResponse } from '../../contract/comments.ts';
+import { MOST_OF_COMMENT } from '../../contract/limits.ts';
 import { Field, TextArea } from '../design/controls.tsx';
 import { typingAt } from './mentions.ts';
 
@@ -51,7 +52,7 @@ export function CommentField({
         <TextArea
           ref={field}
           rows={2}
-          maxLength={COMMENT_MOST}
+          maxLength={MOST_OF_COMMENT}
           value={words}
           placeholder={label}
           autoFocus={autoFocus}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { MOST_CHANGED, type LedgerChange, type LedgerRow } from '../../contract/ledger.ts';
+import { type LedgerChange, type LedgerRow } from '../../contract/ledger.ts';
+import { MOST_CHANGED } from '../../contract/limits.ts';
 import { counted } from '../../core/counted.ts';
 import { errorText, useMe } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';

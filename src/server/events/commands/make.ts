@@ -1,6 +1,6 @@
 import type { MadeEvent } from '../../../contract/eventDetail.ts';
 import type { NewEvent } from '../../../contract/events.ts';
-import { MOST_CHANGED } from '../../../contract/ledger.ts';
+import { MOST_CHANGED } from '../../../contract/limits.ts';
 import { may } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';

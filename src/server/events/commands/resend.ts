@@ -7,9 +7,7 @@ import { countFacts } from '../../facts/index.ts';
 import type { Platform } from '../../platform.ts';
 import { lockChangeableMeeting } from '../read/visible.ts';
 import { carryOut, type Done } from './carryOut.ts';
-
-/** So often within an hour the invitation to one meeting goes out once more. */
-const MOST_AN_HOUR = 10;
+import { MOST_RESENT_AN_HOUR } from '../limits.ts';
 
 /**
  * Sends the invitation once more, to those named or to all.
@@ -30,9 +28,9 @@ export async function resend(
 
 /** @throws Refusal when the invitation was sent once more often enough within the hour */
 export async function refuseTooOften(tx: Transaction, id: string, now: number): Promise<void> {
-  if ((await countFacts(tx, id, 'resent', now - HOUR)) < MOST_AN_HOUR) return;
+  if ((await countFacts(tx, id, 'resent', now - HOUR)) < MOST_RESENT_AN_HOUR) return;
   throw new Refusal(
     'too-many-letters',
-    `Within an hour an invitation goes out once more at most ${MOST_AN_HOUR} times.`,
+    `Within an hour an invitation goes out once more at most ${MOST_RESENT_AN_HOUR} times.`,
   );
 }

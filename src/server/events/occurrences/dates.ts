@@ -2,7 +2,6 @@ import { grouped } from '../../../core/grouped.ts';
 import type { MeetingChange } from '../../../core/meetings/decision.ts';
 import { isSeries, planOf, type Meeting } from '../../../core/meetings/meeting.ts';
 import { happenings, timingInterval } from '../../../core/recurrence/series.ts';
-import { DAY } from '../../../core/time/interval.ts';
 import { addMonths, dateAt, startOfDay, type WallTime } from '../../../core/time/wall.ts';
 import { breather } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
@@ -15,9 +14,7 @@ import {
   type StoredOccurrence,
 } from './queries.ts';
 import { differs, placesOf, timesOf } from './parts.ts';
-
-/** How far ahead the occurrences of series are laid out. */
-const HORIZON_MONTHS = 24;
+import { HORIZON_MONTHS, MOST_OCCURRENCES, MOST_ROWS_AHEAD, PAST_MS } from '../limits.ts';
 
 /** Earlier occurrences than this are not laid out; the contract refuses times before it. */
 export const BEGINNING = Date.UTC(2000, 0, 1) - 86_400_000;
@@ -25,17 +22,6 @@ export const BEGINNING = Date.UTC(2000, 0, 1) - 86_400_000;
 /** Occurrences that start before this are laid out. Epoch milliseconds. */
 export const horizonAt = (now: number): number =>
   startOfDay(addMonths(dateAt(now, 'UTC'), HORIZON_MONTHS), 'UTC');
-
-/** Of a series that is entered today, what ended earlier takes nobody's time any more. */
-export const PAST_MS = 90 * DAY;
-
-/**
- * Claims and reservations that a series has ahead at most, and so about the rows that one action
- * writes: with many people it is laid out less far, and further as time goes on.
- */
-const MOST_AHEAD = 40_000;
-/** No rule gives more than one occurrence a day. */
-const MOST_OCCURRENCES = HORIZON_MONTHS * 31;
 
 /**
  * Up to when a meeting's occurrences are laid out; null for what happens once.
@@ -47,7 +33,7 @@ export function laidOutUntil(meeting: Meeting, before: number | null, now: numbe
   const horizon = horizonAt(from);
   // Of people outside nothing is claimed.
   const people = meeting.participants.filter((one) => one.personId !== null).length;
-  const most = Math.floor(MOST_AHEAD / (people + meeting.resources.length + 1));
+  const most = Math.floor(MOST_ROWS_AHEAD / (people + meeting.resources.length + 1));
   if (most < MOST_OCCURRENCES) {
     const ahead = happenings(planOf(meeting), { start: from, end: horizon });
     if (ahead.length > most) return ahead[most]!.start;

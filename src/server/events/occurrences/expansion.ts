@@ -12,13 +12,10 @@ import {
   type ReservationRequest,
 } from '../../reservations/index.ts';
 import { claimAnew } from './claims.ts';
-import { layOutDates, PAST_MS, type Dated, type Laying } from './dates.ts';
+import { layOutDates, type Dated, type Laying } from './dates.ts';
+import { PAST_MS } from '../limits.ts';
 import { syncBusyTime, insertOccurrences, type StoredOccurrence } from './queries.ts';
-
-/** Bookings of places, dates times places, that one action lays out: what it takes to judge and write them. */
-export const MOST_BOOKINGS = 12_000;
-/** The same of all that is changed together, of which most stay as they are. */
-const MOST_TOGETHER = 100_000;
+import { MOST_BOOKINGS, MOST_BOOKINGS_TOGETHER } from '../limits.ts';
 
 interface LayingOut {
   /** Holds the resources that are wanted until the transaction ends. */
@@ -94,9 +91,9 @@ function refuseTooMany(dated: readonly Dated[]): void {
       `may be at most ${Math.floor(MOST_BOOKINGS / dates)} for so many dates`,
     );
   }
-  if (together <= MOST_TOGETHER) return;
+  if (together <= MOST_BOOKINGS_TOGETHER) return;
   throw tooMuch(
-    `What is changed together has ${n(together)} bookings in all, and at most ${n(MOST_TOGETHER)} are ` +
+    `What is changed together has ${n(together)} bookings in all, and at most ${n(MOST_BOOKINGS_TOGETHER)} are ` +
       'looked through at once. Change fewer of them together.',
     'must be of fewer events',
   );

@@ -19,11 +19,7 @@ import { lockMeeting, type StoredMeeting } from '../store/read.ts';
 import { findShortSeries, markExpanded, markWhole } from './horizonQueries.ts';
 import { horizonAt, laidOutUntil } from './dates.ts';
 import { extendLayout } from './expansion.ts';
-
-/** A series is laid out further when it lacks this many days, not every night. */
-const SLACK_DAYS = 28;
-/** Series looked at in one run, so that it has an end; the next run goes on. */
-const MOST_SERIES = 5_000;
+import { MOST_SERIES_A_RUN, SLACK_DAYS } from '../limits.ts';
 
 /** Every day: lays series out further. */
 export const horizonJob: JobDefinition = {
@@ -49,7 +45,7 @@ export async function moveHorizon(
 ): Promise<{ moved: number; failed: number }> {
   const now = platform.clock.now();
   const slack = slackDays * DAY;
-  const ids = await findShortSeries(platform.pool, horizonAt(now) - slack, MOST_SERIES);
+  const ids = await findShortSeries(platform.pool, horizonAt(now) - slack, MOST_SERIES_A_RUN);
   const result = { moved: 0, failed: 0 };
   for (const id of ids) {
     if (signal?.aborted) break;

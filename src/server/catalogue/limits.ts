@@ -1,0 +1,4 @@
+/* What is bound here, each with its unit and its reason; docs/OPERATIONS.md lists them. */
+
+/** Bookings: so many bookings to come are looked at for one file. */
+export const MOST_COMING = 20_000;

@@ -1,0 +1,19 @@
+/* What is bound here, each with its unit and its reason; docs/OPERATIONS.md lists them. */
+
+/** Milliseconds: a session lasts. */
+export const SESSION_MS = 30 * 24 * 3_600_000;
+
+/** Tries: that were wrong, at one mail address, and from one device that was known before. */
+export const TRIES_AT_ADDRESS = 10;
+
+/** Seconds: in which they are counted. */
+export const TRIES_SECONDS = 15 * 60;
+
+/** Tries: that were wrong from one network address, whomever they are for. */
+export const NETWORK_TRIES = 50;
+
+/** Seconds: in which they are counted. */
+export const NETWORK_SECONDS = 60;
+
+/** Milliseconds: a device is known by its cookie. */
+export const DEVICE_MS = 365 * 24 * 3_600_000;
