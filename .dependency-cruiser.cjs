@@ -100,6 +100,14 @@ module.exports = {
       },
     },
     {
+      name: 'no-ring-among-web-folders',
+      comment: 'What two of them share stands below both.',
+      severity: 'error',
+      scope: 'folder',
+      from: { path: '^src/web/' },
+      to: { circular: true },
+    },
+    {
       name: 'only-the-router-knows-the-views',
       severity: 'error',
       from: { path: '^src/web', pathNot: ['^src/web/shell/(router|Root)\\.tsx$', TESTS] },

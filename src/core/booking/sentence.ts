@@ -1,11 +1,5 @@
-import {
-  readDays,
-  readLengths,
-  readParts,
-  readRanges,
-  readTimes,
-} from '../planner/sentenceWhen.ts';
-import type { Chip, Take, Word } from '../planner/sentenceWords.ts';
+import { readDays, readLengths, readParts, readRanges, readTimes } from '../sentence/when.ts';
+import type { Chip, Take, Word } from '../sentence/words.ts';
 
 /** What a sentence wants of a place. */
 export interface PlaceSentence {

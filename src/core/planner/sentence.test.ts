@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { nameIn } from './names.ts';
+import { nameIn } from '../sentence/names.ts';
 import { readAddressList } from './addresses.ts';
 import { readSentence, type Chip, type SentenceNames } from './sentence.ts';
-import { mistakes } from './spelling.ts';
+import { mistakes } from '../sentence/spelling.ts';
 
 const people = [
   'Ines Aldabe',

@@ -1,6 +1,6 @@
 import { isMailAddress } from '../mailAddress.ts';
-import { isCommon } from './commonWords.ts';
-import { nameIn, type Named, type Reading } from './names.ts';
+import { isCommon } from '../sentence/commonWords.ts';
+import { nameIn, type Named, type Reading } from '../sentence/names.ts';
 import {
   readDays,
   readLengths,
@@ -8,10 +8,10 @@ import {
   readRanges,
   readRepeats,
   readTimes,
-} from './sentenceWhen.ts';
-import { longest, type Chip, type Take, type Word } from './sentenceWords.ts';
+} from '../sentence/when.ts';
+import { longest, type Chip, type Take, type Word } from '../sentence/words.ts';
 
-export type { Chip } from './sentenceWords.ts';
+export type { Chip } from '../sentence/words.ts';
 
 /** What a sentence can name. */
 export interface SentenceNames {

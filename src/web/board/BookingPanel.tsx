@@ -24,20 +24,20 @@ import {
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
-import {
-  draftFor,
-  NOT_REPEATING,
-  RecurrenceEditor,
-  repeatingProblem,
-  repeatsOf,
-  TakenDates,
-  takenDatesIn,
-  type Repeating,
-} from '../events/index.ts';
 import { GoOn, useKeptForm } from '../forms/index.ts';
 import { bothClocks, takenIn, useBooking, Alternatives } from '../places/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import type { Pick } from './useBoardAddress.ts';
+import {
+  NOT_REPEATING,
+  RecurrenceEditor,
+  TakenDates,
+  draftFor,
+  repeatingProblem,
+  repeatsOf,
+  takenDatesIn,
+  type Repeating,
+} from '../meetings/index.ts';
 
 /** What a booking says besides its time and its places. */
 interface Words {

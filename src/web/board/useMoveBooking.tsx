@@ -7,7 +7,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { callApi, errorText, useMe } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
-import { AskDialog, useEventActions, type Draft, type Question } from '../events/index.ts';
+import { AskDialog, type Draft, type Question, useEventActions } from '../meetings/index.ts';
 
 /**
  * Puts a booking of mine at another time or into another place, in one step that keeps the old one

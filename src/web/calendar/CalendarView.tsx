@@ -6,7 +6,7 @@ import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '..
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
-import { AskDialog, EventPanel, NewEventPanel, useMove } from '../events/index.ts';
+import { EventPanel, NewEventPanel } from '../events/index.ts';
 import { CategoriesProvider, HoursGrid, lanesOf, type GridItem, type Held } from '../grid/index.ts';
 import { fits, fitsOfOthers, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
 import { FilterBar, FoundList } from './FilterBar.tsx';
@@ -16,14 +16,16 @@ import { PhoneTools } from './PhoneTools.tsx';
 import { briefTitle, periodTitle, readPeriod, stepFrom } from './period.ts';
 import { useCategories } from '../preferences/index.ts';
 import { RowsView } from './RowsView.tsx';
-import { SeasonStrip } from './SeasonStrip.tsx';
+
 import { Toolbar, ViewChoice } from './Toolbar.tsx';
-import { useCalendar, useHolidays } from './useCalendar.ts';
+import { SeasonStrip, useHolidays } from '../time/index.ts';
+import { useCalendar } from './useCalendar.ts';
 import { usePicked } from './usePicked.ts';
 import { useLayers } from './useLayers.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { DayField } from '../time/index.ts';
 import { YearView } from './YearView.tsx';
+import { AskDialog, useMove } from '../meetings/index.ts';
 
 /** What does my time look like, and theirs? Everything shown is in the address. */
 export const CalendarView = () => (

@@ -7,7 +7,7 @@ import { answerTo, Failure, useChanged, useMe, callApi } from '../client/index.t
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Empty, Loading } from '../design/states.tsx';
-import { AskDialog, type Question } from '../events/index.ts';
+import { AskDialog, type Question } from '../meetings/index.ts';
 
 /** What I cancelled in the last 30 days, and the way back. */
 export function CancelledView() {

@@ -4,7 +4,7 @@ import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Loading } from '../design/states.tsx';
 import { useFullness } from '../time/index.ts';
-import { useHolidays } from './useCalendar.ts';
+import { useHolidays } from '../time/index.ts';
 
 /** A day with this much in it reaches the top of its row. */
 const FULL_MINUTES = 7 * 60;

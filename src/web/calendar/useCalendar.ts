@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
 import type { Layer } from '../../contract/calendar.ts';
-import { answerTo, calendarItems, useShown } from '../client/index.ts';
+import { calendarItems, useShown } from '../client/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
 export function useCalendar(
@@ -21,17 +20,4 @@ export function useCalendar(
     placeholderData: keepPreviousData,
     enabled,
   });
-}
-
-/** Public holidays of my site by date. */
-export function useHolidays(first: string, last: string): ReadonlyMap<string, string> {
-  const query = useQuery({
-    ...answerTo('GET /api/calendar/holidays', { query: { first, last } }),
-    placeholderData: keepPreviousData,
-    staleTime: 3_600_000,
-  });
-  return useMemo(
-    () => new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name])),
-    [query.data],
-  );
 }

@@ -1,6 +1,6 @@
 import { useLocation, useNavigate } from 'react-router';
-import type { Draft } from '../events/index.ts';
 import type { Held } from '../grid/index.ts';
+import { type Draft } from '../meetings/index.ts';
 
 /** A new event that is begun in the calendar. */
 export type Picked = Held & { copyOf?: Draft; with?: number };

@@ -7,7 +7,7 @@ import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
 import { isMailAddress } from '../../core/mailAddress.ts';
 import type { Invitee } from '../lineUp/index.ts';
-import { useEventActions } from './useEventActions.ts';
+import { useEventActions } from '../meetings/index.ts';
 
 /** Somebody who is about to be asked as well. */
 interface Chosen {

@@ -3,8 +3,8 @@ import type { NotifyScope } from '../../contract/events.ts';
 import { Field, TextArea } from '../design/controls.tsx';
 import { Options, Tick } from '../design/ticks.tsx';
 import { EventForm } from './EventForm.tsx';
-import { PartChoice } from './PartChoice.tsx';
 import { useEventDraft } from './useEventDraft.ts';
+import { PartChoice } from '../meetings/index.ts';
 
 /** The form of an event that is there, in short or in full, with whom a change is told. */
 export function ChangeForm({

@@ -5,7 +5,7 @@ import { Failure, useKeptText } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { takenIn } from '../places/index.ts';
-import { useEventActions } from './useEventActions.ts';
+import { useEventActions } from '../meetings/index.ts';
 
 /** A meeting that is not sent yet: whether it holds its time meanwhile, and sending it. */
 export function DraftState({ event, onSent }: { event: EventDetail; onSent: () => void }) {

@@ -11,7 +11,7 @@ import { useMe } from '../client/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
 import { AttachmentList } from './Attachments.tsx';
 import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';
-import { reminderWords } from './RemindersField.tsx';
+import { reminderWords } from '../meetings/index.ts';
 
 /** What an event says by its choices, where that is not the usual: a sentence each. */
 const chosenWords = (event: EventDetail): string[] =>

@@ -6,18 +6,21 @@ import { formatSpan } from '../../core/time/format.ts';
 import { ApiProblem, Failure, useMe } from '../client/index.ts';
 import { Button, Field } from '../design/controls.tsx';
 import { takenIn, Alternatives } from '../places/index.ts';
-import { joined, required, type LineUpEntry } from '../lineUp/index.ts';
-import { RoomsWithin, type Gathering } from '../plan/index.ts';
-import type { Draft } from './draft.ts';
+import {
+  PeopleField,
+  joined,
+  required,
+  type Gathering,
+  type LineUpEntry,
+} from '../lineUp/index.ts';
+import { RoomsWithin } from '../plan/index.ts';
 import { FormNotices } from './FormNotices.tsx';
 import { FurtherParts } from './FurtherParts.tsx';
-import { PeopleField } from './PeopleField.tsx';
 import { PlaceField } from './PlaceField.tsx';
-import { TakenDates, takenDatesIn } from './TakenDates.tsx';
-import { WhoseField } from './WhoseField.tsx';
 import type { DraftForm } from './useDraftForm.ts';
 import { TimesFields, useNowMinutes, usePastAsk } from '../time/index.ts';
 import { readTimes, retyped, typedFrom, type ReadTimes } from '../../core/time/typedTimes.ts';
+import { TakenDates, WhoseField, takenDatesIn, type Draft } from '../meetings/index.ts';
 
 /** What the form gives; `instead` when another place is taken in the stead of one that is not free. */
 export interface FormResult {

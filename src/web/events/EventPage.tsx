@@ -7,9 +7,9 @@ import { Loading } from '../design/states.tsx';
 import { AttachmentList } from './Attachments.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
 import { EventFacts } from './EventFacts.tsx';
-import { CancelButton, useEvent } from './EventPanel.tsx';
 import { CategoriesProvider } from '../grid/index.ts';
 import { useCategories } from '../preferences/index.ts';
+import { CancelButton, useEvent } from '../meetings/index.ts';
 
 const FRAME = 'mx-auto w-full max-w-5xl px-4 py-5 md:px-6';
 

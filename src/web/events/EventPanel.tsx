@@ -1,12 +1,11 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { CalendarItem, EventDetail } from '../../contract/eventDetail.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { answerTo, errorText, Failure, useMe, useShown } from '../client/index.ts';
+import { Failure, useMe } from '../client/index.ts';
 import { Button, LinkButton } from '../design/controls.tsx';
-import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
 import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
@@ -14,28 +13,17 @@ import { StewardsNote } from '../bookings/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { AskAlso } from './AskAlso.tsx';
 import { DraftState } from './DraftState.tsx';
-import { AskDialog, type Question } from './AskDialog.tsx';
 import { ChangeForm } from './ChangeForm.tsx';
-import { copyOf, type Draft } from './draft.ts';
 import { EventFacts } from './EventFacts.tsx';
-import { versionNow } from './eventUndo.ts';
 import { planPath } from '../lineUp/index.ts';
-import { useEventActions } from './useEventActions.ts';
-
-/** The address of an event's own page. */
-export const eventAddress = (id: string, occurrence: string | null): string =>
-  `/events/${id}${occurrence ? `?occurrence=${occurrence}` : ''}`;
-
-export function useEvent(id: string, occurrence: string | null, enabled = true) {
-  useShown(enabled ? [`meeting:${id}`] : []);
-  return useQuery({
-    enabled,
-    ...answerTo('GET /api/events/:id', {
-      params: { id },
-      query: { occurrence: occurrence ?? undefined },
-    }),
-  });
-}
+import {
+  CancelButton,
+  copyOf,
+  eventAddress,
+  type Draft,
+  useEvent,
+  versionNow,
+} from '../meetings/index.ts';
 
 /** An event beside the calendar: what it is, who comes; its organizer changes or cancels it here. */
 export function EventPanel({
@@ -160,46 +148,5 @@ function MyAnswer({ event }: { event: EventDetail }) {
         See it beside my day
       </Link>
     </section>
-  );
-}
-
-/** Cancels an event after asking what it touches. */
-export function CancelButton({ event, onDone }: { event: EventDetail; onDone: () => void }) {
-  const actions = useEventActions();
-  const [question, setQuestion] = useState<Question | null>(null);
-  // Nobody has heard of a draft.
-  const others = event.draft ? 0 : event.attendees.filter((one) => one.role !== 'organizer').length;
-  const cancel: Question['act'] = ({ scope, tell, message }) => {
-    const occurrence = event.series?.recurrenceId;
-    void actions
-      .cancel(
-        event.id,
-        {
-          version: event.version,
-          ...(event.series && { scope, ...(occurrence && { occurrence }) }),
-          tell,
-          message,
-        },
-        event.title,
-      )
-      .then(onDone, (error: unknown) => tellUser(errorText(error)));
-  };
-  const ask = () => {
-    if (others === 0 && !event.series) return cancel({ scope: 'all', tell: 'nobody', message: '' });
-    setQuestion({
-      title: `Cancel “${event.title}”`,
-      seriesStart: event.series?.recurrenceId ? event.start : null,
-      others,
-      verb: 'Cancel it',
-      act: cancel,
-    });
-  };
-  return (
-    <>
-      <Button look="danger" onClick={ask}>
-        {event.draft ? 'Discard it' : 'Cancel it'}
-      </Button>
-      {question && <AskDialog question={question} onClose={() => setQuestion(null)} />}
-    </>
   );
 }

@@ -6,8 +6,8 @@ import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { forget, keptUnder } from '../client/index.ts';
 import { GoOn, type Difference } from '../forms/index.ts';
 import { Button } from '../design/controls.tsx';
-import type { Draft } from './draft.ts';
 import type { DraftForm } from './useDraftForm.ts';
+import { type Draft } from '../meetings/index.ts';
 
 const NAMES: Record<keyof Draft, string> = {
   ...eachField((field) => field.label),

@@ -12,11 +12,14 @@ import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
 import { Select } from '../design/Select.tsx';
 import { CategoryField } from './CategoryField.tsx';
-import type { Draft } from './draft.ts';
-import { RecurrenceEditor } from './recurrence/RecurrenceEditor.tsx';
-import { usualRule } from './recurrence/repeating.ts';
 import { RightsField, rightsWords } from './RightsField.tsx';
-import { RemindersField, reminderWords } from './RemindersField.tsx';
+import {
+  RecurrenceEditor,
+  RemindersField,
+  reminderWords,
+  type Draft,
+  usualRule,
+} from '../meetings/index.ts';
 
 const RichText = lazily(async () => (await import('./RichText.tsx')).default);
 

@@ -7,11 +7,12 @@ import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
 import { sendAttachment } from './Attachments.tsx';
-import { blankDraft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
 import { BegunBefore, NEW } from './FormNotices.tsx';
 import { Told } from './NewEventPanel.tsx';
-import { useNewEvent, type CarriedDraft } from './useNewEvent.ts';
+import { useNewEvent } from './useNewEvent.ts';
+import type { CarriedDraft } from '../meetings/index.ts';
+import { blankDraft } from '../meetings/index.ts';
 
 /** A new event with all its details, and beside it the day of everybody whom it needs. */
 export function NewEventPage() {

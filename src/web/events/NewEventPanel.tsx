@@ -5,10 +5,10 @@ import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
 import { required } from '../lineUp/index.ts';
-import { blankDraft, type Draft } from './draft.ts';
 import { EventForm } from './EventForm.tsx';
 import { BegunBefore, NEW } from './FormNotices.tsx';
 import { useNewEvent } from './useNewEvent.ts';
+import { blankDraft, type Draft } from '../meetings/index.ts';
 
 /** Makes a new event at a time picked in the calendar: the quick way. */
 export function NewEventPanel({

@@ -6,8 +6,7 @@ import { newFields } from '../../contract/eventParts.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { useKeptForm, type KeptForm, typedTimes } from '../forms/index.ts';
 import { useNowMinutes } from '../time/index.ts';
-import type { Draft } from './draft.ts';
-import { repeatingProblem, type Repeating } from './recurrence/repeating.ts';
+import { repeatingProblem, type Draft, type Repeating } from '../meetings/index.ts';
 
 /**
  * What may stand in an event's form, by the contract of what is sent; what is only a form's (times as

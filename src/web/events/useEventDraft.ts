@@ -13,13 +13,11 @@ import type { Interval } from '../../core/time/interval.ts';
 import { readTimes } from '../../core/time/typedTimes.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { ApiProblem, callApi, useKeptText, useMe } from '../client/index.ts';
-import type { LineUpEntry } from '../lineUp/index.ts';
-import { useGathering } from '../plan/index.ts';
+import { type LineUpEntry, useGathering } from '../lineUp/index.ts';
 import { useNowMinutes } from '../time/index.ts';
-import { draftOf, repeatsOf, same, type Draft } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
 import { useDraftForm } from './useDraftForm.ts';
-import { useEventActions } from './useEventActions.ts';
+import { draftOf, repeatsOf, same, type Draft, useEventActions } from '../meetings/index.ts';
 
 /** An event that is being changed: its form's content, the part of a series meant, whom to tell. */
 export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) => void) {

@@ -5,20 +5,13 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../client/index.ts';
-import { planPath } from '../lineUp/index.ts';
-import { checkAgain, sendLabel, useGathering } from '../plan/index.ts';
+import { planPath, useGathering } from '../lineUp/index.ts';
+import { checkAgain, sendLabel } from '../plan/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import { readTimes, typedFrom } from '../../core/time/typedTimes.ts';
-import { repeatsOf, type Draft } from './draft.ts';
 import type { FormResult } from './EventForm.tsx';
 import { useDraftForm } from './useDraftForm.ts';
-import { useEventActions } from './useEventActions.ts';
-
-/** A draft that goes along to another view, in its place in the history. */
-export interface CarriedDraft {
-  draft: Draft;
-  name: string;
-}
+import { type CarriedDraft, repeatsOf, type Draft, useEventActions } from '../meetings/index.ts';
 
 /**
  * A new event that is being made: its draft, how its time suits everybody, what its button will do,

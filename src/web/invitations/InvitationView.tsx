@@ -23,7 +23,6 @@ import { CommentsOn } from '../comments/index.ts';
 import { Initials } from '../design/Initials.tsx';
 import { Outline } from '../design/states.tsx';
 import { Options } from '../design/ticks.tsx';
-import { CancelButton, eventAddress } from '../events/index.ts';
 import { planPath } from '../lineUp/index.ts';
 import { AnotherTime } from './AnotherTime.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
@@ -32,6 +31,7 @@ import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
 import { DayColumn } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 import { useAnswer } from './useAnswer.ts';
+import { CancelButton, eventAddress } from '../meetings/index.ts';
 
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {

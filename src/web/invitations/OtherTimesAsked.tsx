@@ -17,7 +17,7 @@ import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { Outline } from '../design/states.tsx';
-import { offerEventUndo } from '../events/index.ts';
+import { offerEventUndo } from '../meetings/index.ts';
 
 const LOOK: Record<FitState, string> = {
   free: 'border border-edge bg-sheet',

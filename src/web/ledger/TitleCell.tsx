@@ -3,8 +3,8 @@ import type { LedgerRow } from '../../contract/ledger.ts';
 import { errorText, useChanged, useMe } from '../client/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { useEventActions, versionNow } from '../events/index.ts';
 import { whenWords } from './words.ts';
+import { useEventActions, versionNow } from '../meetings/index.ts';
 
 const LONGEST = 200;
 

@@ -1,4 +1,4 @@
-/** Whom and what something needs, and the address of a plan for it: small, as every page holds it. */
+/** Whom and what something needs: its address, how it is gathered, what is known of whom, and the fields for it. */
 export {
   asKept,
   FEWEST_DAYS,
@@ -16,3 +16,14 @@ export {
 } from './address.ts';
 export { sentenceAddress } from './sentenceAddress.ts';
 export { invitedWith, type Invitee } from './invitees.ts';
+export { AddMember, useLineUps } from './AddMember.tsx';
+export { fitWords } from './fitWords.ts';
+export { PeopleField } from './PeopleField.tsx';
+export { useGathering, type Gathering } from './useGathering.ts';
+export {
+  useLineUpData,
+  type EventToMove,
+  type KnownMember,
+  type Member,
+  type MyMeeting,
+} from './useLineUpData.ts';

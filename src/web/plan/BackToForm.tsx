@@ -1,9 +1,9 @@
 import { useLocation, useNavigate } from 'react-router';
 import { forget } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
-import type { CarriedDraft, Draft } from '../events/index.ts';
 import { typedFrom } from '../../core/time/typedTimes.ts';
 import type { Plan } from './usePlan.ts';
+import { type CarriedDraft, type Draft } from '../meetings/index.ts';
 
 /** The way back to the form that Plan was opened from, with the time and the line-up found here. */
 export function BackToForm({

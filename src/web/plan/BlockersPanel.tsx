@@ -4,7 +4,6 @@ import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { offerUndo } from '../client/index.ts';
-import { AskDialog, type Question } from '../events/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import type { Explained } from '../workers/index.ts';
 import {
@@ -15,7 +14,8 @@ import {
   type Names,
 } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
-import type { MyMeeting } from './usePlanData.ts';
+import { type MyMeeting } from '../lineUp/index.ts';
+import { AskDialog, type Question } from '../meetings/index.ts';
 
 const SHOWN = 7;
 

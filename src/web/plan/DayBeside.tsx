@@ -7,12 +7,11 @@ import { Failure, useMe } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { dayWindow, type Hours } from './days.ts';
 import { DayLanes } from './DayLanes.tsx';
-import { fitWords } from './fitWords.ts';
 import { Ruler } from './Ruler.tsx';
 import { Selection } from './Selection.tsx';
-import type { Gathering } from './useGathering.ts';
 import { usePicker } from './usePicker.ts';
 import { placeName } from './zoneNames.ts';
+import { fitWords, type Gathering } from '../lineUp/index.ts';
 
 const USUAL_HOURS: Hours = [7, 19];
 const MOST_ZONES = 3;

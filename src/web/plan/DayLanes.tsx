@@ -7,8 +7,7 @@ import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { placeOf } from '../grid/index.ts';
 import { LABEL } from './Ruler.tsx';
-
-import type { Member } from './usePlanData.ts';
+import { type Member } from '../lineUp/index.ts';
 
 const PATTERN = {
   busy: 'rock',

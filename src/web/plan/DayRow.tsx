@@ -9,7 +9,7 @@ import { dayWindow, inside, type Hours } from './days.ts';
 import { LABEL, Ruler } from './Ruler.tsx';
 import { PresentTime, Selection } from './Selection.tsx';
 import { usePicker } from './usePicker.ts';
-import type { Member } from './usePlanData.ts';
+import { type Member } from '../lineUp/index.ts';
 
 /** What a row of the board needs, the same for all days. */
 export interface BoardRow {

@@ -8,12 +8,10 @@ import { zoneTable } from '../../core/time/zoneTable.ts';
 import { callApi, errorText, useChanged, useStable } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { AddMember } from './AddMember.tsx';
 import { drawnAlike } from './drawnAlike.ts';
-import { joined, type LineUpEntry } from '../lineUp/index.ts';
+import { AddMember, joined, type LineUpEntry, type Member } from '../lineUp/index.ts';
 import { RememberLineUp } from './RememberLineUp.tsx';
 import type { Plan } from './usePlan.ts';
-import type { Member } from './usePlanData.ts';
 
 /** Who and what the meeting needs: required or optional, set aside for a moment, removed. */
 export const LineUpPanel = memo(function LineUpPanel({

@@ -7,13 +7,13 @@ import { listNames } from '../../core/planner/words.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { Failure } from '../client/index.ts';
-import { AskDialog, type Question, useEventActions } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { LineUpEntry } from '../lineUp/index.ts';
 import { takenIn, Alternatives } from '../places/index.ts';
 import { NextBest, placesFor, timesOf, type Placing } from './SendBar.tsx';
 import { checkAgain, TakenSince } from './takenSince.ts';
 import type { Plan } from './usePlan.ts';
+import { AskDialog, type Question, useEventActions } from '../meetings/index.ts';
 
 /** Whom the line-up asks besides the organizer, as a request names them; set aside is not left out. */
 function guestsOf(

@@ -2,7 +2,7 @@ import { ChevronDown } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { Failure, useStable } from '../client/index.ts';
-import { SeasonStrip } from '../calendar/index.ts';
+import { SeasonStrip } from '../time/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { clip, contains } from '../../core/time/interval.ts';

@@ -3,8 +3,7 @@ import type { LineUpRequest, RememberedLineUp } from '../../contract/lineUps.ts'
 import { answerTo, callApi, errorText, offerUndo, useKept } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { useLineUps } from './AddMember.tsx';
-import { recalled, type LineUpEntry } from '../lineUp/index.ts';
+import { recalled, type LineUpEntry, useLineUps } from '../lineUp/index.ts';
 
 /** Remembers the line-up under a name, and forgets those that are not needed any more. */
 export function RememberLineUp({

@@ -5,7 +5,7 @@ import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import { formatTime } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 import { useMe } from '../client/index.ts';
-import type { Gathering } from './useGathering.ts';
+import { type Gathering } from '../lineUp/index.ts';
 
 const MOST_OFFERED = 3;
 

@@ -10,7 +10,6 @@ import { HOUR, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { errorText, Failure, offerUndo, useMe, callApi } from '../client/index.ts';
 import { joined, required } from '../lineUp/index.ts';
-import { TakenDates, takenDatesIn, versionNow, WhoseField } from '../events/index.ts';
 import { Button } from '../design/controls.tsx';
 import { usePastAsk } from '../time/index.ts';
 import { tellUser } from '../design/notices.ts';
@@ -19,6 +18,7 @@ import { sendLabel } from './sendLabel.ts';
 import { checkAgain, TakenSince } from './takenSince.ts';
 import type { MakingRoom, Plan } from './usePlan.ts';
 import { seriesParts, type DateDecision } from './weekly.ts';
+import { TakenDates, WhoseField, takenDatesIn, versionNow } from '../meetings/index.ts';
 
 const MOST_NEXT = 3;
 

@@ -2,7 +2,7 @@ import type { Fit } from '../../core/planner/fit.ts';
 import { givenName } from '../../core/planner/words.ts';
 import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import type { Member } from './usePlanData.ts';
+import { type Member } from '../lineUp/index.ts';
 
 interface Reader {
   zone: string;

@@ -2,8 +2,8 @@ import { givenName, listNames } from '../../core/planner/words.ts';
 import { DAY, overlaps } from '../../core/time/interval.ts';
 import { clockChanges, zoneTable } from '../../core/time/zoneTable.ts';
 import { dayWindow } from './days.ts';
-import type { Member } from './usePlanData.ts';
 import { placeName } from './zoneNames.ts';
+import { type Member } from '../lineUp/index.ts';
 
 export interface DayRemarks {
   /** A line each: clocks that change, public holidays, people who are away. */

@@ -19,7 +19,7 @@ import {
 } from '../lineUp/index.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import type { Plan } from './usePlan.ts';
-import type { Member } from './usePlanData.ts';
+import type { Member } from '../lineUp/useLineUpData.ts';
 import { seriesParts, weeklyWords } from './weekly.ts';
 
 /** Tuesday 24 November 2026, 09:12 in Bergen. */

@@ -2,7 +2,7 @@ import { LineUpFit, type FitState } from '../../core/planner/fit.ts';
 import { listNames } from '../../core/planner/words.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { UserError } from '../client/index.ts';
-import type { KnownMember, Member } from './usePlanData.ts';
+import { type KnownMember, type Member } from '../lineUp/index.ts';
 
 const TAKEN: ReadonlySet<FitState> = new Set(['tentative', 'busy', 'away']);
 

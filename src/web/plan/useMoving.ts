@@ -2,9 +2,9 @@ import { useEffect } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { useEvent } from '../events/index.ts';
 import { required, type LineUpEntry } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
+import { useEvent } from '../meetings/index.ts';
 
 /** Who and what a meeting takes, as a line-up; another time may suit those who declined. */
 const lineUpOf = (event: EventDetail, myId: number): LineUpEntry[] => [

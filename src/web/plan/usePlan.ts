@@ -4,8 +4,13 @@ import { usualLead, type Wishes } from '../../core/planner/wishes.ts';
 import { clip, contains, DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences } from '../client/index.ts';
-import { required, type LineUpEntry } from '../lineUp/index.ts';
-import { usePlanData, type EventToMove, type Member } from './usePlanData.ts';
+import {
+  required,
+  type EventToMove,
+  type LineUpEntry,
+  type Member,
+  useLineUpData,
+} from '../lineUp/index.ts';
 import { usePlanAddress } from './usePlanAddress.ts';
 
 const QUARTER = 15 * MINUTE;
@@ -83,7 +88,7 @@ export function usePlan() {
     () => ({ start: knownStart, end: knownTo }),
     [knownStart, knownTo],
   );
-  const { data, read, error, retry, readAgain } = usePlanData(lineUp, known, me.zone, aside);
+  const { data, read, error, retry, readAgain } = useLineUpData(lineUp, known, me.zone, aside);
   // Nothing is asked of days that have not been read.
   const searched = useMemo(() => (read ? clip(window, read) : null), [window, read]);
 

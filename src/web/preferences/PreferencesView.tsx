@@ -9,12 +9,12 @@ import {
   useMe,
   usePreferences,
 } from '../client/index.ts';
-import { RemindersField } from '../events/index.ts';
 import { WeekHours, ZoneField } from '../time/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Categories } from './Categories.tsx';
 import { Delegates } from './Delegates.tsx';
+import { RemindersField } from '../meetings/index.ts';
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 

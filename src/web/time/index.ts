@@ -7,3 +7,5 @@ export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
 export { usePastAsk } from './usePastAsk.tsx';
+export { useHolidays } from './useHolidays.ts';
+export { SeasonStrip } from './SeasonStrip.tsx';

@@ -4,7 +4,7 @@ import { callApi, answerTo, errorText } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
 import { isMailAddress } from '../../core/mailAddress.ts';
-import { outsider, recalled, required, type LineUpEntry } from '../lineUp/index.ts';
+import { outsider, recalled, required, type LineUpEntry } from './address.ts';
 
 export const useLineUps = () =>
   useQuery({

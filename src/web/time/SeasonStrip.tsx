@@ -3,7 +3,7 @@ import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays, startOfDay, startOfWeek } from '../../core/time/wall.ts';
 import { useMe, usePreferences } from '../client/index.ts';
-import { useFullness } from '../time/index.ts';
+import { useFullness } from './useFullness.ts';
 
 const WEEKS_BACK = 6;
 const WEEKS = 20;

@@ -2,7 +2,7 @@ import { termInWords } from '../../core/booking/ruleWords.ts';
 import type { Fit } from '../../core/planner/fit.ts';
 import { formatNear, formatTime, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import type { Member } from './usePlanData.ts';
+import type { Member } from './useLineUpData.ts';
 
 /**
  * How a time suits one of the line-up: `free`, `taken until 11:00`, `outside their hours, 07:00 there`.

@@ -7,7 +7,7 @@ import { roomCandidate } from '../../core/planner/rooms.ts';
 import type { PastMeeting, RoomCandidate } from '../../core/planner/wishes.ts';
 import { clip, type Interval } from '../../core/time/interval.ts';
 import { callApi, answerTo, useShown, useStable } from '../client/index.ts';
-import type { LineUpEntry } from '../lineUp/index.ts';
+import type { LineUpEntry } from './address.ts';
 
 /** A member of the line-up as Plan shows it. */
 export type Member = LineUpMember &
@@ -65,7 +65,7 @@ const tells = (read: ReadFor, ids: readonly number[], except: string): boolean =
  * is on its way, what was read before stays, and `read` says how far it tells of what is asked now:
  * time outside of it is not known to be free.
  */
-export function usePlanData(
+export function useLineUpData(
   lineUp: readonly LineUpEntry[],
   window: Interval,
   zone: string,

@@ -7,8 +7,8 @@ import { contains, MINUTE, overlaps, type Interval } from '../../core/time/inter
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
 import { calendarItems, useMe, useNow } from '../client/index.ts';
 import { usePlanner } from '../workers/index.ts';
-import { required, type LineUpEntry } from '../lineUp/index.ts';
-import { usePlanData, type Member } from './usePlanData.ts';
+import { required, type LineUpEntry } from './address.ts';
+import { useLineUpData, type Member } from './useLineUpData.ts';
 
 const QUARTER = 15 * MINUTE;
 const LONGEST_MINUTES = 1440;
@@ -24,14 +24,14 @@ export interface Gathering {
   fits: ReadonlyMap<number, Fit>;
   /** What stands in the way of each, as far as its name may be seen. */
   clashes: ReadonlyMap<number, string>;
-  rooms: ReturnType<typeof usePlanData>['data']['rooms'];
+  rooms: ReturnType<typeof useLineUpData>['data']['rooms'];
   /** Better starts on the day and the next; null while they are being looked for. */
   better: readonly Opening[] | null;
   reading: boolean;
   error: unknown;
   retry: () => void;
-  /** Reads everybody's time again; see `usePlanData`. */
-  readAgain: ReturnType<typeof usePlanData>['readAgain'];
+  /** Reads everybody's time again; see `useLineUpData`. */
+  readAgain: ReturnType<typeof useLineUpData>['readAgain'];
 }
 
 /**
@@ -45,7 +45,7 @@ export function useGathering(
   lineUp: readonly LineUpEntry[],
   span: Interval | null,
   date: string,
-  present: Parameters<typeof usePlanData>[3] = null,
+  present: Parameters<typeof useLineUpData>[3] = null,
 ): Gathering {
   const me = useMe();
   const now = useNow();
@@ -68,7 +68,7 @@ export function useGathering(
     }),
     [window, span?.start, span?.end],
   );
-  const { data, read, error, retry, readAgain } = usePlanData(all, known, me.zone, present);
+  const { data, read, error, retry, readAgain } = useLineUpData(all, known, me.zone, present);
   const members = useMemo<Member[]>(() => {
     const byId = new Map(data.members.map((one) => [one.id, one]));
     return all.flatMap(({ id, role, setAside }) => {

@@ -1,7 +1,7 @@
 import { readDay } from '../time/typedDay.ts';
 import { parseLength, parseTimeOfDay } from '../time/typedTime.ts';
 import { addDays, startOfWeek, weekdayOf } from '../time/wall.ts';
-import { eachRun, type Chip, type Take, type Word } from './sentenceWords.ts';
+import { eachRun, type Chip, type Take, type Word } from './words.ts';
 
 /* When, how long and how often, as sentences say it. */
 

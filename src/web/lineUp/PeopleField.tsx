@@ -4,8 +4,10 @@ import type { Interval } from '../../core/time/interval.ts';
 import { useMe } from '../client/index.ts';
 import { IconButton } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
-import { joined, type LineUpEntry } from '../lineUp/index.ts';
-import { AddMember, fitWords, type Gathering } from '../plan/index.ts';
+import { joined, type LineUpEntry } from './address.ts';
+import { AddMember } from './AddMember.tsx';
+import { fitWords } from './fitWords.ts';
+import { type Gathering } from './useGathering.ts';
 
 /** Whom and what a new event needs: each with how its time suits them, and the field that adds more. */
 export function PeopleField({

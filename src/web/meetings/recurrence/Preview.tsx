@@ -6,7 +6,7 @@ import { formatDay } from '../../../core/time/format.ts';
 import { DAY } from '../../../core/time/interval.ts';
 import { addDays, resolveWallTime, weekdayOf, type WallTime } from '../../../core/time/wall.ts';
 import { usePreferences } from '../../client/index.ts';
-import { useHolidays } from '../../calendar/index.ts';
+import { useHolidays } from '../../time/index.ts';
 import { repeatingProblem, type Repeating } from './repeating.ts';
 
 const PREVIEW = 12;
