@@ -4,10 +4,11 @@ export { Levels, takesPart, type Viewer } from './levels.ts';
 export {
   projectBooking,
   projectDetail,
-  type Unprojected,
+  type WholeDetail,
   projectLayerItem,
   type BookingRow,
 } from './project.ts';
-export { titlesSeen } from './titles.ts';
+export { titleIn, titlesSeen } from './titles.ts';
+export { unprojectedOf, type Unprojected } from './unprojected.ts';
 export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';
 export { actsOf, may, requireRight, requireSteward, rolesThatMay } from './roles.ts';

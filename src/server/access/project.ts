@@ -10,9 +10,10 @@ import {
 import type { ReservationState } from '../../core/booking/presence.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { EventFacts, Levels } from './levels.ts';
+import { reveal, type Unprojected } from './unprojected.ts';
 
-/** An event before it is known who looks at it. */
-export type Unprojected = Omit<
+/** An event with all that its organizer may see of it. */
+export type WholeDetail = Omit<
   EventDetail,
   'canChange' | 'canCancel' | 'canInvite' | 'listsAll' | 'myReply'
 >;
@@ -23,11 +24,12 @@ export type Unprojected = Omit<
  * are. Who else is asked is for those who may see the list.
  */
 export function projectDetail(
-  detail: Unprojected,
+  read: Unprojected<WholeDetail>,
   { level, asOrganizer }: { level: SharingLevel; asOrganizer: SharingLevel },
   actor: PersonActor,
 ): EventDetail | null {
   if (!showsEverything(level)) return null;
+  const detail = reveal(read);
   const canChange = mayChange(level);
   const { id } = actor.me;
   const isMine = (personId: number | null) => personId !== null && personId === id;
@@ -59,8 +61,8 @@ export interface BookingRow extends EventFacts {
   unit: number;
   start: number;
   end: number;
-  title: string;
-  organizer: string;
+  title: Unprojected<string>;
+  organizer: Unprojected<string>;
   /** Whether the actor organizes it. */
   mine: boolean;
   state: ReservationState;
@@ -76,8 +78,8 @@ export function projectBooking(row: BookingRow, levels: Levels): PlaceBooking {
     start: row.start,
     end: row.end,
     unit: row.unit,
-    title: title ? row.title : null,
-    holder: levels.seesHolder(row) ? row.organizer : null,
+    title: title ? reveal(row.title) : null,
+    holder: levels.seesHolder(row) ? reveal(row.organizer) : null,
     mine: row.mine,
     state: row.state,
   };
@@ -89,7 +91,9 @@ export function projectBooking(row: BookingRow, levels: Levels): PlaceBooking {
  * @param shown whether titles are shown on this layer at all; a resource's always
  */
 export function projectLayerItem(
-  item: LayerItem & { eventId: string },
+  item: Omit<LayerItem, 'title' | 'place'> & { eventId: string } & {
+    [Text in 'title' | 'place']: Unprojected<LayerItem[Text]>;
+  },
   level: SharingLevel,
   shown: boolean,
 ): LayerItem {
@@ -99,7 +103,7 @@ export function projectLayerItem(
     ...item,
     eventId: open ? item.eventId : null,
     recurrenceId: open ? item.recurrenceId : null,
-    title: title ? item.title : null,
-    place: title ? item.place : null,
+    title: title ? reveal(item.title) : null,
+    place: title ? reveal(item.place) : null,
   };
 }

@@ -3,6 +3,7 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { Levels, takesPart } from './levels.ts';
 import { readMeetingFacts } from './queries.ts';
+import { reveal, type Unprojected } from './unprojected.ts';
 
 /**
  * Of which of some events an actor sees the title, by id, on whatever road they came to them: as stewards of a
@@ -24,3 +25,9 @@ export async function titlesSeen(
     showsTitle(levels.event({ organizerId, visibility, takesPart: takesPart(actor, people) }));
   return new Set(facts.filter(isSeen).map((one) => one.id));
 }
+
+/** The title of an event, where it is among those of which it is seen. */
+export const titleIn = (
+  seen: ReadonlySet<string>,
+  { eventId, title }: { eventId: string; title: Unprojected<string> },
+): string | null => (seen.has(eventId) ? reveal(title) : null);

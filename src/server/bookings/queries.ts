@@ -3,6 +3,7 @@ import type { Presence } from '../../core/booking/presence.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 
+import type { Unprojected } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { MOST_MINE } from './limits.ts';
 
@@ -117,7 +118,7 @@ export interface Requested extends Interval {
   rules: KeptRules;
   holder: string;
   version: number;
-  title: string;
+  title: Unprojected<string>;
   dates: number;
   askedAt: number;
 }

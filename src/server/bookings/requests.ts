@@ -3,7 +3,7 @@ import type { DecideRequest, PlaceRequestsResponse } from '../../contract/bookin
 import { decidedBy } from '../../core/booking/presence.ts';
 import { priceOf } from '../../core/booking/ruleWords.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { titlesSeen } from '../access/index.ts';
+import { titleIn, titlesSeen } from '../access/index.ts';
 import { requireSteward } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -30,7 +30,7 @@ export async function placeRequests(
     total,
     requests: requests.map(({ rules, ...one }) => ({
       ...one,
-      title: seen.has(one.eventId) ? one.title : null,
+      title: titleIn(seen, one),
       decidedBy: decidedBy(one, one.askedAt),
       price: priceOf(allRules(rules), one),
     })),

@@ -1,5 +1,6 @@
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Shown } from '../../core/availability/busy.ts';
+import type { Unprojected } from '../access/index.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** The columns of a CalendarItem, of an effective `occurrence` and the `reply` of one of its people. */
@@ -101,8 +102,8 @@ export interface LayerRows {
   occupancies: ('busy' | 'tentative' | 'away' | 'free')[];
   events: string[];
   recurrences: (string | null)[];
-  titles: string[];
-  places: string[];
+  titles: Unprojected<string>[];
+  places: Unprojected<string>[];
   allDays: boolean[];
   visibilities: Shown[];
   organizers: (number | null)[];

@@ -3,6 +3,7 @@ import type { CatalogueChoices, NewPlace } from '../../contract/catalogue.ts';
 import type { PlacedBooking } from '../../core/booking/upkeep.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 
+import type { Unprojected } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** A place as it is kept. */
@@ -161,7 +162,7 @@ export async function readLogNames(
 /** A booking to come, as far as a change of its place asks. */
 export interface Coming extends PlacedBooking {
   placeId: number;
-  title: string;
+  title: Unprojected<string>;
   eventId: string;
   holder: string;
   /** Null for somebody outside. */

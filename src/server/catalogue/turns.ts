@@ -7,7 +7,7 @@ import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { titlesSeen } from '../access/index.ts';
+import { titleIn, titlesSeen } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { closeNewUnits, moveUnits, readTeamNames, widenClaims } from '../reservations/index.ts';
@@ -137,11 +137,11 @@ export function newlyAgainst(
     const known = standsAgainst(allRules(before.rules), one, has, before.zone);
     const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
     if (news.length === 0) return [];
-    const { start, end, title, eventId, holder } = one;
+    const { start, end, holder } = one;
     return [
       {
         ...{ start, end, holder },
-        title: words.seen.has(eventId) ? title : null,
+        title: titleIn(words.seen, one),
         broken: news.map((rule) => brokenInWords(rule, { ...words, rules: after.rules })),
       },
     ];

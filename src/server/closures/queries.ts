@@ -1,12 +1,13 @@
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
+import type { Unprojected } from '../access/index.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** A booking that stands in a place while that is to be out of use. */
 export interface StandingBooking extends Interval {
   eventId: string;
   occurrence: WallTime | null;
-  title: string;
+  title: Unprojected<string>;
   holder: string;
   people: number;
   /** Whether those who are asked see who else is. */

@@ -10,7 +10,7 @@ import type { ThingFact } from '../../core/facts.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
-import { titlesSeen } from '../access/index.ts';
+import { titleIn, titlesSeen } from '../access/index.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -79,12 +79,12 @@ export async function previewClosure(
     bookings: bookings.map((one) => {
       const move = moves.get(keyOf(one));
       const place = move && places.get(move.placeId)!;
-      const { eventId, occurrence, start, end, title, holder, people } = one;
+      const { eventId, occurrence, start, end, holder, people } = one;
       return {
         ...{ eventId, occurrence, start, end, holder },
         // Where those who are asked do not see who else is, nobody is told how many.
         people: one.listsAll ? people : 1,
-        title: seen.has(eventId) ? title : null,
+        title: titleIn(seen, one),
         move:
           move && place
             ? {

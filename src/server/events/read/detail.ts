@@ -13,7 +13,7 @@ import { ruleSentence } from '../../../core/recurrence/sentence.ts';
 import { timingInterval } from '../../../core/recurrence/series.ts';
 import { resolveSpan } from '../../../core/time/eventTimes.ts';
 import { wallTimeAt, type WallTime } from '../../../core/time/wall.ts';
-import type { Unprojected } from '../../access/index.ts';
+import { unprojectedOf, type Unprojected, type WholeDetail } from '../../access/index.ts';
 import type { Surroundings } from './surroundingQueries.ts';
 
 /** An event with the occurrence that is in view, before it is projected to whoever asks. */
@@ -21,14 +21,14 @@ export function detailOf(
   meeting: Meeting,
   at: WallTime | null,
   { undelivered, resources, ...surroundings }: Surroundings,
-): Unprojected {
+): Unprojected<WholeDetail> {
   const shown = occurrenceOf(meeting, isSeries(meeting) ? at : null);
   const { start, end, timing, endZone } = shown;
   const startsAt = isSeries(meeting) ? wallTimeAt(start, timing.zone) : timing.startsAt;
   const endsAt = wallTimeAt(end, endZone ?? timing.zone);
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const times = { startsAt, endsAt, zone: timing.zone, endZone, fold: timing.fold };
-  return {
+  return unprojectedOf({
     id: meeting.id,
     uid: meeting.uid,
     sequence: meeting.sequence,
@@ -64,7 +64,7 @@ export function detailOf(
     resources: resources.filter((one) => shown.resources.includes(one.id)),
     ...surroundings,
     clockNotes: timing.allDay ? [] : resolveSpan(times).notes,
-  };
+  });
 }
 
 /** Whom a draft will ask, as if they had been; numbers below zero tell them from those who were. */
