@@ -29,10 +29,9 @@ describe('a mail address', () => {
     `a@${'x'.repeat(250)}.org`,
   ])('may not be %j', (text) => expect(mailAddress.safeParse(text).success).toBe(false));
 
-  it('is read in no time, however long what is typed', () => {
-    const began = performance.now();
-    mailAddress.safeParse(`a@${'a-'.repeat(120)}`);
-    mailAddress.safeParse(`${'a.'.repeat(120)}@b`);
-    expect(performance.now() - began).toBeLessThan(200);
-  });
+  // That it is read in steps as many as its letters is held by tests/patterns.
+  it.each([`a@${'a-'.repeat(120)}`, `${'a.'.repeat(120)}@b`])(
+    'may not be so long and without an end: %j',
+    (text) => expect(mailAddress.safeParse(text).success).toBe(false),
+  );
 });

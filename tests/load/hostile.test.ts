@@ -25,8 +25,8 @@ const isBad = (status: number, took: number) =>
 const MOST_GROWTH = isLong ? 1.1 : 1.5;
 const WARMING = 0.4;
 /** So long the thread that answers everybody stands still, and others wait: held where nothing else runs. */
-const MOST_STALL_MS = isLong ? 200 : Infinity;
-const MOST_P95_MS = isLong ? 250 : Infinity;
+const MOST_STALL_MS = 200;
+const MOST_P95_MS = 250;
 /** Beside other tests every answer is held to its schema, which takes its time. */
 const CHECKED = { MARMOT_CHECK_ANSWERS: 'yes' };
 /** What somebody else reads meanwhile, and how often. */
@@ -174,8 +174,10 @@ it(`${REQUESTS} requests over every route: none breaks anything, none takes long
   expect(bad.slice(0, 10)).toEqual([]);
   expect(server.runs && server.child.pid === pid).toBe(true);
   expect(await server.healthy()).toBe(true);
-  expect(stood).toBeLessThan(MOST_STALL_MS);
-  expect(beside).toBeLessThan(MOST_P95_MS);
+  if (isLong) {
+    expect(stood).toBeLessThan(MOST_STALL_MS);
+    expect(beside).toBeLessThan(MOST_P95_MS);
+  }
   expect(grown).toBeLessThan(MOST_GROWTH);
   // Every route was reached, and many of them with requests that they took.
   expect(Object.keys(ROUTES).filter((route) => !reached.has(route))).toEqual([]);

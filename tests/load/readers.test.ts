@@ -13,10 +13,10 @@ const READS_A_SECOND = isLong ? 100 : 40;
 const WRITES_A_SECOND = isLong ? 10 : 4;
 const SECONDS = isLong ? 30 : 5;
 /** What is allowed on a machine with nothing else to do; npm test runs beside other tests, and holds no times. */
-const MOST_READ_MS = isLong ? 200 : Infinity;
+const MOST_READ_MS = 200;
 const SIGN_INS = isLong ? 1_000 : 200;
-const MOST_DELAY_MS = isLong ? 250 : Infinity;
-const MOST_BESIDE_MS = isLong ? 500 : Infinity;
+const MOST_DELAY_MS = 250;
+const MOST_BESIDE_MS = 500;
 
 let process: Awaited<ReturnType<typeof startProcess>>;
 let clients: Client[];
@@ -112,7 +112,7 @@ describe('many at once', () => {
     );
     expect([reading.failed, written.failed, dropped]).toEqual([0, 0, 0]);
     expect(heard).toBeGreaterThanOrEqual(STREAMS / clients.length);
-    expect(p95).toBeLessThan(MOST_READ_MS);
+    if (isLong) expect(p95).toBeLessThan(MOST_READ_MS);
     controller.abort();
     await Promise.all(streams.map((one) => one.ended));
   }, 120_000);
@@ -127,7 +127,14 @@ describe('many at once', () => {
         return status;
       }),
     );
-    const { times, failed } = await paced(20, 5, read);
+    let signing = true;
+    void storm.then(() => (signing = false));
+    let answeredBeside = 0;
+    const { times, failed } = await paced(20, 5, async (k) => {
+      const answer = await read(k);
+      if (signing) answeredBeside++;
+      return answer;
+    });
     const p95 = percentile(times, 95);
     const statuses = await storm;
     const signedIn = statuses.filter((one) => one === 204).length;
@@ -139,7 +146,9 @@ describe('many at once', () => {
     expect(failed).toBe(0);
     expect(signedIn).toBeGreaterThan(0);
     expect(statuses.filter((one) => one !== 204 && one !== 429)).toEqual([]);
-    expect(p95).toBeLessThan(MOST_BESIDE_MS);
+    // They do not wait for the storm to end.
+    expect(answeredBeside).toBeGreaterThan(0);
+    if (isLong) expect(p95).toBeLessThan(MOST_BESIDE_MS);
   }, 120_000);
 
   it('the heaviest requests of one person delay nobody else’s reads by much', async () => {
@@ -215,6 +224,7 @@ describe('many at once', () => {
         }),
       ],
     ];
+    let answeredBeside = 0;
     const usual = percentile((await paced(20, 3, read)).times, 50);
     for (const [name, work] of heavy) {
       let done = false;
@@ -228,6 +238,7 @@ describe('many at once', () => {
         const began = performance.now();
         await clients[3]!.get('/api/categories');
         slowest = Math.max(slowest, performance.now() - began);
+        if (!done) answeredBeside++;
       } while (!done);
       const status = await working;
       noteLoad(
@@ -235,7 +246,9 @@ describe('many at once', () => {
         `slowest ${Math.round(slowest)} ms (answered ${status}), usually ${Math.round(usual)} ms`,
         `at most ${MOST_DELAY_MS} ms more`,
       );
-      expect.soft(slowest - usual, name).toBeLessThan(MOST_DELAY_MS);
+      if (isLong) expect.soft(slowest - usual, name).toBeLessThan(MOST_DELAY_MS);
     }
+    // Whoever asks beside them is answered before they are.
+    expect(answeredBeside).toBeGreaterThan(heavy.length);
   }, 120_000);
 });

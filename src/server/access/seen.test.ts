@@ -1,15 +1,44 @@
 import { expect, inject, test } from 'vitest';
 import pg from 'pg';
-import {
-  eventLevel,
-  seesBusyTimes,
-  SHARING_LEVELS,
-  showsTitle,
-  type Shown,
-} from '../../core/availability/busy.ts';
+import { SHARING_LEVELS, type SharingLevel, type Shown } from '../../core/availability/busy.ts';
+import type { Database } from '../db/transaction.ts';
+import { Levels } from './levels.ts';
+import { projectBooking } from './project.ts';
 import { seesHolderSql, seesTitleSql } from './seen.ts';
+import { unprojectedOf } from './unprojected.ts';
 
 const SHOWN: readonly Shown[] = ['default', 'public', 'private', 'draft'];
+const VIEWER = 1;
+const OWNER = 2;
+
+/** A database that knows what one person shares with another, and nothing else. */
+const sharing = (level: SharingLevel | null): Database =>
+  ({
+    query: () =>
+      Promise.resolve({ rows: level === null ? [] : [{ person_id: OWNER, level }], rowCount: 1 }),
+  }) as unknown as Database;
+
+/** What of a booking is shown to somebody: by the same function as every answer. */
+async function shownTo(
+  role: 'staff' | 'steward',
+  {
+    level,
+    visibility,
+    takesPart,
+  }: { level: SharingLevel | null; visibility: Shown; takesPart: boolean },
+) {
+  const levels = await Levels.of(sharing(level), { me: { id: VIEWER, role } }, [OWNER]);
+  const booking = projectBooking(
+    {
+      ...{ eventId: 'e', occurrence: null, resourceId: 3, unit: 1, start: 0, end: 1, mine: false },
+      ...{ state: 'held', organizerId: OWNER, visibility, takesPart },
+      title: unprojectedOf('its title'),
+      organizer: unprojectedOf('whose it is'),
+    },
+    levels,
+  );
+  return { title: booking.title !== null, holder: booking.holder !== null };
+}
 
 test('what the database finds to be seen of a booking is what is shown of it', async () => {
   const cases = [...SHARING_LEVELS, null].flatMap((level) =>
@@ -32,11 +61,14 @@ test('what the database finds to be seen of a booking is what is shown of it', a
     ],
   );
   await client.end();
-  expect(rows).toEqual(
-    cases.map(({ level, visibility, takesPart }) => ({
-      title: showsTitle(eventLevel(level ?? 'nothing', visibility, takesPart)),
-      holder: takesPart || seesBusyTimes(level ?? 'nothing'),
-      keeper: true,
+  const shown = await Promise.all(
+    cases.map(async (one) => ({
+      ...(await shownTo('staff', one)),
+      keeper: (await shownTo('steward', one)).holder,
     })),
   );
+  expect(rows).toEqual(shown);
+  // Both are seen and both are hidden, so that neither is compared with nothing.
+  expect(new Set(shown.map((one) => one.title)).size).toBe(2);
+  expect(new Set(shown.map((one) => one.holder)).size).toBe(2);
 });

@@ -2,7 +2,7 @@ import { givenUpAt, warnedAt } from '../../core/booking/presence.ts';
 import { DAY, MINUTE } from '../../core/time/interval.ts';
 import { transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
-import type { JobDefinition } from '../jobs/index.ts';
+import { oneByOne, type JobDefinition } from '../jobs/index.ts';
 import type { Platform } from '../platform.ts';
 import {
   holdResources,
@@ -40,17 +40,19 @@ export interface Watched {
 export async function watchBookings(platform: Platform, signal?: AbortSignal): Promise<Watched> {
   const now = platform.clock.now();
   const done: Watched = { warned: 0, givenUp: 0, expired: 0 };
-  const each = async <T>(all: readonly T[], work: (one: T) => Promise<keyof Watched | null>) => {
-    for (const one of all) {
-      if (signal?.aborted) return;
-      try {
+  const each = <T>(all: readonly T[], work: (one: T) => Promise<keyof Watched | null>) =>
+    oneByOne(
+      all,
+      async (one) => {
         const what = await work(one);
         if (what) done[what]++;
-      } catch (error) {
-        platform.log.error({ error, booking: one }, 'a booking could not be dealt with');
-      }
-    }
-  };
+      },
+      {
+        signal,
+        failed: (error, booking) =>
+          platform.log.error({ error, booking }, 'a booking could not be dealt with'),
+      },
+    );
   const expired = await readExpired(
     platform.pool,
     now - DECIDED_WITHIN_MS,

@@ -2,3 +2,4 @@
 export type { JobDefinition } from './definition.ts';
 export { Jobs } from './jobs.ts';
 export { readBacklog } from './queries.ts';
+export { oneByOne } from './oneByOne.ts';

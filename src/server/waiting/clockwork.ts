@@ -8,7 +8,7 @@ import { wallTimeAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { transaction, type Transaction } from '../db/transaction.ts';
 import { createEvent } from '../events/index.ts';
-import type { JobDefinition } from '../jobs/index.ts';
+import { oneByOne, type JobDefinition } from '../jobs/index.ts';
 import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { postMails } from '../mail/index.ts';
@@ -54,20 +54,21 @@ export async function serveWaiting(platform: Platform, signal?: AbortSignal): Pr
     });
     if (what) done[what]++;
   };
-  const each = async (all: readonly Waiting[], work: Work) => {
-    for (const one of all) {
-      if (signal?.aborted) return;
-      try {
-        await alone(one, work).catch((error: unknown) => {
+  const each = (all: readonly Waiting[], work: Work) =>
+    oneByOne(
+      all,
+      (one) =>
+        alone(one, work).catch((error: unknown) => {
           if (!(error instanceof Refusal) || error.code === 'resource-taken') throw error;
           // What its rules do not allow by now is not waited for any longer.
           return alone(one, (tx, held) => refuse(tx, platform, held, error.message));
-        });
-      } catch (error) {
-        platform.log.error({ error, waiting: one.id }, 'somebody who waits could not be served');
-      }
-    }
-  };
+        }),
+      {
+        signal,
+        failed: (error, { id }) =>
+          platform.log.error({ error, waiting: id }, 'somebody who waits could not be served'),
+      },
+    );
   const all = await readWaiting(platform.pool, MOST_WAITING_A_LOOK);
   const isOver = (one: Waiting) => (one.offeredUntil ?? one.start) <= now;
   await each(all.filter(isOver), (tx, one) => end(tx, platform, one));
