@@ -27,7 +27,7 @@ function Entries({ place }: { place: Place }) {
   const { query, rows, more } = usePlaceLog(place.id);
   const takeBack = useTakeBack();
   return (
-    <section aria-label="What was done to it">
+    <section aria-label="What was done to it" className="mt-4">
       <PartHeading>What was done to it</PartHeading>
       {query.isPending && <Outline what="what was done" rows={3} />}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
