@@ -1,8 +1,8 @@
-import { invalid, Refusal } from '../refusal.ts';
+import { Refusal } from '../refusal.ts';
 import { DAY } from '../time/interval.ts';
-import { refuseCancelled } from './change.ts';
 import type { Decision } from './decision.ts';
 import type { Meeting, Participant } from './meeting.ts';
+import { toWriteAgain, writtenAgain } from './writeAgain.ts';
 
 /** Somebody is reminded to answer once in so long at most. Milliseconds. */
 const REST = DAY;
@@ -17,31 +17,19 @@ export const isRested = ({ nudgedAt }: Pick<Participant, 'nudgedAt'>, now: numbe
 /**
  * Reminds those who have not answered: those named, or all who were not reminded within a day.
  * @param ids participants' own numbers; null for all
- * @throws Refusal naming who has answered or was reminded lately, or that nobody is left
+ * @throws Refusal as `writtenAgain` does: naming who has answered or was reminded lately; when nobody is left
  */
 export function decideNudge(
   meeting: Meeting,
   { ids, message }: { ids: readonly number[] | null; message: string },
   now: number,
 ): Decision {
-  refuseCancelled(meeting);
-  const byId = new Map(meeting.participants.map((one) => [one.id, one]));
-  ids?.forEach((id, k) => {
-    const one = byId.get(id);
-    const field = `attendees.${k}`;
-    if (!one) throw invalid([{ field, message: 'must be one of those who are invited' }]);
-    if (!isSilent(one))
-      throw invalid([{ field, message: `must not have answered, as ${one.name} has` }]);
-    if (!isRested(one, now))
-      throw invalid([
-        { field, message: `must not have been reminded within a day, as ${one.name} was` },
-      ]);
+  const people = writtenAgain(meeting, ids, (one) => {
+    if (!isSilent(one)) return `must not have answered, as ${one.name} has`;
+    if (!isRested(one, now)) return `must not have been reminded within a day, as ${one.name} was`;
+    return null;
   });
-  const asked = new Set(
-    ids ??
-      meeting.participants.flatMap((one) => (isSilent(one) && isRested(one, now) ? one.id : [])),
-  );
-  if (asked.size === 0) {
+  if (people.length === 0) {
     throw new Refusal(
       'nobody-to-nudge',
       meeting.participants.some(isSilent)
@@ -49,23 +37,13 @@ export function decideNudge(
         : 'Everybody has answered.',
     );
   }
-  const nudge = (one: Participant) => (asked.has(one.id) ? { ...one, nudgedAt: now } : one);
-  const after = { ...meeting, participants: meeting.participants.map(nudge) };
-  return {
-    changes: [{ before: meeting, after }],
-    facts: [
-      {
-        kind: 'nudged',
-        meetingId: meeting.id,
-        occurrence: null,
-        tell: true,
-        message,
-        people: after.participants.filter((one) => asked.has(one.id)),
-        details: { attendees: [...asked] },
-      },
-    ],
-    notes: [],
-    answer: { id: meeting.id, occurrence: null },
-    undo: null,
-  };
+  const asked = people.map((one) => one.id);
+  const nudged = (one: Participant) => (asked.includes(one.id) ? { ...one, nudgedAt: now } : one);
+  const after = { ...meeting, participants: meeting.participants.map(nudged) };
+  return toWriteAgain(meeting, after, {
+    kind: 'nudged',
+    ...{ meetingId: meeting.id, occurrence: null, tell: true, message },
+    people: people.map(nudged),
+    details: { attendees: asked },
+  });
 }

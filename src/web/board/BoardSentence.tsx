@@ -3,12 +3,18 @@ import { RESOURCE_KINDS, type BoardResponse } from '../../contract/places.ts';
 import { excluders, fitting } from '../../core/booking/wishes.ts';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
-import { addDays } from '../../core/time/wall.ts';
-import { Button, IconButton } from '../design/controls.tsx';
+import { Button } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
-import { Features, KIND_NAMES, Opened, Wishing } from '../places/index.ts';
-import { PickDay } from '../time/index.ts';
-import { ChevronLeft, ChevronRight } from 'lucide-react';
+import {
+  DaySteps,
+  Features,
+  KIND_NAMES,
+  Opened,
+  Sentence,
+  SiteWord,
+  SizeWord,
+  Wishing,
+} from '../places/index.ts';
 import { conditionWords } from './rows.ts';
 import type { BoardAddress } from './useBoardAddress.ts';
 import { useFavourite } from './useFavourite.ts';
@@ -18,7 +24,6 @@ const SETS: { value: string; words: string }[] = [
   ...RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] })),
   { value: RESOURCE_KINDS.join(','), words: 'Everything' },
 ];
-const SIZES = [1, 2, 4, 6, 8, 10, 12, 20, 40];
 
 /** What is looked for, as a sentence whose parts can be changed, and how many fit. */
 export function BoardSentence({
@@ -33,12 +38,11 @@ export function BoardSentence({
   const features = [...new Set(places.flatMap((one) => one.features))].sort();
   const { fit } = fitting(places, wishes);
   const one = address.place !== null ? places[0] : undefined;
-  const step = address.days;
   const favour = useFavourite();
   const day = formatDay(Date.parse(`${date}T12:00Z`), 'UTC');
   return (
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-      <p className="font-head text-[17px] leading-8 font-medium max-sm:text-[15px]">
+      <Sentence>
         {one ? (
           <>
             {one.name} for{' '}
@@ -64,28 +68,17 @@ export function BoardSentence({
               options={SETS}
             />{' '}
             at{' '}
-            <Select<number | null>
-              look="word"
-              question="Site"
+            <SiteWord
               value={address.siteId}
+              sites={board?.sites ?? []}
               onChange={(site) => change({ site: site === null ? 'all' : String(site) })}
-              options={[
-                { value: null, words: 'every site' },
-                ...(board?.sites ?? []).map(({ id, name }) => ({ value: id, words: name })),
-              ]}
             />
             <Wishing isSet={wishes.seats > 1 || wishes.features.length > 0}>
               {' '}
               for{' '}
-              <Select
-                look="word"
-                question="Size"
+              <SizeWord
                 value={wishes.seats}
                 onChange={(seats) => change({ seats: seats > 1 ? String(seats) : null })}
-                options={[...new Set([...SIZES, wishes.seats])].map((seats) => ({
-                  value: seats,
-                  words: seats === 1 ? 'any number' : `${seats} or more`,
-                }))}
               />{' '}
               with{' '}
               <Features
@@ -97,23 +90,9 @@ export function BoardSentence({
             , {day}
           </>
         )}
-      </p>
+      </Sentence>
       <span className="flex items-center max-sm:absolute max-sm:top-1 max-sm:right-2">
-        <IconButton
-          small
-          label={step > 1 ? 'The days before' : 'The day before'}
-          onClick={() => change({ date: addDays(date, -step) })}
-        >
-          <ChevronLeft size={16} aria-hidden="true" />
-        </IconButton>
-        <PickDay label="Pick a day" value={date} onPick={(next) => change({ date: next })} />
-        <IconButton
-          small
-          label={step > 1 ? 'The days after' : 'The day after'}
-          onClick={() => change({ date: addDays(date, step) })}
-        >
-          <ChevronRight size={16} aria-hidden="true" />
-        </IconButton>
+        <DaySteps date={date} days={address.days} onChange={(next) => change({ date: next })} />
       </span>
       {one ? (
         <span className="flex flex-wrap gap-x-2">

@@ -3,7 +3,7 @@ import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
-import { KIND_NAMES } from '../places/index.ts';
+import { KIND_NAMES, Sentence, SiteWord } from '../places/index.ts';
 import { DayField } from '../time/index.ts';
 import type { LedgerAddress } from './useLedgerAddress.ts';
 import { GROUP_WORDS, STATES } from './words.ts';
@@ -40,7 +40,7 @@ export function LedgerSentence({
       in: null,
     });
   return (
-    <p className="font-head text-[17px] leading-8 font-medium max-sm:text-[15px]">
+    <Sentence>
       <Select
         look="word"
         question="Whose"
@@ -63,15 +63,10 @@ export function LedgerSentence({
         ]}
       />{' '}
       at{' '}
-      <Select<number | null>
-        look="word"
-        question="Site"
+      <SiteWord
         value={address.site}
+        sites={sites}
         onChange={(site) => change({ site: site === null ? null : String(site), in: null })}
-        options={[
-          { value: null, words: 'every site' },
-          ...sites.map(({ id, name }) => ({ value: id, words: name })),
-        ]}
       />
       , <Select look="word" question="When" value={when} onChange={setWhen} options={WHEN} />
       {between && (
@@ -122,6 +117,6 @@ export function LedgerSentence({
           ...LEDGER_GROUPS.map((value) => ({ value, words: `by ${GROUP_WORDS[value]}` })),
         ]}
       />
-    </p>
+    </Sentence>
   );
 }

@@ -1,4 +1,3 @@
-import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { RESOURCE_KINDS, type FindResponse, type ResourceKind } from '../../contract/places.ts';
@@ -6,17 +5,15 @@ import { listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { parseTimeOfDay } from '../../core/time/typedTime.ts';
-import { addDays } from '../../core/time/wall.ts';
 import { useMe } from '../client/index.ts';
-import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
+import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';
-import { PickDay } from '../time/index.ts';
 import { KIND_NAMES } from './facts.ts';
 import { Features, Opened, Wishing } from './Features.tsx';
+import { DaySteps, Sentence, SiteWord, SizeWord } from './sentenceParts.tsx';
 import { WHOLE_DAY, type FindAddress } from './useFindAddress.ts';
 
-const SIZES = [1, 2, 4, 6, 8, 10, 12, 20, 40];
 const LENGTHS = [15, 30, 45, 60, 90, 120, 180, 240, 360, 480];
 const PARTS = [
   { ...WHOLE_DAY, words: 'at any hour' },
@@ -44,7 +41,7 @@ export function FindSentence({
   const time = (minute: number) => formatMinute(minute, me.clock);
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
-      <p className="font-head text-[17px] leading-8 font-medium max-sm:text-[15px]">
+      <Sentence>
         <Select<ResourceKind>
           look="word"
           question="Kind"
@@ -53,33 +50,14 @@ export function FindSentence({
           options={RESOURCE_KINDS.map((value) => ({ value, words: KIND_NAMES[value] }))}
         />{' '}
         at{' '}
-        <Select<number | null>
-          look="word"
-          question="Site"
+        <SiteWord
           value={address.site}
+          sites={choices?.sites ?? []}
           onChange={(site) => change({ site: site ?? 'all', floor: null })}
-          options={[
-            { value: null, words: 'every site' },
-            ...(choices?.sites ?? []).map(({ id, name }) => ({ value: id, words: name })),
-          ]}
         />
         , {formatDay(Date.parse(`${date}T12:00Z`), 'UTC')}
         <span className="mx-1 inline-flex items-center align-middle">
-          <IconButton
-            small
-            label="The day before"
-            onClick={() => change({ date: addDays(date, -1) })}
-          >
-            <ChevronLeft size={16} aria-hidden="true" />
-          </IconButton>
-          <PickDay label="Pick a day" value={date} onPick={(next) => change({ date: next })} />
-          <IconButton
-            small
-            label="The day after"
-            onClick={() => change({ date: addDays(date, 1) })}
-          >
-            <ChevronRight size={16} aria-hidden="true" />
-          </IconButton>
+          <DaySteps date={date} onChange={(next) => change({ date: next })} />
         </span>
         <Wishing isSet={address.isNarrowed}>
           {(address.floor !== null ||
@@ -103,15 +81,9 @@ export function FindSentence({
             </>
           )}{' '}
           for{' '}
-          <Select
-            look="word"
-            question="Size"
+          <SizeWord
             value={address.seats}
             onChange={(seats) => change({ seats: seats > 1 ? seats : null })}
-            options={[...new Set([...SIZES, address.seats])].map((seats) => ({
-              value: seats,
-              words: seats === 1 ? 'any number' : `${seats} or more`,
-            }))}
           />{' '}
           with{' '}
           <Features
@@ -152,7 +124,7 @@ export function FindSentence({
           />{' '}
           <Hours key={part} address={address} /> near <Near people={people} onPeople={onPeople} />
         </Wishing>
-      </p>
+      </Sentence>
     </div>
   );
 }

@@ -5,3 +5,4 @@ export { bothClocks } from './clocks.ts';
 export { KIND_NAMES, placeFacts, STATE_WORDS } from './facts.ts';
 export { Features, Opened, Wishing } from './Features.tsx';
 export { useBooking } from './useBooking.ts';
+export { DaySteps, Sentence, SiteWord, SizeWord } from './sentenceParts.tsx';
