@@ -5,7 +5,7 @@ export const waiting = z.strictObject({
   count: z.int(),
   oldestSeconds: z.int(),
 });
-export type Waiting = z.output<typeof waiting>;
+export type LettersWaiting = z.output<typeof waiting>;
 
 /** How a server is, for those who run it. */
 export const health = z.strictObject({

@@ -30,10 +30,10 @@ import { Jobs } from './jobs/index.ts';
 import { lineUpsApi } from './lineUps/index.ts';
 import { errorForLog } from './logging.ts';
 import { LiveHub, liveApi } from './live/index.ts';
-import { letters } from './letters/index.ts';
+import { letterConsumer } from './letters/index.ts';
 import { letterJob, type MailTransport } from './mail/index.ts';
 import { createMetrics, serveMetrics } from './metrics/index.ts';
-import { dailyLetterJob, news, notificationsApi } from './notifications/index.ts';
+import { dailyLetterJob, newsConsumer, notificationsApi } from './notifications/index.ts';
 import { peopleApi } from './people/index.ts';
 import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
@@ -119,7 +119,7 @@ export function createPlatform(
     keepDays: config.keepDays,
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
-    consumers: [letters, news],
+    consumers: [letterConsumer, newsConsumer],
     histories: [placeHistory],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { BookingTerms } from '../../src/core/booking/terms.ts';
-import type { Question } from '../../src/core/planner/blockers.ts';
+import type { BlockerQuestion } from '../../src/core/planner/blockers.ts';
 import type { LineUpMember } from '../../src/core/planner/lineUp.ts';
 import { NO_ROOM_WISHES, type Wishes } from '../../src/core/planner/wishes.ts';
 import { MINUTE } from '../../src/core/time/interval.ts';
@@ -53,7 +53,10 @@ export const wishes = (changes: Partial<Wishes> = {}): Wishes => ({
   ...changes,
 });
 
-export const question = (members: LineUpMember[], changes: Partial<Wishes> = {}): Question => ({
+export const question = (
+  members: LineUpMember[],
+  changes: Partial<Wishes> = {},
+): BlockerQuestion => ({
   members,
   wishes: wishes(changes),
   surroundings: { rooms: [], history: [] },
@@ -82,11 +85,11 @@ const asked = fc.record({
 });
 
 /** A random organization and what is asked of it, two days around a clock change. */
-export const questions = (people = 4): fc.Arbitrary<Question> =>
+export const questions = (people = 4): fc.Arbitrary<BlockerQuestion> =>
   windows(2).chain((window) =>
     fc
       .record({ members: lineUps(window, people), rooms: rooms(window), asked })
-      .map(({ members, rooms: list, asked: { later, ...rest } }): Question => ({
+      .map(({ members, rooms: list, asked: { later, ...rest } }): BlockerQuestion => ({
         members,
         surroundings: { rooms: list, history: [] },
         wishes: {

@@ -25,7 +25,7 @@ export interface Alternative extends PlaceFacts, Buffers {
 }
 
 /** Where a booking goes. */
-export interface Move {
+export interface PlaceMove {
   id: string;
   placeId: number;
   unit: number;
@@ -38,7 +38,7 @@ export interface Move {
 }
 
 export interface Replacement {
-  moves: Move[];
+  moves: PlaceMove[];
   /** Those for which nothing is left. */
   unplaced: string[];
   /** Whether nothing better exists; else it is the best that was found in the steps allowed. */
@@ -75,7 +75,7 @@ const KEPT: readonly BrokenRule['rule'][] = [
 ];
 
 interface Option {
-  move: Move;
+  move: PlaceMove;
   claimed: Interval;
   cost: number;
 }
@@ -103,7 +103,7 @@ export function replace(
     booking,
     options: optionsOf(booking, home, places),
   }));
-  const found = new Map<string, Move>();
+  const found = new Map<string, PlaceMove>();
   let steps = mostSteps;
   for (const group of groupsOf(wanting, places)) {
     const best = settle(group, steps);
@@ -189,7 +189,7 @@ function groupsOf(wanting: readonly Wanting[], places: readonly Alternative[]): 
 
 interface Settled {
   cost: number;
-  moves: Move[];
+  moves: PlaceMove[];
   /** How many steps are left. */
   steps: number;
 }

@@ -7,7 +7,7 @@ import { weekOf } from '../time/workingHours.ts';
 import { brokenInWords, openWords, rulesInWords } from './ruleWords.ts';
 import {
   barredTime,
-  bookingTerms,
+  termsOfRules,
   brokenRules,
   NO_RULES,
   type Booker,
@@ -203,7 +203,7 @@ describe('the rules of a place', () => {
           expect(isBarred(at)).toBe(kinds.some(bars));
           if (kinds.some(bars)) expect(isBarred(rules)).toBe(true);
           // What bars no booking of that time asks something of it.
-          const terms = bookingTerms({ ...NO_RULES, ...rules }, window, booker, clock);
+          const terms = termsOfRules({ ...NO_RULES, ...rules }, window, booker, clock);
           expect(keepsTerms(terms, span)).toBe(kinds.every(bars));
         },
       ),

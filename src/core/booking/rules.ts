@@ -103,7 +103,7 @@ export function brokenRules(
   const broken: BrokenRule[] = [];
   const closed = rules.open && firstClosedDay(rules.open, span, zone);
   if (closed) broken.push({ rule: 'closed', ...closed });
-  const terms = bookingTerms(rules, span, booker, zone);
+  const terms = termsOfRules(rules, span, booker, zone);
   if (terms) broken.push(...brokenTerms(terms, span));
   if (rules.noticeMinutes !== null && span.start < now + rules.noticeMinutes * MINUTE)
     broken.push({ rule: 'too-late', notice: rules.noticeMinutes });
@@ -126,7 +126,7 @@ export function brokenRules(
  * What a place's rules ask of the length and the beginning of somebody's bookings; null where nothing.
  * @param window where the bookings lie that are judged by it, half-open
  */
-export function bookingTerms(
+export function termsOfRules(
   rules: PlaceRules,
   window: Interval,
   { isSteward, has }: Pick<Booker, 'isSteward' | 'has'>,

@@ -1,4 +1,4 @@
-import { readDays, readLengths, readParts, readRanges, readTimes } from '../sentence/when.ts';
+import { readDays, readLengths, readParts, readRanges, findTimes } from '../sentence/when.ts';
 import type { Chip, Take, Word } from '../sentence/words.ts';
 
 /** What a sentence wants of a place. */
@@ -68,7 +68,7 @@ export function readPlaceSentence(
   const seats = readSeats(words);
   readRanges(words, take);
   readLengths(words, take);
-  readTimes(words, take);
+  findTimes(words, take);
   readParts(words, take, today);
   readDays(words, take, today);
   const siteId = readSite(words, sites);

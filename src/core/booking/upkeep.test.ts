@@ -4,7 +4,7 @@ import { HOUR, MINUTE, overlaps } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { claimedTime } from './booking.ts';
 import { NO_RULES } from './rules.ts';
-import { reassignUnits, standsAgainst, tooClose } from './upkeep.ts';
+import { reassignUnits, brokenByBooking, tooClose } from './upkeep.ts';
 
 const DAY = Date.UTC(2026, 10, 26);
 const at = (from: number, to: number) => ({ start: DAY + from * HOUR, end: DAY + to * HOUR });
@@ -20,7 +20,7 @@ describe('a place that is changed', () => {
       teams: [1],
     };
     const names = (from: number, to: number, teams: number[]) =>
-      standsAgainst(rules, at(from, to), { teams }, 'UTC').map((one) => one.rule);
+      brokenByBooking(rules, at(from, to), { teams }, 'UTC').map((one) => one.rule);
     expect(names(10, 11, [1])).toEqual([]);
     expect(names(9, 11, [2])).toEqual(['closed', 'not-for-you']);
   });

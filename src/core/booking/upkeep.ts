@@ -24,7 +24,7 @@ const JUDGED: readonly BrokenRule['rule'][] = [
  * @param span its own time
  * @param holder whoever has it
  */
-export function standsAgainst(
+export function brokenByBooking(
   rules: PlaceRules,
   span: Interval,
   holder: Pick<Booker, 'id' | 'teams'>,

@@ -2,7 +2,7 @@ import type { PropertyFields } from '../meetings/fields.ts';
 import type { WallTime } from '../time/wall.ts';
 
 /** iTIP methods that Marmot sends or understands (RFC 5546 section 3.2). */
-export type Method =
+export type ItipMethod =
   'PUBLISH' | 'REQUEST' | 'CANCEL' | 'REPLY' | 'COUNTER' | 'DECLINECOUNTER' | 'REFRESH';
 
 export type Reply = 'needs-action' | 'accepted' | 'tentative' | 'declined';
@@ -31,7 +31,7 @@ export interface MessageResource {
 
 /** A meeting as an iTIP message carries it. */
 export interface MeetingMessage {
-  method: Method;
+  method: ItipMethod;
   uid: string;
   sequence: number;
   /** When this message was made, epoch milliseconds (DTSTAMP). */

@@ -7,7 +7,7 @@ import {
   occurrenceAsked,
   refuseCancelled,
   type Known,
-  type Part,
+  type SeriesPart,
   type Notifying,
 } from './change.ts';
 import { overrideAt } from './dates.ts';
@@ -23,7 +23,7 @@ import { splitMeeting } from './split.ts';
  */
 export function decideCancel(
   before: Meeting,
-  command: Part & Notifying,
+  command: SeriesPart & Notifying,
   known: Known,
 ): Decision | null {
   if (before.status === 'cancelled') return null;

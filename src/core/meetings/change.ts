@@ -19,10 +19,16 @@ import { isSeries, planOf, withPlan, type Meeting } from './meeting.ts';
 import { fieldOf, type FieldName, type MeetingFields } from './fields.ts';
 import { factsOfChange, withInvited, type NotifyScope } from './people.ts';
 import { splitMeeting } from './split.ts';
-import { beginSeries, namingField, readTimes, type AskedTimes, type ReadTiming } from './timing.ts';
+import {
+  beginSeries,
+  namingField,
+  readTiming,
+  type AskedTimes,
+  type ReadTiming,
+} from './timing.ts';
 
 /** Which part of a series is meant; `occurrence` names the one, by its place in the rule. */
-export interface Part {
+export interface SeriesPart {
   scope: 'one' | 'following' | 'all';
   occurrence?: WallTime | undefined;
 }
@@ -33,7 +39,7 @@ export interface Notifying {
   message: string;
 }
 
-export interface ChangeCommand extends Part, Notifying {
+export interface ChangeCommand extends SeriesPart, Notifying {
   /** Those given only; HTML already cleaned. */
   fields: Partial<MeetingFields>;
   rights?: InviteeRights | undefined;
@@ -89,13 +95,13 @@ export const doesNotRepeat = (): Refusal =>
   invalid([{ field: 'scope', message: 'must be "all": this event does not repeat' }]);
 
 /** Whether a part of a series is all of it. */
-export const meansWhole = (meeting: SeriesMeeting, part: Part): boolean =>
+export const meansWhole = (meeting: SeriesMeeting, part: SeriesPart): boolean =>
   part.scope === 'all' ||
   (part.scope === 'following' &&
     splitMeeting(meeting, occurrenceAsked(meeting, part)).head === null);
 
 /** @throws Refusal when no occurrence is named, or the series does not happen then */
-export function occurrenceAsked(meeting: SeriesMeeting, { occurrence }: Part): WallTime {
+export function occurrenceAsked(meeting: SeriesMeeting, { occurrence }: SeriesPart): WallTime {
   if (occurrence === undefined) {
     throw invalid([{ field: 'occurrence', message: 'must be given unless "scope" is "all"' }]);
   }
@@ -150,7 +156,7 @@ function changeOne(before: SeriesMeeting, command: ChangeCommand, known: Known):
       throw invalid([{ field, message: 'can be changed only for "following" or "all"' }]);
     }
   }
-  const read = command.times ? readTimes(command.times) : null;
+  const read = command.times ? readTiming(command.times) : null;
   const plan = planOf(before);
   const override = overrideAt(plan, at);
   const { overrides } = withOverride(plan, {
@@ -240,7 +246,7 @@ interface Shape extends Omit<Draft, 'meeting'> {
 }
 
 function reshaped(before: Meeting, command: ChangeCommand): Shape {
-  const read = command.times ? readTimes(command.times) : null;
+  const read = command.times ? readTiming(command.times) : null;
   const timing = read?.timing ?? before.timing;
   const common = {
     timing,

@@ -5,7 +5,7 @@ import type { Known } from './change.ts';
 import { FIELD_NAMES, pickFields, type MeetingFields } from './fields.ts';
 import { withPlan, type Meeting, type Participant } from './meeting.ts';
 import { askedAt } from './people.ts';
-import { beginSeries, readTimes, type AskedTimes } from './timing.ts';
+import { beginSeries, readTiming, type AskedTimes } from './timing.ts';
 
 export interface CreateCommand extends MeetingFields {
   rights: InviteeRights;
@@ -37,7 +37,7 @@ export function decideCreate(
   invited: readonly Invited[],
   { now, newId }: Known,
 ): Decision {
-  const { timing: asked, endZone, span } = readTimes(times);
+  const { timing: asked, endZone, span } = readTiming(times);
   const begun = repeats ? beginSeries(asked, repeats) : null;
   const timing = begun?.timing ?? asked;
   const host: Participant = {

@@ -3,7 +3,7 @@ import { invalid } from '../refusal.ts';
 import { DAY } from '../time/interval.ts';
 import { resolveWallTime, type WallTime } from '../time/wall.ts';
 import { NOTHING_OF_ITS_OWN, type MeetingPlan, type OccurrenceOverride } from './meeting.ts';
-import { namingField, readTimes } from './timing.ts';
+import { namingField, readTiming } from './timing.ts';
 
 /** What to do about a date of a series on which a resource is taken. */
 export type DateChoice =
@@ -97,7 +97,7 @@ function withChoice(
       const { startsAt, endsAt } = choice;
       const { zone, allDay } = plan;
       const times = { startsAt, endsAt, zone, endZone: null, fold: 'earlier' as const, allDay };
-      return withOverride(plan, { ...override, timing: readTimes(times, field).timing });
+      return withOverride(plan, { ...override, timing: readTiming(times, field).timing });
     }
   }
 }

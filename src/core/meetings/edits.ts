@@ -1,5 +1,6 @@
 import { differOnlyInEnd, parseRule } from '../recurrence/rule.ts';
 import { correspondence, type EventTiming } from '../recurrence/series.ts';
+import type { Edit } from '../edits.ts';
 import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 import {
@@ -15,14 +16,6 @@ import {
 } from './meeting.ts';
 import { eachField, FIELD_NAMES, type MeetingFields } from './fields.ts';
 import { participantKey } from './people.ts';
-
-/** One value that a change touched; undefined (null in the database) where there was none. */
-export interface Edit {
-  /** Where it stands, such as `title`, `override/2027-03-10T09:00/place` or `answer/17`. */
-  path: string;
-  from: unknown;
-  to: unknown;
-}
 
 type Values = Map<string, unknown>;
 

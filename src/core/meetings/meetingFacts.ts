@@ -138,7 +138,7 @@ type Detail<Name extends string> = {
 }[MeetingFactKind];
 
 /** One of a fact's details, where its kind has it. */
-export const detailOf = <Name extends string>(
+export const factDetail = <Name extends string>(
   { details }: MeetingFact,
   name: Name,
 ): Detail<Name> | undefined =>

@@ -1,4 +1,4 @@
-import { detailOf, type MeetingFact, type MeetingFactKind } from './meetingFacts.ts';
+import { factDetail, type MeetingFact, type MeetingFactKind } from './meetingFacts.ts';
 import type { Meeting, Participant } from './meeting.ts';
 import { participantKey } from './people.ts';
 
@@ -78,7 +78,7 @@ export function noticesOf(fact: MeetingFact, meeting: Meeting, actorId: number |
   const isOthers = actorId !== null && actorId !== meeting.organizerId;
   return hearers(fact, meeting, isOthers).flatMap((personId) => {
     if (personId === actorId) return [];
-    const mentioned = detailOf(fact, 'mentions')?.includes(personId);
+    const mentioned = factDetail(fact, 'mentions')?.includes(personId);
     return [{ personId, kind: mentioned ? ('mentions' as const) : kind }];
   });
 }

@@ -90,7 +90,7 @@ function without(meeting: Meeting, resourceId: number, at: WallTime | null): Mee
 }
 
 /** Where a date of a meeting goes whose place goes out of use. */
-export interface NewPlace {
+export interface PlaceInstead {
   /** The date of a series; null for what happens once. */
   occurrence: WallTime | null;
   /** Null where nothing else fits: it then goes on without. */
@@ -110,7 +110,7 @@ export interface NewPlace {
 export function decideNewPlaces(
   before: Meeting,
   { resourceId, place, message }: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
-  dates: readonly NewPlace[],
+  dates: readonly PlaceInstead[],
   nameOf: (placeId: number) => string,
   now: number,
 ): Pick<Decision, 'changes' | 'facts'> {
@@ -147,7 +147,7 @@ export function decideNewPlaces(
   };
 }
 
-function withNewPlace(meeting: Meeting, from: number, date: NewPlace): Meeting {
+function withNewPlace(meeting: Meeting, from: number, date: PlaceInstead): Meeting {
   const { placeId, start, end } = date;
   const at = isSeries(meeting) ? date.occurrence : null;
   const put = (ids: readonly number[]) => [

@@ -15,5 +15,5 @@ export function decideResend(
   const people = writtenAgain(meeting, ids);
   if (people.length === 0) throw new Refusal('nobody-to-tell', 'Nobody is invited to it.');
   const about = { meetingId: meeting.id, occurrence: null, tell: true, message, people };
-  return toWriteAgain(meeting, meeting, { kind: 'resent', ...about, details: {} });
+  return toWriteAgain(meeting, meeting, { kind: 'resent', ...about });
 }

@@ -31,7 +31,7 @@ export interface ReadTiming {
  * Reads the times of an event.
  * @throws Refusal when the end does not come after the start, or lies more than 62 days behind it
  */
-export function readTimes(times: AskedTimes, field = 'times'): ReadTiming {
+export function readTiming(times: AskedTimes, field = 'times'): ReadTiming {
   const span = resolveSpan(times);
   if (span.end <= span.start) {
     throw invalid([{ field: `${field}.endsAt`, message: `must be later than ${field}.startsAt` }]);

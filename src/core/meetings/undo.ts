@@ -6,7 +6,8 @@ import { overrideAt } from './dates.ts';
 import { numbered, type Decision, type MeetingChange } from './decision.ts';
 import { type ChangeKind } from './meetingFacts.ts';
 import { factsOfChange, participantKey, type NotifyScope } from './people.ts';
-import { namesOf, takeBack, underPresentNames, type Edit } from './edits.ts';
+import type { Edit } from '../edits.ts';
+import { namesOf, takeBack, underPresentNames } from './edits.ts';
 import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
 

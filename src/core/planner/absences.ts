@@ -1,7 +1,7 @@
 import { slotStart } from '../availability/slots.ts';
 import { MINUTE, type Interval } from '../time/interval.ts';
 import { overlapsAny } from '../time/spans.ts';
-import { conceded, type Question } from './blockers.ts';
+import { conceded, type BlockerQuestion } from './blockers.ts';
 import { isTaken, type PreparedMember } from './lineUp.ts';
 import { openings, type Opening } from './openings.ts';
 import { NOT_ASKED, survey, type Survey } from './survey.ts';
@@ -30,7 +30,7 @@ const MOST_SETS = 400;
  * hits; the smallest are those of the starts that the fewest block.
  */
 export function smallestAbsences(
-  question: Question,
+  question: BlockerQuestion,
   { keep = [], most = 4 }: { keep?: readonly number[]; most?: number } = {},
 ): AbsentSets {
   const { members, wishes, surroundings } = question;
@@ -103,8 +103,8 @@ function blockedStarts(now: Survey, wishes: Wishes, keep: readonly number[]) {
   };
 }
 
-function bestWithout(question: Question, blockers: Survey['blockers']): Opening | null {
-  const without = blockers.reduce<Question>(
+function bestWithout(question: BlockerQuestion, blockers: Survey['blockers']): Opening | null {
+  const without = blockers.reduce<BlockerQuestion>(
     (before, one) =>
       conceded(
         before,

@@ -12,13 +12,13 @@ import {
 import type { BookingTerms } from '../booking/terms.ts';
 import { DAY, MINUTE } from '../time/interval.ts';
 import { smallestAbsences } from './absences.ts';
-import { conceded, concessions, type Question } from './blockers.ts';
+import { conceded, concessions, type BlockerQuestion } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { moves, without, type OwnMeeting } from './moves.ts';
 import { whyNothing } from './refusals.ts';
 import { often } from '../../../tests/support/effort.ts';
 
-const scan = ({ members, wishes, surroundings }: Question) =>
+const scan = ({ members, wishes, surroundings }: BlockerQuestion) =>
   naiveStarts(members, wishes, surroundings.rooms);
 
 const busy = (from: number, to: number, occupancy: 'busy' | 'tentative' | 'away' = 'busy') => ({
@@ -120,7 +120,7 @@ describe('the smallest absences', () => {
 });
 
 describe('concessions', () => {
-  const kinds = (one: Question) => concessions(one).map(({ concession }) => concession.kind);
+  const kinds = (one: BlockerQuestion) => concessions(one).map(({ concession }) => concession.kind);
 
   it('offer another room, no room, fewer features and unknown time where those help', () => {
     const gannet = member({

@@ -7,7 +7,7 @@ import { survey, type Survey } from './survey.ts';
 import type { Surroundings, Wishes } from './wishes.ts';
 
 /** Everything the planner is asked with. */
-export interface Question {
+export interface BlockerQuestion {
   members: readonly LineUpMember[];
   wishes: Wishes;
   surroundings: Surroundings;
@@ -48,7 +48,7 @@ const MOST_STRETCH = 720;
  * @param most how many to return
  */
 export function concessions(
-  question: Question,
+  question: BlockerQuestion,
   {
     keep = [],
     known,
@@ -78,7 +78,7 @@ const isNeedless = ({ concession: one, gains }: Counted, offers: readonly Counte
   );
 
 /** Setting a needed member aside opens exactly the starts that it alone blocks. */
-function withoutOne(question: Question, now: Survey, keep: readonly number[]): Counted[] {
+function withoutOne(question: BlockerQuestion, now: Survey, keep: readonly number[]): Counted[] {
   const { members, wishes } = question;
   const gains = new Map<number, number>();
   for (let slot = now.from; slot < now.to; slot++) {
@@ -110,7 +110,7 @@ function withoutOne(question: Question, now: Survey, keep: readonly number[]): C
 }
 
 /** People who are not needed may still be one too many for the rooms of their site. */
-function withoutSeat(question: Question, now: Survey, keep: readonly number[]): Counted[] {
+function withoutSeat(question: BlockerQuestion, now: Survey, keep: readonly number[]): Counted[] {
   const sites = new Set(now.choices.map(({ need }) => need.siteId));
   return now.prepared
     .filter(
@@ -128,7 +128,7 @@ function withoutSeat(question: Question, now: Survey, keep: readonly number[]): 
 }
 
 /** Concessions that ask less of everybody; each is counted by asking anew. */
-function widened(question: Question, now: Survey, known: Interval | undefined): Counted[] {
+function widened(question: BlockerQuestion, now: Survey, known: Interval | undefined): Counted[] {
   const { members, wishes } = question;
   const shorter = LENGTHS.filter((length) => length < wishes.lengthMinutes).slice(-3);
   const asked: Concession[] = [...shorter, ...longerLengths(question)].map((minutes) => ({
@@ -162,7 +162,7 @@ function widened(question: Question, now: Survey, known: Interval | undefined): 
 const MOST_LONGER = 2;
 
 /** The next lengths for which places are booked that are not booked for the one asked. */
-function longerLengths({ members, wishes, surroundings }: Question): number[] {
+function longerLengths({ members, wishes, surroundings }: BlockerQuestion): number[] {
   const places = [
     ...members.filter((one) => !one.setAside && isNeeded(one, wishes)),
     ...(wishes.places === 'fitting' ? surroundings.rooms : []),
@@ -174,14 +174,14 @@ function longerLengths({ members, wishes, surroundings }: Question): number[] {
   return [...new Set(lengths)].sort((a, b) => a - b).slice(0, MOST_LONGER);
 }
 
-function gainOf(question: Question, concession: Concession, now: Survey): number {
+function gainOf(question: BlockerQuestion, concession: Concession, now: Survey): number {
   const changed = conceded(question, concession);
   const after = survey(changed.members, changed.wishes, changed.surroundings);
   return after.candidates.length - now.candidates.length;
 }
 
 /** The question as it is after a concession. */
-export function conceded(question: Question, concession: Concession): Question {
+export function conceded(question: BlockerQuestion, concession: Concession): BlockerQuestion {
   const { members, wishes } = question;
   const withWishes = (changes: Partial<Wishes>) => ({
     ...question,
@@ -228,7 +228,7 @@ export function conceded(question: Question, concession: Concession): Question {
 }
 
 /** The best start that a concession opens and that was not possible before. */
-function bestAdded(question: Question, concession: Concession, now: Survey): Opening | null {
+function bestAdded(question: BlockerQuestion, concession: Concession, now: Survey): Opening | null {
   const { members, wishes, surroundings } = conceded(question, concession);
   const before = new Set(now.candidates.map((slot) => slotStart(now.grid, slot)));
   const after = survey(members, wishes, surroundings);

@@ -1,5 +1,5 @@
 import { MINUTE, overlaps, type Interval } from '../time/interval.ts';
-import type { Question } from './blockers.ts';
+import type { BlockerQuestion } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { openings, rank, type Opening } from './openings.ts';
 import { survey } from './survey.ts';
@@ -19,7 +19,7 @@ export interface OwnMeeting extends Interval {
 }
 
 /** Moving one of one's own meetings: what that opens, and where it can go. */
-export interface Move {
+export interface MeetingMove {
   meeting: OwnMeeting;
   gains: number;
   best: Opening;
@@ -33,14 +33,14 @@ export interface Move {
  * @param most how many to return
  */
 export function moves(
-  question: Question,
+  question: BlockerQuestion,
   meetings: readonly OwnMeeting[],
   { most = 4 }: { most?: number } = {},
-): Move[] {
+): MeetingMove[] {
   const { members, wishes, surroundings } = question;
   const now = survey(members, wishes, surroundings);
   const before = new Set(now.candidates.map((slot) => slotStart(now.grid, slot)));
-  const found: Omit<Move, 'best' | 'to'>[] = [];
+  const found: Omit<MeetingMove, 'best' | 'to'>[] = [];
   for (const meeting of meetings) {
     if (meeting.start < wishes.notBefore || !overlaps(meeting, wishes.window)) continue;
     const after = survey(without(members, meeting), wishes, surroundings);
@@ -48,7 +48,7 @@ export function moves(
     if (gains > 0) found.push({ meeting, gains });
   }
   found.sort((a, b) => b.gains - a.gains || a.meeting.start - b.meeting.start);
-  const offered: Move[] = [];
+  const offered: MeetingMove[] = [];
   for (const { meeting, gains } of found) {
     if (offered.length >= most) break;
     const freed = without(members, meeting);
@@ -64,7 +64,7 @@ export function moves(
 
 /** Where a meeting can go when another takes its time: free for all of its own line-up. */
 function whereTo(
-  { members, wishes }: Question,
+  { members, wishes }: BlockerQuestion,
   meeting: OwnMeeting,
   instead: Opening,
 ): Opening | null {

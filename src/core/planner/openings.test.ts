@@ -12,16 +12,16 @@ import { at, member, questions, wishes } from '../../../tests/twins/planning.ts'
 import { slotGrid, slotStart } from '../availability/slots.ts';
 import { MINUTE } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
-import type { Question } from './blockers.ts';
+import type { BlockerQuestion } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { countOpenings, openings } from './openings.ts';
 import { ridge } from './ridge.ts';
 import { WEIGHTS } from './weights.ts';
 import { often } from '../../../tests/support/effort.ts';
 
-const found = ({ members, wishes: w, surroundings }: Question) =>
+const found = ({ members, wishes: w, surroundings }: BlockerQuestion) =>
   openings(members, w, surroundings);
-const scanned = ({ members, wishes: w, surroundings }: Question) =>
+const scanned = ({ members, wishes: w, surroundings }: BlockerQuestion) =>
   naiveStarts(members, w, surroundings.rooms);
 
 describe('openings against the naive twin', () => {

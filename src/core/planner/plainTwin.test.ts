@@ -4,7 +4,7 @@ import { lineUps, rooms, windows, zones } from '../../../tests/twins/arbitraries
 import { PlainReckoning } from '../../../tests/twins/plainReckoning.ts';
 import { slotGrid, slotStart } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
-import type { Question } from './blockers.ts';
+import type { BlockerQuestion } from './blockers.ts';
 import { openings } from './openings.ts';
 import { weeklyTimes } from './series.ts';
 import { usualLead, type PastMeeting, type Wishes } from './wishes.ts';
@@ -59,7 +59,7 @@ const asked = fc.record({
 });
 
 /** Line-ups of three over some days: seconds, split days, unknown time, wishes, rooms and histories. */
-const cases = (lengthDays: number): fc.Arbitrary<Question> =>
+const cases = (lengthDays: number): fc.Arbitrary<BlockerQuestion> =>
   windows(lengthDays).chain((window) =>
     fc
       .record({
@@ -71,7 +71,7 @@ const cases = (lengthDays: number): fc.Arbitrary<Question> =>
         nowAfter: fc.integer({ min: -300, max: 900 }),
         trimmed: fc.constantFrom(0, 5, 10),
       })
-      .map(({ members, seconds, nowAfter, trimmed, history, ...rest }): Question => {
+      .map(({ members, seconds, nowAfter, trimmed, history, ...rest }): BlockerQuestion => {
         const now = window.start + nowAfter * MINUTE;
         const people = members.filter((one) => one.kind === 'person' && !one.setAside).length;
         return {

@@ -2,7 +2,7 @@ import { termInWords } from '../booking/ruleWords.ts';
 import { brokenByLength } from '../booking/terms.ts';
 import { formatBetween, formatLength } from '../time/format.ts';
 import { MINUTE } from '../time/interval.ts';
-import type { Question } from './blockers.ts';
+import type { BlockerQuestion } from './blockers.ts';
 import { isNeeded } from './lineUp.ts';
 import { survey } from './survey.ts';
 import { givenName, listNames } from './words.ts';
@@ -19,7 +19,7 @@ const LACKING = {
  * reason is told: a window that is over, a length that fits nobody's day, somebody of whom nothing
  * is known, a site without a fitting room, somebody who never can.
  */
-export function whyNothing(question: Question): string | null {
+export function whyNothing(question: BlockerQuestion): string | null {
   const { members, wishes, surroundings } = question;
   const found = survey(members, wishes, surroundings);
   if (found.prepared.length === 0) {
@@ -56,7 +56,7 @@ export function whyNothing(question: Question): string | null {
 }
 
 /** Said where the length fits between nobody's hours, whatever they have on. */
-function tooLong({ members, wishes, surroundings }: Question): string | null {
+function tooLong({ members, wishes, surroundings }: BlockerQuestion): string | null {
   const nothing = { busy: [], changeovers: [], terms: null, knowledge: 'known' as const };
   const idle = members.map((one) => ({ ...one, ...nothing }));
   if (survey(idle, wishes, { ...surroundings, rooms: [] }).candidates.length > 0) return null;
@@ -74,7 +74,7 @@ function tooLong({ members, wishes, surroundings }: Question): string | null {
   return `Their working hours never overlap for ${length}, even on empty days. Allow an earlier or later hour for somebody.`;
 }
 
-function nobodyEver({ members, wishes }: Question, slots: number): string {
+function nobodyEver({ members, wishes }: BlockerQuestion, slots: number): string {
   const never = members.filter(
     (one) =>
       !one.setAside && isNeeded(one, wishes) && survey([one], wishes).candidates.length === 0,

@@ -7,7 +7,7 @@ import {
   readParts,
   readRanges,
   readRepeats,
-  readTimes,
+  findTimes,
 } from '../sentence/when.ts';
 import { longest, type Chip, type Take, type Word } from '../sentence/words.ts';
 
@@ -61,7 +61,7 @@ export function readSentence(sentence: string, names: SentenceNames, today: stri
   readRepeats(words, take);
   readRanges(words, take);
   readLengths(words, take);
-  readTimes(words, take);
+  findTimes(words, take);
   readParts(words, take, today);
   readDays(words, take, today);
   const { title, unread } = readNames(words, take, names);

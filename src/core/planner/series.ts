@@ -2,7 +2,7 @@ import { slotStart } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { overlapsAny } from '../time/spans.ts';
 import { toInstant, toLocal, zoneTables } from '../time/zoneTable.ts';
-import type { Question } from './blockers.ts';
+import type { BlockerQuestion } from './blockers.ts';
 import { isNeeded, isTaken } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
 import { rounded, slotPoints, startPoints, weighingOf } from './scoring.ts';
@@ -43,7 +43,7 @@ const MOST_A_WEEKDAY = 2;
  * @param count how many dates, `everyWeeks` weeks apart; the window must reach as far
  */
 export function weeklyTimes(
-  question: Question,
+  question: BlockerQuestion,
   { count, everyWeeks = 1, most = 6 }: { count: number; everyWeeks?: number; most?: number },
 ): WeeklyTime[] {
   const { members, wishes, surroundings } = question;
@@ -75,7 +75,7 @@ export function weeklyTimes(
 
 /** What the dates of one weekly time come to, for a weekday and time chosen by hand. */
 export function weeklyTimeAt(
-  question: Question,
+  question: BlockerQuestion,
   start: number,
   { count, everyWeeks = 1 }: { count: number; everyWeeks?: number },
 ): WeeklyTime {
@@ -113,7 +113,7 @@ interface Pattern {
 }
 
 /** What the dates of a weekly time cost on which it works, the mean of them. */
-function datePoints({ members, wishes, surroundings }: Question, found: Survey) {
+function datePoints({ members, wishes, surroundings }: BlockerQuestion, found: Survey) {
   const weighing = weighingOf(found.prepared, wishes, turnsOf(members, surroundings.history));
   const points = slotPoints(weighing, found.grid, found.candidates);
   const rooms = (slot: number) =>
@@ -135,7 +135,7 @@ const slotAt = ({ grid }: Survey, instant: number) =>
   Math.round((instant - grid.first) / (grid.stepMinutes * MINUTE));
 
 function weighPatterns(
-  { wishes }: Question,
+  { wishes }: BlockerQuestion,
   found: Survey,
   count: number,
   everyWeeks: number,
@@ -179,7 +179,7 @@ function weighPatterns(
   return patterns;
 }
 
-function described(pattern: Pattern, question: Question, found: Survey): WeeklyTime {
+function described(pattern: Pattern, question: BlockerQuestion, found: Survey): WeeklyTime {
   const { wishes } = question;
   const length = wishes.lengthMinutes * MINUTE;
   const dates = pattern.starts.map((start) => ({ start, end: start + length }));
@@ -205,7 +205,12 @@ function described(pattern: Pattern, question: Question, found: Survey): WeeklyT
   return { weekday, minute, dates, failing, points, typical };
 }
 
-function blockersAt(date: Interval, slot: number, { wishes }: Question, found: Survey): Blocker[] {
+function blockersAt(
+  date: Interval,
+  slot: number,
+  { wishes }: BlockerQuestion,
+  found: Survey,
+): Blocker[] {
   const members = found.prepared.filter(
     (one) => isNeeded(one, wishes) && (isTaken(one, date) || overlapsAny(one.absurd, date)),
   );
@@ -216,7 +221,11 @@ function blockersAt(date: Interval, slot: number, { wishes }: Question, found: S
   ];
 }
 
-function sameWeek(date: Interval, { members, wishes, surroundings }: Question, found: Survey) {
+function sameWeek(
+  date: Interval,
+  { members, wishes, surroundings }: BlockerQuestion,
+  found: Survey,
+) {
   const table = zoneTables(wishes.window)(wishes.zone);
   const midnight = Math.floor(toLocal(table, date.start) / DAY) * DAY;
   const monday = midnight - (weekdayOf(midnight) - 1) * DAY;

@@ -135,7 +135,7 @@ export function readRanges(words: Word[], take: Take): void {
   });
 }
 
-export function readTimes(words: Word[], take: Take): void {
+export function findTimes(words: Word[], take: Take): void {
   const clock = (text: string) =>
     /^(noon|midnight|\d{1,2}[:.]\d{2}\s?([ap]m?)?|\d{1,2}\s?[ap]m|\d{1,2}\s?o[’']clock)$/i.test(
       text,

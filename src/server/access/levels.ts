@@ -12,7 +12,7 @@ import { readLevels } from './queries.ts';
 import { may } from './roles.ts';
 
 /** What decides what somebody may see of an event, wherever it is come across. */
-export interface EventFacts {
+export interface SharedFacts {
   /** Null where somebody elsewhere organizes it: nothing of it is shared with those who take no part. */
   organizerId: number | null;
   visibility: Shown;
@@ -53,7 +53,7 @@ export class Levels {
   }
 
   /** On one event. */
-  event({ organizerId, visibility, takesPart, rights }: EventFacts): SharingLevel {
+  event({ organizerId, visibility, takesPart, rights }: SharedFacts): SharingLevel {
     const level = organizerId === null ? 'nothing' : this.calendar(organizerId);
     return eventLevel(level, visibility, takesPart, rights?.change);
   }
@@ -73,7 +73,7 @@ export class Levels {
   }
 
   /** Who has a place is told to those who keep the places, and to those who may see their calendar. */
-  seesHolder({ organizerId, takesPart }: Pick<EventFacts, 'organizerId' | 'takesPart'>): boolean {
+  seesHolder({ organizerId, takesPart }: Pick<SharedFacts, 'organizerId' | 'takesPart'>): boolean {
     return (
       takesPart ||
       may(this.actor, 'see', 'holders') ||

@@ -9,7 +9,7 @@ import {
 } from '../../core/availability/busy.ts';
 import type { ReservationState } from '../../core/booking/presence.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { EventFacts, Levels } from './levels.ts';
+import type { SharedFacts, Levels } from './levels.ts';
 import { reveal, type Unprojected } from './unprojected.ts';
 
 /** An event with all that its organizer may see of it. */
@@ -53,7 +53,7 @@ export function projectDetail(
 }
 
 /** A booking of a resource as it stands, texts and all. */
-export interface BookingRow extends EventFacts {
+export interface BookingRow extends SharedFacts {
   eventId: string;
   /** Which date of a series; null for what happens once. */
   occurrence: string | null;

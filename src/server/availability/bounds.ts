@@ -1,5 +1,5 @@
 import type { BookingTerms } from '../../core/booking/terms.ts';
-import { barredTime, bookingTerms } from '../../core/booking/rules.ts';
+import { barredTime, termsOfRules } from '../../core/booking/rules.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -44,7 +44,7 @@ export async function readBounds(
     [...places.values()].map((place) => {
       const booker = { id, isSteward: false, teams, has: had.get(place.id) ?? [] };
       const barred = barredTime(place.rules, window, booker, { zone: place.zone, now });
-      return [place.id, { barred, terms: bookingTerms(place.rules, window, booker, place.zone) }];
+      return [place.id, { barred, terms: termsOfRules(place.rules, window, booker, place.zone) }];
     }),
   );
 }

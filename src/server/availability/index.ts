@@ -1,4 +1,4 @@
 /** Busy times of a line-up and of rooms, openings, and what Plan needs beside them. */
 export { pastMeetings } from './history.ts';
 export { availabilityApi } from './routes.ts';
-export { membersOf, readTimes } from './service.ts';
+export { membersOf, readBusyTimes } from './service.ts';

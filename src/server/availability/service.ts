@@ -49,14 +49,14 @@ export async function busyTimes(
   now: number,
 ): Promise<BusyResponse> {
   if (request.except) await changeableMeeting(db, actor, request.except.eventId);
-  return readTimes(db, actor, request, { actor, now });
+  return readBusyTimes(db, actor, request, { actor, now });
 }
 
 /**
  * The same, for whoever was let leave that event out.
  * @param asking who would book the places, where somebody would: what their rules bar counts as well
  */
-export async function readTimes(
+export async function readBusyTimes(
   db: Database,
   viewer: Viewer,
   { subjects: ids, from, to, except }: BusyRequest,
@@ -202,7 +202,7 @@ function withPublished(spans: BusySpan[], times: PublishedTimes, window: Interva
 }
 
 /** The rooms of some sites with when they cannot be had. */
-export async function roomTimes(
+export async function readRoomTimes(
   db: Database,
   actor: PersonActor,
   { siteIds, from, to, except }: RoomsRequest,
@@ -264,7 +264,7 @@ export async function findOpenings(
   const siteIds = [...new Set(members.flatMap((one) => one.siteId ?? []))];
   const { rooms } =
     request.places === 'fitting'
-      ? await roomTimes(db, actor, { siteIds, from, to }, now)
+      ? await readRoomTimes(db, actor, { siteIds, from, to }, now)
       : { rooms: [] };
   const people = members.filter((one) => one.kind === 'person').map((one) => one.id);
   const { meetings: history } = await pastMeetings(db, actor, people, now);

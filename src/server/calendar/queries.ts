@@ -157,7 +157,7 @@ export async function readLayers(
 }
 
 /** Spans of a person's time that is taken or kept, whole days marked. */
-export async function readTaken(
+export async function readTakenSpans(
   db: Database,
   personId: number,
   from: number,

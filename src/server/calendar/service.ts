@@ -20,7 +20,7 @@ import {
   readDeclined,
   readLayers,
   readSubjectFacts,
-  readTaken,
+  readTakenSpans,
   type LayerRows,
   type SubjectFacts,
 } from './queries.ts';
@@ -131,7 +131,7 @@ export async function dayFullness(
     start: startOfDay(first, me.zone),
     end: startOfDay(addDays(first, days), me.zone),
   };
-  const taken = await readTaken(db, me.id, window.start, window.end);
+  const taken = await readTakenSpans(db, me.id, window.start, window.end);
   const table = zoneTable(me.zone, window);
   const spans = taken.map((one) => ({
     ...one,

@@ -18,7 +18,7 @@ export interface ReadRow {
 }
 
 /** What names in a file stand for, in small letters. */
-export interface Names {
+export interface NamesInFile {
   siteOf: ReadonlyMap<string, number>;
   teamOf: ReadonlyMap<string, number>;
   /** People by their addresses. */
@@ -28,7 +28,7 @@ export interface Names {
 /** A file of places, and what it is read against. */
 export interface FileOfPlaces {
   rows: readonly Cells[];
-  names: Names;
+  names: NamesInFile;
   /** The places that are there, by `keyOf`. */
   there: ReadonlyMap<string, KeptPlace>;
 }
@@ -73,7 +73,7 @@ const FIELD_OF: Record<string, string> = {
 const COLUMN_OF = new Map(Object.entries(FIELD_OF).map(([column, field]) => [field, column]));
 
 /** How a field of a place is called in a file. */
-export const columnOf = (field: string): string => COLUMN_OF.get(field) ?? field;
+export const fileColumnOf = (field: string): string => COLUMN_OF.get(field) ?? field;
 
 export const keyOf = ({ siteId, name }: { siteId?: number | undefined; name?: string }): string =>
   `${siteId} ${(name ?? '').trim().toLowerCase()}`;
@@ -105,7 +105,7 @@ export function readRows({ rows, names, there }: FileOfPlaces): {
 function readRow(
   cells: Cells,
   row: number,
-  names: Names,
+  names: NamesInFile,
   there: ReadonlyMap<string, KeptPlace>,
 ): ReadRow | RowProblem[] {
   const problems: RowProblem[] = [];
@@ -127,7 +127,7 @@ function readRow(
   if (whose && ownerId === undefined) add('whose', 'must be the address of somebody here, or none');
   const parsed = newPlaceRequest.safeParse(given);
   for (const { path, message } of parsed.error?.issues ?? []) {
-    const column = columnOf(String(path[0] === 'rules' ? path[1] : path[0]));
+    const column = fileColumnOf(String(path[0] === 'rules' ? path[1] : path[0]));
     add(column, column === 'site' ? 'must be the name of a site' : message);
   }
   if (parsed.success && isRetired && !before) add('retired', 'must be no for a place that is new');
@@ -178,7 +178,7 @@ function factsOf(cells: Cells, before: KeptPlace | undefined): Omit<Given, 'rule
 function rulesOf(
   cells: Cells,
   before: KeptPlace | undefined,
-  { teamOf }: Names,
+  { teamOf }: NamesInFile,
   add: (field: string, message: string) => void,
 ): Given['rules'] {
   const rules: PlaceRules = { ...NO_RULES, ...allRules(before?.rules ?? {}) };

@@ -20,7 +20,7 @@ import { reader } from '../reading/index.ts';
 import { updateOwners } from '../places/index.ts';
 import type { Platform } from '../platform.ts';
 import {
-  columnOf,
+  fileColumnOf,
   keyOf,
   whoseIn,
   type Cells,
@@ -227,7 +227,7 @@ const refused = (
   turns.flatMap((one) => {
     const refusal = whyNot(one, touched, actor);
     if (!refusal) return [];
-    const field = columnOf(refusal.facts.fields?.[0]?.field ?? 'name');
+    const field = fileColumnOf(refusal.facts.fields?.[0]?.field ?? 'name');
     return [{ row: one.row, field, message: `cannot be so: ${refusal.message}` }];
   });
 

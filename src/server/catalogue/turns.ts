@@ -1,7 +1,7 @@
 import { allRules } from '../../core/booking/rules.ts';
 import type { NewPlace, StandsAgainst } from '../../contract/catalogue.ts';
 import { brokenInWords } from '../../core/booking/ruleWords.ts';
-import { reassignUnits, standsAgainst, tooClose } from '../../core/booking/upkeep.ts';
+import { reassignUnits, brokenByBooking, tooClose } from '../../core/booking/upkeep.ts';
 import { counted } from '../../core/counted.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
@@ -132,9 +132,9 @@ export function newlyAgainst(
 ): StandsAgainst[] {
   return coming.flatMap((one) => {
     const has = { id: one.holderId, teams: one.teams };
-    const broken = standsAgainst(after.rules, one, has, before.zone);
+    const broken = brokenByBooking(after.rules, one, has, before.zone);
     // What it stands against already is no news.
-    const known = standsAgainst(allRules(before.rules), one, has, before.zone);
+    const known = brokenByBooking(allRules(before.rules), one, has, before.zone);
     const news = broken.filter(({ rule }) => !known.some((other) => other.rule === rule));
     if (news.length === 0) return [];
     const { start, end, holder } = one;

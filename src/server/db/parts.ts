@@ -5,7 +5,7 @@ import type { Transaction } from './transaction.ts';
  * What one capability adds to a statement that is sent once for all of them: asking the database costs more
  * than what it is asked to do.
  */
-export interface Part {
+export interface StatementPart {
   /** Common table expressions, one after another; their names are no other part's. Values are numbered from $1. */
   text: string;
   values: readonly unknown[];
@@ -18,20 +18,23 @@ export interface Part {
  * of it is there.
  * @returns what is read of each, in their order; undefined where nothing is
  */
-export async function sendTogether(tx: Transaction, parts: readonly Part[]): Promise<unknown[]> {
+export async function sendTogether(
+  tx: Transaction,
+  parts: readonly StatementPart[],
+): Promise<unknown[]> {
   const { text, values } = asOne(parts);
   const { rows } = await tx.query<QueryResultRow>(text, values);
   return parts.map((_, k) => rows[0]![`part${k}`] as unknown);
 }
 
 /** The same where nothing of them is read, and nobody waits for them. */
-export function sendBehind(tx: Transaction, parts: readonly Part[]): void {
+export function sendBehind(tx: Transaction, parts: readonly StatementPart[]): void {
   if (parts.length === 0) return;
   const { text, values } = asOne(parts);
   tx.send(text, values);
 }
 
-function asOne(parts: readonly Part[]): { text: string; values: unknown[] } {
+function asOne(parts: readonly StatementPart[]): { text: string; values: unknown[] } {
   const values: unknown[] = [];
   const texts = parts.map((part) => {
     const text = numberedFrom(part.text, values.length);

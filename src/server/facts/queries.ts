@@ -3,9 +3,9 @@ import type { Fact, ThingKind } from '../../core/facts.ts';
 import type { MeetingFactKind } from '../../core/meetings/meetingFacts.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import type { Revision } from '../../core/meetings/undo.ts';
-import { sendBehind, type Part } from '../db/parts.ts';
+import { sendBehind, type StatementPart } from '../db/parts.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { noticesOf, CHANNEL } from '../live/index.ts';
+import { liveNotices, CHANNEL } from '../live/index.ts';
 
 /** A change of a meeting that can be taken back. */
 export interface Revised extends Omit<Revision, 'later'> {
@@ -45,7 +45,7 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
     ...(revisions.length > 0 ? [revisedPart(revisions, actorId, now)] : []),
     {
       text: `told as (select pg_notify('${CHANNEL}', notice) from unnest($1::text[]) as notice)`,
-      values: [noticesOf(subjects)],
+      values: [liveNotices(subjects)],
       gives: '(select count(*) from told)',
     },
   ]);
@@ -54,7 +54,7 @@ export function recordFacts(tx: Transaction, recorded: Recorded): void {
 const factsPart = (
   facts: readonly Noted[],
   { actorId, actedFor, now }: Pick<Recorded, 'actorId' | 'actedFor' | 'now'>,
-): Part => ({
+): StatementPart => ({
   text: `noted as (
        insert into fact (at, actor_id, kind, event_id, occurrence, thing, thing_id, revision_id, details)
        select $1, $2, new.* from jsonb_to_recordset($3) as new (
@@ -87,7 +87,11 @@ function rowOf(fact: Noted, actedFor: number | null) {
   };
 }
 
-const revisedPart = (revisions: readonly Revised[], actorId: number | null, now: number): Part => ({
+const revisedPart = (
+  revisions: readonly Revised[],
+  actorId: number | null,
+  now: number,
+): StatementPart => ({
   text: `revised as (
        insert into revision (event_id, version, at, edits, split_off, by_id)
        select event_id, version, $1, edits, split_off, $2

@@ -4,20 +4,20 @@ import {
   answerByLink,
   guestCalendar,
   guestDays,
-  guestInvitation,
+  readGuestInvitation,
   proposeByLink,
 } from './service.ts';
 
 export const guestsApi = implement(guestRoutes, (platform) => ({
-  'GET /api/guest/:token': ({ params }) => guestInvitation(platform, params.token),
+  'GET /api/guest/:token': ({ params }) => readGuestInvitation(platform, params.token),
   'POST /api/guest/:token/reply': async ({ params, body }) => {
     await answerByLink(platform, params.token, body);
-    return guestInvitation(platform, params.token);
+    return readGuestInvitation(platform, params.token);
   },
   'GET /api/guest/:token/days': ({ params, query }) => guestDays(platform, params.token, query),
   'PUT /api/guest/:token/proposals': async ({ params, body }) => {
     await proposeByLink(platform, params.token, body);
-    return guestInvitation(platform, params.token);
+    return readGuestInvitation(platform, params.token);
   },
   'GET /api/guest/:token/calendar': async ({ params, ctx }) => {
     const content = await guestCalendar(platform, params.token);

@@ -21,7 +21,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { zoneCity } from '../../core/time/format.ts';
 import { transaction, type Database } from '../db/transaction.ts';
 import { answerAs, readMeeting, type StoredMeeting } from '../events/index.ts';
-import { daysAround, exceptOf, latestMessage } from '../invitations/index.ts';
+import { readDaysAround, exceptOf, latestMessage } from '../invitations/index.ts';
 import { calendarPart, placeText } from '../letters/index.ts';
 import { guestKey, meetingOfAttendee, readToken } from '../participants/index.ts';
 import { findContacts } from '../people/index.ts';
@@ -52,7 +52,10 @@ async function guestBy(db: Database, token: string): Promise<Guest> {
 }
 
 /** The invitation of a link, as whoever has it sees it: no address of anybody else. */
-export async function guestInvitation(platform: Platform, token: string): Promise<GuestInvitation> {
+export async function readGuestInvitation(
+  platform: Platform,
+  token: string,
+): Promise<GuestInvitation> {
   const { pool, clock } = platform;
   const guest = await guestBy(pool, token);
   const { meeting } = guest;
@@ -151,7 +154,7 @@ export async function guestDays(
   const { meeting } = await guestBy(pool, token);
   const now = clock.now();
   const occurrence = nextOccurrence(meeting, now);
-  return daysAround(
+  return readDaysAround(
     pool,
     { me: { id: organizerHere(meeting), role: 'staff' } },
     {

@@ -7,7 +7,7 @@ import { requireActor } from './access.ts';
 import { claimKey, keepAnswer, type Again } from './idempotency.ts';
 import { Problem } from './problem.ts';
 
-export interface Answer<Body = unknown> {
+export interface ActionAnswer<Body = unknown> {
   status: number;
   body: Body;
   /** What it is made again from, should it be too long to be kept (`makesAgain`). */
@@ -25,9 +25,9 @@ const KEY_PATTERN = /^[\x21-\x7e]{8,100}$/;
 export async function act<Body>(
   ctx: Context,
   platform: Platform,
-  work: (tx: Transaction, actor: PersonActor) => Promise<Answer<Body>>,
+  work: (tx: Transaction, actor: PersonActor) => Promise<ActionAnswer<Body>>,
   digest?: Buffer,
-): Promise<Answer<Body>> {
+): Promise<ActionAnswer<Body>> {
   const actor = requireActor(ctx);
   const key = ctx.get('Idempotency-Key');
   if (key && !KEY_PATTERN.test(key)) {
@@ -38,7 +38,7 @@ export async function act<Body>(
   return transaction(platform.pool, async (tx) => {
     if (!key) return work(tx, actor);
     const earlier = await claimKey(tx, actor, key, requestHash(ctx, digest));
-    if (earlier) return earlier as Answer<Body>;
+    if (earlier) return earlier as ActionAnswer<Body>;
     const fresh = await work(tx, actor);
     keepAnswer(tx, actor.me.id, key, fresh);
     return fresh;

@@ -1,7 +1,7 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import type { Answer } from './action.ts';
+import type { ActionAnswer } from './action.ts';
 import { insertKey, readKept, updateKept, type Kept } from './keyQueries.ts';
 import { Problem } from './problem.ts';
 import { MOST_KEPT_CHARACTERS, MOST_PACKED_BYTES } from './limits.ts';
@@ -28,7 +28,7 @@ export async function claimKey(
   actor: PersonActor,
   key: string,
   requestHash: Buffer,
-): Promise<Answer | null> {
+): Promise<ActionAnswer | null> {
   const personId = actor.me.id;
   if (await insertKey(tx, personId, key, requestHash)) return null;
   const earlier = await readKept(tx, personId, key);
@@ -55,7 +55,7 @@ export function keepAnswer(
   tx: Transaction,
   personId: number,
   key: string,
-  { status, body, again }: Answer,
+  { status, body, again }: ActionAnswer,
 ): void {
   const text = JSON.stringify(body ?? null);
   const isShort = text.length <= MOST_KEPT_CHARACTERS;

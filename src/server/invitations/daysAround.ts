@@ -3,7 +3,7 @@ import { ridge } from '../../core/planner/ridge.ts';
 import { DAY, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, weekdayOf, type WallTime } from '../../core/time/wall.ts';
 import type { Viewer } from '../access/index.ts';
-import { membersOf, readTimes } from '../availability/index.ts';
+import { membersOf, readBusyTimes } from '../availability/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { DAYS_SHOWN } from './limits.ts';
 
@@ -20,7 +20,7 @@ export const exceptOf = (eventId: string, occurrence: WallTime | null) => ({
  * quarter hour, as if it were not there.
  * @param people whose time is counted, as far as the viewer may see it; null where nothing is shown
  */
-export async function daysAround(
+export async function readDaysAround(
   db: Database,
   viewer: Viewer,
   {
@@ -48,7 +48,7 @@ export async function daysAround(
   };
   const days = dates.map((date) => ({ date, start: startOfDay(date, zone), counts: null }));
   if (!people || people.length === 0) return { days, total: 0 };
-  const { subjects } = await readTimes(db, viewer, {
+  const { subjects } = await readBusyTimes(db, viewer, {
     subjects: [...people],
     from: window.start,
     to: window.end,

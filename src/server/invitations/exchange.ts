@@ -13,7 +13,7 @@ import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { membersOf, readTimes } from '../availability/index.ts';
+import { membersOf, readBusyTimes } from '../availability/index.ts';
 import type { Database } from '../db/transaction.ts';
 import type { StoredMeeting } from '../events/index.ts';
 import type { ResourceFacts } from '../places/index.ts';
@@ -71,7 +71,7 @@ export async function membersIn(
     to: window.end,
     except: { eventId: meeting.id, ...(at !== null && { occurrence: at }) },
   };
-  const times = await readTimes(db, actor, request, { actor, now });
+  const times = await readBusyTimes(db, actor, request, { actor, now });
   const optional = new Set(
     meeting.participants.flatMap((one) => (one.role === 'optional' ? one.personId : [])),
   );

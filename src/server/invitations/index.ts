@@ -1,4 +1,4 @@
 /** What waits for my answer, and who answered what to mine. */
 export { latestMessage } from './queries.ts';
 export { invitationsApi } from './routes.ts';
-export { daysAround, exceptOf } from './daysAround.ts';
+export { readDaysAround, exceptOf } from './daysAround.ts';

@@ -43,7 +43,7 @@ const STEP = 15;
  * @param at the date of a series; without it, the first for which another time is asked
  * @throws Refusal when there is no such meeting, or it is not the actor's to move
  */
-export async function otherTimes(
+export async function readOtherTimes(
   db: Database,
   actor: PersonActor,
   id: string,

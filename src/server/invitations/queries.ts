@@ -45,7 +45,7 @@ const datesFitJson = (eventId: string, personId: string, now: string) => `
            order by other.starts_at, other.id limit 1) taken on true) held)`;
 
 /** How the dates of a series to come fit somebody. */
-export async function datesFit(
+export async function readDatesFit(
   db: Database,
   eventId: string,
   personId: number,
@@ -63,7 +63,7 @@ export async function datesFit(
  * series, and single occurrences that were moved and ask again. Those of whoever is named first come
  * first, then those of the people they act for.
  */
-export async function readWaiting(
+export async function readWaitingInvitations(
   db: Database,
   personIds: readonly number[],
   now: number,

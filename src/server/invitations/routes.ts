@@ -9,9 +9,15 @@ import {
 } from '../events/index.ts';
 import { implement, MadeAgain } from '../http/index.ts';
 import { actingFor } from '../session/index.ts';
-import { daysAround, exceptOf } from './daysAround.ts';
-import { otherTimes } from './otherTimes.ts';
-import { countOrganized, readDrafts, readHistory, readOrganized, readWaiting } from './queries.ts';
+import { readDaysAround, exceptOf } from './daysAround.ts';
+import { readOtherTimes } from './otherTimes.ts';
+import {
+  countOrganized,
+  readDrafts,
+  readHistory,
+  readOrganized,
+  readWaitingInvitations,
+} from './queries.ts';
 import { invitation } from './service.ts';
 import { takeTime } from './takeTime.ts';
 
@@ -19,7 +25,7 @@ export const invitationsApi = implement(invitationsRoutes, (platform) => {
   const { pool } = platform;
   return {
     'GET /api/invitations': async ({ actor, now }) => ({
-      waiting: await readWaiting(pool, actor.principals, now),
+      waiting: await readWaitingInvitations(pool, actor.principals, now),
     }),
     'GET /api/invitations/:id': async ({ actor, params, query, now }) => {
       const whose = await actingFor(pool, actor, query.for);
@@ -34,7 +40,7 @@ export const invitationsApi = implement(invitationsRoutes, (platform) => {
     'GET /api/invitations/:id/days': async ({ actor: asker, params: { id }, query, now }) => {
       const actor = await actingFor(pool, asker, query.for);
       const event = await readDetail(pool, actor, id, { at: query.occurrence, now });
-      return daysAround(pool, actor, {
+      return readDaysAround(pool, actor, {
         people: event.attendees.flatMap(({ personId }) => personId ?? []),
         except: exceptOf(id, event.series?.recurrenceId ?? null),
         start: event.start,
@@ -61,7 +67,7 @@ export const invitationsApi = implement(invitationsRoutes, (platform) => {
       return { entries: await readHistory(pool, params.id) };
     },
     'GET /api/replies/:id/times': ({ actor, params, query, now }) =>
-      otherTimes(pool, actor, params.id, now, query.occurrence),
+      readOtherTimes(pool, actor, params.id, now, query.occurrence),
     'POST /api/replies/:id/times': async (tx, { actor, params: { id }, body, now }) => {
       const { occurrence, undo } = await takeTime(tx, platform, actor, id, body);
       const detail = await readDetail(tx, actor, id, { at: occurrence ?? undefined, now });

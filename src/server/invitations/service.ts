@@ -9,7 +9,7 @@ import type { PersonActor } from '../actions/index.ts';
 import { readCalendar } from '../calendar/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readDetail } from '../events/index.ts';
-import { datesFit, latestMessage, spotsOf } from './queries.ts';
+import { readDatesFit, latestMessage, spotsOf } from './queries.ts';
 
 /**
  * An invitation beside the invitee's own day, conflicts and near misses named.
@@ -44,7 +44,7 @@ export async function invitation(
     dayStart,
     dayEnd,
     ...(await besides(db, others, event)),
-    dates: event.series ? await datesFit(db, eventId, me.id, now) : null,
+    dates: event.series ? await readDatesFit(db, eventId, me.id, now) : null,
     message: await latestMessage(db, eventId, String(me.id)),
     conflicts: conflicts.sort(
       (a, b) => Number(b.kind === 'overlap') - Number(a.kind === 'overlap'),

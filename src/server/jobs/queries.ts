@@ -1,4 +1,4 @@
-import type { Waiting } from '../../contract/health.ts';
+import type { LettersWaiting } from '../../contract/health.ts';
 import type { Database } from '../db/transaction.ts';
 
 export interface LeasedJob {
@@ -94,8 +94,8 @@ export async function ensureJobs(db: Database, kinds: readonly string[]): Promis
 export async function readBacklog(
   db: Database,
   now: number,
-): Promise<{ jobs: Waiting; letters: Waiting }> {
-  const { rows } = await db.query<{ jobs: Waiting; letters: Waiting }>(
+): Promise<{ jobs: LettersWaiting; letters: LettersWaiting }> {
+  const { rows } = await db.query<{ jobs: LettersWaiting; letters: LettersWaiting }>(
     `select json_build_object(
               'count', count(*) filter (where due_at <= now()),
               'oldestSeconds', coalesce(round(extract(epoch from

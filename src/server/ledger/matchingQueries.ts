@@ -256,10 +256,10 @@ export const bookingsOf = (
   more: readonly string[] = [],
 ): string =>
   `reservation r ${statement.places} ${beside}
-   where ${allOf([...conditionsOf(statement), ...more])}`;
+   where ${allOf([...conditionsSql(statement), ...more])}`;
 
 /** What holds of the bookings that a statement asks for. */
-export const conditionsOf = ({ span, where, param }: Statement): string[] => [
+export const conditionsSql = ({ span, where, param }: Statement): string[] => [
   ...startsIn('r.starts_at', span, param),
   ...where,
 ];

@@ -9,7 +9,7 @@ import { columns, countedBy } from './counted.ts';
 import {
   allOf,
   bookingsOf,
-  conditionsOf,
+  conditionsSql,
   matching,
   namedBy,
   type About,
@@ -70,7 +70,7 @@ function within(
  * Rows in the order asked for, those alike in the order of time. How many is written out: with a
  * parameter there the database plans for a tenth of them all, and sorts what an index has in order.
  */
-export async function readRows(
+export async function readPage(
   db: Database,
   actor: PersonActor,
   query: Searched,
@@ -208,7 +208,7 @@ function plainPage(statement: Statement, query: Searched, part: Part): string[] 
        join site on site.id = resource.site_id
        cross join lateral (
          select r.id, r.starts_at from reservation r
-         where r.resource_id = resource.subject_id and ${allOf([...conditionsOf(statement), ...beyond(value)])}
+         where r.resource_id = resource.subject_id and ${allOf([...conditionsSql(statement), ...beyond(value)])}
          ${by()}) r
        ${by(`${value} ${way}`)})`,
   ];

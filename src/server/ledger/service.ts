@@ -18,7 +18,7 @@ import { transaction, type Database, type Transaction } from '../db/transaction.
 import { readSites } from '../places/index.ts';
 import { isTallied, readGroups } from './groupQueries.ts';
 import { spanOf, type Searched } from './matchingQueries.ts';
-import { countRead, countRows, readRows, type Cursor, type LedgerEntry } from './pageQueries.ts';
+import { countRead, countRows, readPage, type Cursor, type LedgerEntry } from './pageQueries.ts';
 import { deleteView, planAlone, readNamedBy, readViews, upsertView } from './queries.ts';
 import { tallyOf } from './tallyQueries.ts';
 import { EXPORT_PAGE, MOST_COUNTED, MOST_READ_THROUGH } from './limits.ts';
@@ -64,7 +64,7 @@ export async function ledgerPage(
     };
   }
   const page = { ...part, after: cursor, limit: limit + 1 };
-  const found = await readRows(db, actor, searched, page, now);
+  const found = await readPage(db, actor, searched, page, now);
   const total =
     found.total ??
     (found.rows.length === 0 && cursor === null
@@ -140,7 +140,7 @@ async function* ledgerRows(
   for (let after: Cursor | null = null; ;) {
     const part = { after, limit: EXPORT_PAGE };
     const { found, rows } = await reading(pool, async (tx) => {
-      const page = await readRows(tx, actor, query, part, now);
+      const page = await readPage(tx, actor, query, part, now);
       return { found: page.rows, rows: await project(tx, actor, page.rows, now) };
     });
     yield rows;

@@ -3,7 +3,7 @@ import type { EventDetail } from '../../contract/eventDetail.ts';
 import { ledgerExportQuery, ledgerQuery, type LedgerResponse } from '../../contract/ledger.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { readRows } from './pageQueries.ts';
+import { readPage } from './pageQueries.ts';
 import { readNamedBy } from './queries.ts';
 import { ledgerPage, reading, refuseTooWide } from './service.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
@@ -38,7 +38,7 @@ describe('words', () => {
         reading(pool, async (tx) => {
           const page = { after: null, limit: 200 };
           const asked = { ...query, q, named: { ...named, meetings } };
-          return (await readRows(tx, actor, asked, page, clock.now())).rows;
+          return (await readPage(tx, actor, asked, page, clock.now())).rows;
         });
       const rows = await read(named.meetings);
       expect([q, rows]).toEqual([q, await read(null)]);

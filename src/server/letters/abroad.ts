@@ -1,7 +1,7 @@
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import { composeRefresh } from '../../core/icalendar/refresh.ts';
-import type { Method } from '../../core/icalendar/message.ts';
-import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
+import type { ItipMethod } from '../../core/icalendar/message.ts';
+import { factDetail, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import {
   answerOf,
   isSeries,
@@ -44,9 +44,9 @@ export async function replyToExternalOrganizer(
   const told = facts.flatMap((fact) => {
     const meeting = meetings.get(fact.meetingId);
     const isAnswer = fact.kind === 'replied' || fact.kind === 'proposed';
-    if (!meeting || meeting.organizerId !== null || !isAnswer || detailOf(fact, 'quietly'))
+    if (!meeting || meeting.organizerId !== null || !isAnswer || factDetail(fact, 'quietly'))
       return [];
-    const who = meeting.participants.find((one) => one.id === detailOf(fact, 'attendee'));
+    const who = meeting.participants.find((one) => one.id === factDetail(fact, 'attendee'));
     return who && who.personId !== null ? [{ fact, meeting, who }] : [];
   });
   if (told.length === 0) return 0;
@@ -116,7 +116,7 @@ function answerMail(
   const instead = fact.kind === 'proposed' ? who.proposals.at(-1) : undefined;
   // Times that are taken back are not asked for any more, which no message says.
   if (fact.kind === 'proposed' && !instead) return null;
-  const method: Method = instead ? 'COUNTER' : 'REPLY';
+  const method: ItipMethod = instead ? 'COUNTER' : 'REPLY';
   const span = instead ?? shown;
   const words = instead ? instead.note : note;
   const by = actor.kind === 'person' && actor.by ? actor.by : null;

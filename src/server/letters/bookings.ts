@@ -1,7 +1,7 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import { priceOf, priceWords } from '../../core/booking/ruleWords.ts';
 import {
-  detailOf,
+  factDetail,
   type MeetingFact,
   type MeetingFactKind,
 } from '../../core/meetings/meetingFacts.ts';
@@ -22,7 +22,7 @@ import {
   formatTime,
   zoneCity,
 } from '../../core/time/format.ts';
-import type { Method } from '../../core/icalendar/message.ts';
+import type { ItipMethod } from '../../core/icalendar/message.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import type { OutgoingMail } from '../mail/index.ts';
@@ -39,7 +39,7 @@ interface Saying {
   /** What became of the place, done by whom where that is somebody else. */
   opening: (place: string, by: string | null) => string;
   /** What becomes of it in its holder's calendar program. */
-  method: Method;
+  method: ItipMethod;
 }
 
 const PUBLISH = 'PUBLISH';
@@ -193,8 +193,8 @@ function letterAbout(
   const when = formatSpan(shown, holder.zone, holder.clock);
   const choose = fact.kind === 'place-moved' || fact.kind === 'place-closed';
   const names = shown.resources.flatMap((id) => resources.get(id)?.name ?? []);
-  const place = detailOf(fact, 'place') ?? names.join(', ');
-  const until = detailOf(fact, 'until');
+  const place = factDetail(fact, 'place') ?? names.join(', ');
+  const until = factDetail(fact, 'until');
   const letter: Letter = {
     subject: `${saying.subject}: ${place || shown.title}, ${when}`,
     title: shown.title,
@@ -277,7 +277,7 @@ function linkOf(
 
 /** Where each date is that had its place go out of use, a line for each. */
 function movesIn(fact: MeetingFact, { zone, clock }: Contact): string {
-  const moves = detailOf(fact, 'moves') ?? [];
+  const moves = factDetail(fact, 'moves') ?? [];
   const lines = moves
     .slice(0, MOST_DATES_OF_BOOKINGS)
     .map(

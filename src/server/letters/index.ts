@@ -3,4 +3,4 @@ export { calendarPart, placeText } from './itip.ts';
 export { askForInvitation } from './abroad.ts';
 export { plainMail } from './plain.ts';
 export type { Letter } from './words.ts';
-export { letters } from './write.ts';
+export { letterConsumer } from './write.ts';

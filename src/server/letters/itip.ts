@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { composeMessage } from '../../core/icalendar/compose.ts';
-import type { MeetingMessage, MessageResource, Method } from '../../core/icalendar/message.ts';
+import type { MeetingMessage, MessageResource, ItipMethod } from '../../core/icalendar/message.ts';
 import {
   answerOf,
   isSeries,
@@ -27,14 +27,19 @@ export interface Matter {
 /** The calendar part of a letter (RFC 5546). */
 export function calendarPart(
   matter: Matter,
-  method: Method,
+  method: ItipMethod,
   stamp: number,
   comment: string,
 ): string {
   return composeMessage(messageOf(matter, method, stamp, comment));
 }
 
-function messageOf(matter: Matter, method: Method, stamp: number, comment: string): MeetingMessage {
+function messageOf(
+  matter: Matter,
+  method: ItipMethod,
+  stamp: number,
+  comment: string,
+): MeetingMessage {
   const { meeting, occurrence } = matter;
   const message = oneMessage(matter, occurrenceOf(meeting, occurrence), method, stamp, comment);
   if (!isSeries(meeting)) return message;
@@ -63,7 +68,7 @@ function messageOf(matter: Matter, method: Method, stamp: number, comment: strin
 function oneMessage(
   { meeting, resources, sender }: Matter,
   occurrence: Occurrence,
-  method: Method,
+  method: ItipMethod,
   stamp: number,
   comment: string,
 ): MeetingMessage {

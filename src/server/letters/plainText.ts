@@ -9,7 +9,7 @@ const ENTITIES: Record<string, string> = {
 };
 
 /** HTML of our few kinds of element as lines of plain text, for mail and calendar programs. */
-export function plainText(html: string): string {
+export function asPlainText(html: string): string {
   const lines = linksAsText(html.replace(/<li>/g, '- '))
     .replace(BLOCK_ENDS, '\n')
     .replace(/<[^<>]*>/g, '')
@@ -39,6 +39,6 @@ export const plainFields = (from: PropertyFields): PropertyFields =>
   Object.fromEntries(
     PROPERTY_FIELD_NAMES.map((name) => [
       name,
-      fieldOf(name).kind === 'rich' ? plainText(from[name] as string) : from[name],
+      fieldOf(name).kind === 'rich' ? asPlainText(from[name] as string) : from[name],
     ]),
   ) as PropertyFields;

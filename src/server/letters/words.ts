@@ -12,7 +12,7 @@ import { ruleSentence } from '../../core/recurrence/sentence.ts';
 import { formatLength, formatSpan, zoneCity } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { WallTime } from '../../core/time/wall.ts';
-import { plainText } from './plainText.ts';
+import { asPlainText } from './plainText.ts';
 import { listNames } from '../../core/planner/words.ts';
 import type { Differences } from './differences.ts';
 import type { Correspondence, Reader } from './recipients.ts';
@@ -217,7 +217,7 @@ export const letterText = ({
   [
     wrapped(title),
     ...opening.map(wrapped),
-    wrapped(plainText(description)),
+    wrapped(asPlainText(description)),
     facts.map(([name, text]) => wrapped(`${name}: ${text}`)).join('\n'),
     link && `${link.label}:\n${link.href}`,
     answers.map(({ label, href }) => `${label}: ${href}`).join('\n'),

@@ -1,7 +1,7 @@
 import { addressKey } from '../../core/mailAddress.ts';
-import type { Method } from '../../core/icalendar/message.ts';
+import type { ItipMethod } from '../../core/icalendar/message.ts';
 import type { MeetingChange } from '../../core/meetings/decision.ts';
-import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
+import { factDetail, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import {
   isSeries,
   listedFor,
@@ -134,7 +134,7 @@ async function writeLetters(
 }
 
 /** Letters to those who take part in a meeting, to its organizer elsewhere, and to whoever has its places. */
-export const letters: FactConsumer<MeetingFact> = {
+export const letterConsumer: FactConsumer<MeetingFact> = {
   name: 'letters',
   kinds: [
     'drafted',
@@ -178,7 +178,7 @@ async function takeBack(
 ): Promise<Map<string, Set<string>>> {
   const spared = new Map<string, Set<string>>();
   if (holdSeconds === 0) return spared;
-  const undoneOf = (fact: MeetingFact) => detailOf(fact, 'undone');
+  const undoneOf = (fact: MeetingFact) => factDetail(fact, 'undone');
   const isWhole = ({ kind, meetingId }: MeetingFact) => kind === 'cancelled' && isOver(meetingId);
   const undone = facts.flatMap((fact): Withdrawal[] => {
     const version = undoneOf(fact);
@@ -225,10 +225,10 @@ async function refuseTooMany(
 }
 
 const askedTimes = (fact: MeetingFact): Interval[] =>
-  (detailOf(fact, 'times') ?? []).map(([start, end]) => ({ start, end }));
+  (factDetail(fact, 'times') ?? []).map(([start, end]) => ({ start, end }));
 
 /** What each occasion is in iTIP (RFC 5546 section 1.4). */
-const METHOD: Record<Occasion, Method> = {
+const METHOD: Record<Occasion, ItipMethod> = {
   invited: 'REQUEST',
   uninvited: 'CANCEL',
   changed: 'REQUEST',

@@ -11,7 +11,7 @@ import { eventually, useServer } from '../../../tests/support/server.ts';
 import { transaction } from '../db/transaction.ts';
 import { LiveHub, type Heard } from './hub.ts';
 import { announce } from './queries.ts';
-import { CHANNEL, noticesOf } from './subjects.ts';
+import { CHANNEL, liveNotices } from './subjects.ts';
 
 const server = useServer({ works: false });
 
@@ -224,7 +224,7 @@ describe('the connection that listens', () => {
 
   it('gets notices that PostgreSQL can carry, however many they name', () => {
     const subjects = Array.from({ length: 3000 }, (_, k) => `calendar:${100_000 + k}`);
-    const notices = noticesOf(subjects);
+    const notices = liveNotices(subjects);
     expect(Math.max(...notices.map((one) => one.length))).toBeLessThan(8000);
     expect(notices.join(' ').split(' ')).toEqual(subjects);
   });

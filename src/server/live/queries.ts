@@ -1,5 +1,5 @@
 import type { Transaction } from '../db/transaction.ts';
-import { CHANNEL, noticesOf } from './subjects.ts';
+import { CHANNEL, liveNotices } from './subjects.ts';
 
 /**
  * Tells the browsers that show these subjects, on every server process, that they changed. It is
@@ -8,6 +8,6 @@ import { CHANNEL, noticesOf } from './subjects.ts';
 export function announce(tx: Transaction, subjects: readonly string[]): void {
   tx.send('select pg_notify($1, notice) from unnest($2::text[]) as notice', [
     CHANNEL,
-    noticesOf(subjects),
+    liveNotices(subjects),
   ]);
 }

@@ -11,7 +11,7 @@ export const ALL_RESOURCES = 'resource:all';
 export const subjectOf = (kind: LiveSubjectKind, id: number | string): string => `${kind}:${id}`;
 
 /** Subjects as notices, each small enough to be sent. */
-export function noticesOf(subjects: readonly string[]): string[] {
+export function liveNotices(subjects: readonly string[]): string[] {
   const notices: string[] = [];
   let part: string[] = [];
   let size = 0;

@@ -1,5 +1,5 @@
 import { addressKey } from '../../core/mailAddress.ts';
-import type { Method } from '../../core/icalendar/message.ts';
+import type { ItipMethod } from '../../core/icalendar/message.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 export interface OutgoingMail {
@@ -11,7 +11,7 @@ export interface OutgoingMail {
   subject: string;
   text: string;
   html: string;
-  calendar: { method: Method; content: string } | null;
+  calendar: { method: ItipMethod; content: string } | null;
   /** What it tells of a meeting and of which version, where it may be taken back before it leaves. */
   tells?: { occasion: string; version: number };
 }
@@ -166,7 +166,7 @@ interface MailRow {
   body_text: string;
   body_html: string;
   calendar: string | null;
-  method: Method | null;
+  method: ItipMethod | null;
 }
 
 /** A mail that has not been sent; null when it has been, or was given up. */

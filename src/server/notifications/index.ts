@@ -2,4 +2,4 @@
 export { dailyLetterJob, sendDailyLetters } from './daily.ts';
 export { forgetAbout } from './queries.ts';
 export { notificationsApi } from './routes.ts';
-export { news } from './notify.ts';
+export { newsConsumer } from './notify.ts';

@@ -1,4 +1,4 @@
-import { detailOf, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
+import { factDetail, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { NOTICED_KINDS, noticesOf } from '../../core/meetings/notices.ts';
@@ -25,7 +25,7 @@ function notify(
     return meeting ? rowsOf(fact, meeting, actor, now) : [];
   });
   const undone = facts.flatMap((fact) => {
-    const version = detailOf(fact, 'undone');
+    const version = factDetail(fact, 'undone');
     return version === undefined ? [] : [{ event_id: fact.meetingId, version }];
   });
   const answered = facts.flatMap((fact) => {
@@ -39,7 +39,7 @@ function notify(
 }
 
 /** What people hear of, behind the bell or in a letter a day. */
-export const news: FactConsumer<MeetingFact> = {
+export const newsConsumer: FactConsumer<MeetingFact> = {
   name: 'news',
   kinds: NOTICED_KINDS,
   take: (tx, { clock }, actor, { facts, meetings, gone }) => {
@@ -52,11 +52,11 @@ function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number):
   const notices = noticesOf(fact, meeting, actorId(actor));
   if (notices.length === 0) return [];
   const shown = occurrenceOf(meeting, fact.occurrence ?? nextOccurrence(meeting, now));
-  const answering = meeting.participants.find((one) => one.id === detailOf(fact, 'attendee'));
+  const answering = meeting.participants.find((one) => one.id === factDetail(fact, 'attendee'));
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
   // Of what becomes of a place the place itself is spoken, and not whoever did it.
-  const place = detailOf(fact, 'place');
+  const place = factDetail(fact, 'place');
   const by =
     place !== undefined
       ? place

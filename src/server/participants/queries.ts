@@ -3,7 +3,7 @@ import type { Answer, Meeting, Participant } from '../../core/meetings/meeting.t
 import { participantKey, peopleChange } from '../../core/meetings/people.ts';
 import { same } from '../../core/same.ts';
 import { isoInstant } from '../db/json.ts';
-import { sendTogether, type Part } from '../db/parts.ts';
+import { sendTogether, type StatementPart } from '../db/parts.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 const answerRow = ({ reply, note, askedAt, repliedAt, stamp }: Answer) => ({
@@ -44,7 +44,7 @@ interface Coming {
  * People who are new to meetings, with their answers to single occurrences, as a part of a statement; it gives
  * their numbers in the order of the people.
  */
-export function newParticipants(coming: readonly Coming[]): Part {
+export function newParticipants(coming: readonly Coming[]): StatementPart {
   const all = coming.flatMap(({ eventId, participants }) =>
     participants.map((one) => ({ event_id: eventId, one })),
   );

@@ -1,13 +1,19 @@
 import type { Directory, PeopleQuery } from '../../contract/people.ts';
 import { FORGIVEN_FROM } from '../db/limits.ts';
 import type { Database } from '../db/transaction.ts';
-import { countPeople, readHours, readPeople, readTeams, type Spelling } from './queries.ts';
+import {
+  countPeople,
+  readHours,
+  readPeople,
+  readDirectoryTeams,
+  type Spelling,
+} from './queries.ts';
 
 /**
  * A part of the people there are, for the People view; with the first part the teams. Where nobody is
  * spelt like that, those whose words come close.
  */
-export async function directory(
+export async function readDirectory(
   db: Database,
   readerId: number,
   query: PeopleQuery,
@@ -16,7 +22,7 @@ export async function directory(
     Promise.all([readPeople(db, readerId, query, spelling), countPeople(db, query.q, spelling)]);
   const [typed, teams] = await Promise.all([
     spelt('as typed'),
-    query.after ? [] : readTeams(db, query.q),
+    query.after ? [] : readDirectoryTeams(db, query.q),
   ]);
   const isForgiven = typed[1] === 0 && teams.length === 0 && query.q.length >= FORGIVEN_FROM;
   const [people, total] = isForgiven ? await spelt('alike') : typed;

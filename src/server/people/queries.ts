@@ -96,7 +96,7 @@ export async function countPeople(db: Database, q: string, spelling: Spelling): 
 }
 
 /** Teams whose name holds some words. */
-export async function readTeams(db: Database, q: string): Promise<Team[]> {
+export async function readDirectoryTeams(db: Database, q: string): Promise<Team[]> {
   const { rows } = await db.query<Team>(
     `select team.id, team.name,
             coalesce(array_agg(team_member.person_id) filter (where team_member.person_id is not null), '{}')

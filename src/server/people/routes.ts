@@ -1,7 +1,7 @@
 import { peopleRoutes } from '../../contract/people.ts';
 import { implement } from '../http/index.ts';
-import { directory } from './directory.ts';
+import { readDirectory } from './directory.ts';
 
 export const peopleApi = implement(peopleRoutes, ({ pool }) => ({
-  'GET /api/people': ({ actor, query }) => directory(pool, actor.me.id, query),
+  'GET /api/people': ({ actor, query }) => readDirectory(pool, actor.me.id, query),
 }));

@@ -83,7 +83,7 @@ export async function giveFree(
  * Takes a day back that was given free, unless somebody else has some of it by now.
  * @throws Refusal unless it is the actor's to give; when somebody else has it
  */
-export async function takeBack(
+export async function takeFreeDayBack(
   tx: Transaction,
   actor: PersonActor,
   id: number,

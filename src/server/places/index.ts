@@ -1,6 +1,6 @@
 /** Rooms and other resources: their state, their days, and ways out where one is taken. */
 export {
-  readResources as readCatalogue,
+  readPlaceResources as readCatalogue,
   readSites,
   updateOwners,
   type ResourceFacts,

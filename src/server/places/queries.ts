@@ -26,7 +26,7 @@ const FACT_TABLES = `
   join site on site.id = resource.site_id`;
 const FACTS = `select ${FACT_COLUMNS} ${FACT_TABLES}`;
 
-export async function readResources(
+export async function readPlaceResources(
   db: Database,
   ids: readonly number[] | null,
 ): Promise<ResourceFacts[]> {
@@ -239,7 +239,7 @@ export async function readBookingsNear(
 }
 
 /** Exclusive claims of resources over several windows, buffers included, each once. */
-export async function readClaimsNear(
+export async function readPlaceClaimsNear(
   db: Database,
   ids: readonly number[],
   windows: readonly Interval[],

@@ -3,12 +3,12 @@ import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { implement } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import { giveFree, setOwner, takeBack } from './assigned.ts';
+import { giveFree, setOwner, takeFreeDayBack } from './assigned.ts';
 import { placesBoard } from './board.ts';
 import { placesFound } from './find.ts';
 import { removePhoto, sendPhoto, takePhoto } from './photo.ts';
 import { deleteFavourite } from './queries.ts';
-import { addFavourite, placeDay, placeNow, placesNow } from './service.ts';
+import { addFavourite, readPlaceDay, placeNow, placesNow } from './service.ts';
 
 const announceOwn = (tx: Transaction, { me }: PersonActor) =>
   announce(tx, [subjectOf('person', me.id)]);
@@ -21,7 +21,7 @@ export const placesApi = implement(placesRoutes, (platform) => {
     'GET /api/places/find': ({ actor, query, now }) => placesFound(pool, actor, query, now),
     'GET /api/places/:id': ({ actor, params, now }) => placeNow(pool, actor, params.id, now),
     'GET /api/places/:id/day': ({ actor, params, query }) =>
-      placeDay(pool, actor, params.id, query.date),
+      readPlaceDay(pool, actor, params.id, query.date),
     'PUT /api/places/:id/favourite': async (tx, { actor, params }) => {
       await addFavourite(tx, actor.me.id, params.id);
       announceOwn(tx, actor);
@@ -41,7 +41,7 @@ export const placesApi = implement(placesRoutes, (platform) => {
       return { isFree: true };
     },
     'DELETE /api/places/:id/free-days/:date': async (tx, { actor, params }) => {
-      await takeBack(tx, actor, params.id, params.date);
+      await takeFreeDayBack(tx, actor, params.id, params.date);
       return { isFree: false };
     },
     'GET /api/places/:id/photo': ({ params, ctx }) => sendPhoto(ctx, platform, params.id),

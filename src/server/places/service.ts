@@ -26,7 +26,7 @@ import {
   readFavourites,
   readFloors,
   readPage,
-  readResources,
+  readPlaceResources,
   readSites,
   type ResourceFacts,
 } from './queries.ts';
@@ -144,7 +144,7 @@ function dayOf(
 }
 
 /** A resource's bookings on one day of its site's calendar. */
-export async function placeDay(
+export async function readPlaceDay(
   db: Database,
   actor: PersonActor,
   id: number,
@@ -188,7 +188,7 @@ export async function addFavourite(tx: Transaction, personId: number, id: number
 }
 
 async function findResource(db: Database, id: number): Promise<ResourceFacts> {
-  const [resource] = await readResources(db, [id]);
+  const [resource] = await readPlaceResources(db, [id]);
   if (!resource) {
     throw new Refusal('no-such-place', 'There is no such place.', {
       fields: [{ field: 'id', message: 'must be the id of a room or another resource' }],

@@ -9,7 +9,12 @@ import type { PersonActor } from '../actions/index.ts';
 import { sqlState, type Database } from '../db/transaction.ts';
 import { readClosures, ResourcesTaken } from '../reservations/index.ts';
 import type { Closure } from '../../contract/closures.ts';
-import { readBookingsNear, readClaimsNear, readResources, type ResourceFacts } from './queries.ts';
+import {
+  readBookingsNear,
+  readPlaceClaimsNear,
+  readPlaceResources,
+  type ResourceFacts,
+} from './queries.ts';
 import { standInsFor, alternatives, type RefusedWish } from './alternatives.ts';
 import { LOOK_AROUND_MS } from './limits.ts';
 import { MOST_DATES_DECIDED, MOST_DATES_NAMED } from './limits.ts';
@@ -60,7 +65,7 @@ async function explainDates(
   starts: readonly number[],
   now: number,
 ): Promise<TakenDate[]> {
-  const all = await readResources(db, null);
+  const all = await readPlaceResources(db, null);
   const byId = new Map(all.map((one) => [one.id, one]));
   const missed = starts.map((start) => {
     const here = wishes.filter((wish) => wish.start === start);
@@ -83,7 +88,7 @@ async function explainDates(
   );
   const ids = [...new Set([...wanted, ...near].map((one) => one.id)), ...meeting.resources];
   const claims = new Map<number, UnitClaim[]>();
-  for (const claim of await readClaimsNear(db, ids, windows)) {
+  for (const claim of await readPlaceClaimsNear(db, ids, windows)) {
     claims.set(claim.resourceId, [...(claims.get(claim.resourceId) ?? []), claim]);
   }
   const bookings = (

@@ -9,7 +9,7 @@ const AT_ONCE = Object.fromEntries(
 ) as Preferences['hearing'];
 
 /** What somebody has chosen, or what holds until they choose; hours apart. */
-export async function readChoices(
+export async function readDeliveryChoices(
   db: Database,
   personId: number,
 ): Promise<Omit<Preferences, 'hours'>> {

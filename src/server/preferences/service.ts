@@ -4,10 +4,16 @@ import { invalid } from '../../core/refusal.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { readHours } from '../people/index.ts';
-import { lockChoices, readChoices, replaceHours, writeChoices, writePerson } from './queries.ts';
+import {
+  lockChoices,
+  readDeliveryChoices,
+  replaceHours,
+  writeChoices,
+  writePerson,
+} from './queries.ts';
 
 export async function preferencesOf(db: Database, personId: number): Promise<Preferences> {
-  const choices = await readChoices(db, personId);
+  const choices = await readDeliveryChoices(db, personId);
   const hours = await readHours(db, [personId]);
   return { ...choices, hours: hours.get(personId)! };
 }
@@ -26,7 +32,7 @@ export async function changePreferences(
   const given = Object.fromEntries(
     Object.entries(chosen).filter(([, value]) => value !== undefined),
   );
-  const before = await readChoices(tx, me.id);
+  const before = await readDeliveryChoices(tx, me.id);
   const choices = { ...before, ...given, hearing: { ...before.hearing, ...hearing } };
   if (choices.shownFrom + 60 > choices.shownTo) {
     throw invalid([{ field: 'shownTo', message: 'must be at least an hour after shownFrom' }]);

@@ -11,7 +11,7 @@ export interface PublishedRow {
   coversTo: number[] | null;
 }
 
-export async function readCalendars(
+export async function readPublishedCalendars(
   db: Database,
   personIds: readonly number[],
 ): Promise<PublishedRow[]> {
@@ -29,7 +29,7 @@ export async function readCalendars(
   return rows;
 }
 
-export async function readTimes(
+export async function readPublishedTimes(
   db: Database,
   personIds: readonly number[],
   from: number,

@@ -6,7 +6,13 @@ import type { JobDefinition } from '../jobs/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { reader } from '../reading/index.ts';
-import { noteFailure, readCalendars, readTimes, replaceTimes, takeAddresses } from './queries.ts';
+import {
+  noteFailure,
+  readPublishedCalendars,
+  readPublishedTimes,
+  replaceTimes,
+  takeAddresses,
+} from './queries.ts';
 import {
   ADDRESSES_AT_ONCE,
   ASKED_AGAIN_MINUTES,
@@ -37,9 +43,9 @@ export async function readPublished(
   from: number,
   to: number,
 ): Promise<Map<number, PublishedTimes>> {
-  const calendars = await readCalendars(db, personIds);
+  const calendars = await readPublishedCalendars(db, personIds);
   if (calendars.length === 0) return new Map();
-  const times = await readTimes(
+  const times = await readPublishedTimes(
     db,
     calendars.map((one) => one.personId),
     from,

@@ -109,7 +109,7 @@ const SHOWN = `
    and occurrence.status = 'confirmed'`;
 
 /** Reminders of a person that are shown, or will be, by when they are. */
-export async function readOpen(
+export async function readOpenReminders(
   db: Database,
   personId: number,
   now: number,
@@ -166,7 +166,7 @@ export async function putOff(
 }
 
 /** @param ids null for all that are shown */
-export async function dismiss(
+export async function dismissReminders(
   tx: Transaction,
   personId: number,
   ids: readonly number[] | null,

@@ -1,6 +1,6 @@
 import type { ReservationState } from '../../core/booking/presence.ts';
 import type { Interval } from '../../core/time/interval.ts';
-import { sendBehind, type Part } from '../db/parts.ts';
+import { sendBehind, type StatementPart } from '../db/parts.ts';
 import type { Transaction } from '../db/transaction.ts';
 
 /** Time to be claimed for a reservation, buffers included. */
@@ -45,14 +45,18 @@ const rowOf = ({ occurrenceId, resourceId, holderId, unit, state, start, end, ow
   own_end: at(own.end),
 });
 
-const droppedPart = (ids: readonly number[]): Part => ({
+const droppedPart = (ids: readonly number[]): StatementPart => ({
   text: `dropped as (delete from reservation where id = any($1::bigint[])),
      -- Here and not by cascade, which would come after the constraint has looked.
      dropped_claim as (delete from claim where reservation_id = any($1::bigint[]))`,
   values: [ids],
 });
 
-const releasedPart = (ids: readonly number[], staysAgreed: boolean, now: number): Part => ({
+const releasedPart = (
+  ids: readonly number[],
+  staysAgreed: boolean,
+  now: number,
+): StatementPart => ({
   text: `released as (
        update reservation
        set state = 'released', since = $2,
@@ -64,7 +68,7 @@ const releasedPart = (ids: readonly number[], staysAgreed: boolean, now: number)
   values: [ids, new Date(now), staysAgreed],
 });
 
-const movedPart = (moved: ReservationChanges['moved'], now: number): Part => ({
+const movedPart = (moved: ReservationChanges['moved'], now: number): StatementPart => ({
   text: `moved as (
        select * from jsonb_to_recordset($1)
          as new (id bigint, left_at timestamptz, agrees_anew boolean, ${ROW})
@@ -107,7 +111,7 @@ const movedPart = (moved: ReservationChanges['moved'], now: number): Part => ({
   ],
 });
 
-const madePart = (made: readonly Placed[], now: number): Part => ({
+const madePart = (made: readonly Placed[], now: number): StatementPart => ({
   text: `new_reservation as (
        select nextval(pg_get_serial_sequence('reservation', 'id')) as id, new.*
        from jsonb_to_recordset($1) as new (${ROW})

@@ -8,7 +8,7 @@ import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { placeOf } from '../grid/index.ts';
 import { placeFacts, STATE_WORDS } from '../places/index.ts';
-import { bookingName, type Bar, type LaneRow } from './rows.ts';
+import { bookingName, type BoardBar, type LaneRow } from './rows.ts';
 
 /** How wide the names beside the lanes are. */
 export const NAMES = 'w-[178px] shrink-0 max-sm:w-[104px]';
@@ -42,7 +42,7 @@ export const BoardLane = memo(function BoardLane({
   onFocus,
 }: {
   row: LaneRow;
-  bookings: readonly Bar[];
+  bookings: readonly BoardBar[];
   clock: ClockStyle;
   zone: string;
   over: Over | null;
@@ -136,7 +136,7 @@ function BookingBar({
   clock,
   zone,
 }: {
-  booking: Bar;
+  booking: BoardBar;
   row: LaneRow;
   clock: ClockStyle;
   zone: string;

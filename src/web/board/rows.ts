@@ -100,13 +100,13 @@ export function conditionWords(condition: Condition, text: string): string {
 }
 
 /** A bar on a board: a booking, or that the place is out of use. */
-export type Bar = BoardBooking & { isClosed?: true };
+export type BoardBar = BoardBooking & { isClosed?: true };
 
 /** That places are out of use, as bars of each of their units. */
-export const closedBars = ({ closures, places }: BoardResponse): Bar[] =>
+export const closedBars = ({ closures, places }: BoardResponse): BoardBar[] =>
   closures.flatMap(({ placeId, start, end, reason }) => {
     const place = places.find((one) => one.id === placeId)!;
-    return Array.from({ length: place.units }, (_, k): Bar => ({
+    return Array.from({ length: place.units }, (_, k): BoardBar => ({
       eventId: null,
       occurrence: null,
       resourceId: placeId,
@@ -136,7 +136,7 @@ export function collisionWords(
     return collision.broken
       .map((one) => `${name} ${brokenInWords(one, { clock, rules, teamNames: new Map() })}`)
       .join('; ');
-  const first: Bar = collision.by[0]!;
+  const first: BoardBar = collision.by[0]!;
   if (first.isClosed) return `${name} is ${first.title}`;
   return `${name} is taken ${formatHours(first, zone, clock)}${first.title ? `: ${first.title}` : ''}`;
 }

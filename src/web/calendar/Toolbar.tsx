@@ -4,8 +4,8 @@ import { addDays } from '../../core/time/wall.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { OneOf } from '../design/Toggles.tsx';
 import {
-  FEWEST_DAYS,
-  MOST_DAYS,
+  FEWEST_SHOWN_DAYS,
+  MOST_SHOWN_DAYS,
   VIEW_KINDS,
   VIEW_NAMES,
   type Period,
@@ -76,7 +76,7 @@ export function ViewChoice({
             <Button
               look="quiet"
               aria-label="A day less"
-              disabled={period.days <= FEWEST_DAYS}
+              disabled={period.days <= FEWEST_SHOWN_DAYS}
               onClick={() => onDays(period.days - 1)}
             >
               −
@@ -84,7 +84,7 @@ export function ViewChoice({
             <Button
               look="quiet"
               aria-label="A day more"
-              disabled={period.days >= MOST_DAYS}
+              disabled={period.days >= MOST_SHOWN_DAYS}
               onClick={() => onDays(period.days + 1)}
             >
               +

@@ -13,8 +13,8 @@ export const VIEW_NAMES: Record<ViewKind, string> = {
   agenda: 'Agenda',
 };
 
-export const FEWEST_DAYS = 2;
-export const MOST_DAYS = 14;
+export const FEWEST_SHOWN_DAYS = 2;
+export const MOST_SHOWN_DAYS = 14;
 const AGENDA_DAYS = 28;
 
 /** What a view of the calendar shows, as its address says. */
@@ -50,7 +50,8 @@ export function readPeriod(params: URLSearchParams, habits: Habits): Period {
   const askedDate = params.get('date');
   const date = askedDate && isDate(askedDate) ? askedDate : habits.today;
   const askedDays = Number(params.get('days'));
-  const days = askedDays >= FEWEST_DAYS && askedDays <= MOST_DAYS ? Math.floor(askedDays) : 3;
+  const days =
+    askedDays >= FEWEST_SHOWN_DAYS && askedDays <= MOST_SHOWN_DAYS ? Math.floor(askedDays) : 3;
   return { kind, date, days, dates: datesOf(kind, date, days, habits) };
 }
 

@@ -1,14 +1,14 @@
-export interface Notice {
+export interface UserNotice {
   id: number;
   text: string;
   undo?: () => void;
 }
 
-let list: readonly Notice[] = [];
+let list: readonly UserNotice[] = [];
 let nextId = 1;
 const listeners = new Set<() => void>();
 
-function replace(next: readonly Notice[]) {
+function replace(next: readonly UserNotice[]) {
   list = next;
   for (const listener of listeners) listener();
 }
@@ -19,7 +19,7 @@ export function tellUser(text: string, undo?: () => void): void {
 }
 
 export const dismiss = (id: number): void => replace(list.filter((notice) => notice.id !== id));
-export const notices = (): readonly Notice[] => list;
+export const notices = (): readonly UserNotice[] => list;
 export function subscribe(listener: () => void): () => void {
   listeners.add(listener);
   return () => listeners.delete(listener);

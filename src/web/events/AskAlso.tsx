@@ -6,13 +6,13 @@ import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { FindField } from '../find/index.ts';
 import { isMailAddress } from '../../core/mailAddress.ts';
-import type { Invitee } from '../lineUp/index.ts';
+import type { LineUpInvitee } from '../lineUp/index.ts';
 import { useEventActions } from '../meetings/index.ts';
 
 /** Somebody who is about to be asked as well. */
 interface Chosen {
   words: string;
-  invitees: Invitee[];
+  invitees: LineUpInvitee[];
 }
 
 /** Asks somebody as well, to a meeting that is sent; only they are told. Whoever is invited may, where the organizer lets them. */

@@ -12,7 +12,11 @@ const sizeText = (bytes: number): string =>
     : `${(bytes / 1024 / 1024).toFixed(1)} MB`;
 
 /** Sends a file of an event and tells how far it has come. @throws ApiProblem */
-export const sendAttachment = (eventId: string, file: File, onProgress: (share: number) => void) =>
+export const uploadAttachment = (
+  eventId: string,
+  file: File,
+  onProgress: (share: number) => void,
+) =>
   sendFile(
     'POST /api/events/:id/attachments',
     { params: { id: eventId }, query: { name: file.name } },
@@ -37,7 +41,7 @@ export function AttachmentList({
       for (const file of files) {
         if (file.size > MOST_BYTES) throw new UserError(`${file.name} is larger than 10 MB.`);
         setProgress({ name: file.name, share: 0 });
-        await sendAttachment(event.id, file, (share) => setProgress({ name: file.name, share }));
+        await uploadAttachment(event.id, file, (share) => setProgress({ name: file.name, share }));
       }
     },
     onSettled: () => {

@@ -6,7 +6,7 @@ import { errorText, useChanged, useMe, useNow, usePreferences } from '../client/
 import { Button, IconButton } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { DayBeside } from '../plan/index.ts';
-import { sendAttachment } from './Attachments.tsx';
+import { uploadAttachment } from './Attachments.tsx';
 import { EventForm } from './EventForm.tsx';
 import { BegunBefore, NEW } from './FormNotices.tsx';
 import { Told } from './NewEventPanel.tsx';
@@ -54,7 +54,7 @@ export function NewEventPage() {
   const sendAll = async (id: string) => {
     for (const file of files) {
       try {
-        await sendAttachment(id, file, () => undefined);
+        await uploadAttachment(id, file, () => undefined);
       } catch (error) {
         tellUser(`${file.name}: ${errorText(error)}`);
       }

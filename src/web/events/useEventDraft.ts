@@ -17,7 +17,7 @@ import { type LineUpEntry, useGathering } from '../lineUp/index.ts';
 import { useNowMinutes } from '../time/index.ts';
 import type { FormResult } from './EventForm.tsx';
 import { useDraftForm } from './useDraftForm.ts';
-import { draftOf, repeatsOf, same, type Draft, useEventActions } from '../meetings/index.ts';
+import { draftOf, repeatsOf, sameDraft, type Draft, useEventActions } from '../meetings/index.ts';
 
 /** An event that is being changed: its form's content, the part of a series meant, whom to tell. */
 export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) => void) {
@@ -49,7 +49,7 @@ export function useEventDraft(event: EventDetail, onDone: (event: EventDetail) =
   const people = event.draft
     ? { all: 0, concerned: 0 }
     : peopleChanges(guestsIn(before, places), guestsIn(draft, places));
-  const isPeopleChanged = !same(guestsIn(before, places), guestsIn(draft, places));
+  const isPeopleChanged = !sameDraft(guestsIn(before, places), guestsIn(draft, places));
   const telling = people.all === 0 ? ('nobody' as const) : tell;
 
   const change = useMutation({
@@ -129,16 +129,16 @@ function requestFor(
   const held = (of: Draft) => of.people.flatMap((one) => (places.has(one.id) ? [one.id] : []));
   const asked: Partial<ChangeEventRequest> = {
     ...(pickFields(changed, draft) as Partial<MeetingFields>),
-    ...(!same(draft.rights, before.rights) && scope !== 'one' && { rights: draft.rights }),
+    ...(!sameDraft(draft.rights, before.rights) && scope !== 'one' && { rights: draft.rights }),
     // Times that nobody touched are left as they are, zone and all.
-    ...(!same(draft.typed, before.typed) && { times }),
-    ...(scope !== 'one' && !same(repeats, repeatsOf(before.repeating)) && { repeats }),
-    ...(!same(guests, guestsIn(before, places)) && {
+    ...(!sameDraft(draft.typed, before.typed) && { times }),
+    ...(scope !== 'one' && !sameDraft(repeats, repeatsOf(before.repeating)) && { repeats }),
+    ...(!sameDraft(guests, guestsIn(before, places)) && {
       attendees: guests.map(({ id, email, role }) =>
         email ? { email, role } : { personId: id, role },
       ),
     }),
-    ...(!same(held(draft), held(before)) && { resources: held(draft) }),
+    ...(!sameDraft(held(draft), held(before)) && { resources: held(draft) }),
     ...(dates && { dates }),
   };
   if (Object.keys(asked).length === 0) return null;
@@ -154,7 +154,7 @@ function requestFor(
 function personalPart(event: EventDetail, { draft }: FormResult) {
   const changed = {
     ...(draft.categoryId !== event.categoryId && { categoryId: draft.categoryId }),
-    ...(!same(draft.reminders, event.reminders) && { reminders: draft.reminders }),
+    ...(!sameDraft(draft.reminders, event.reminders) && { reminders: draft.reminders }),
   };
   return Object.keys(changed).length > 0 ? changed : null;
 }

@@ -9,7 +9,7 @@ import { dayScale, hourMarks } from './dayScale.ts';
 import { nudged, SNAP_MINUTES, toggledAllDay, type Held } from './drag.ts';
 import { overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { useConflicts } from './useConflicts.ts';
-import { useGridDrag, type Statement } from './useGridDrag.ts';
+import { useGridDrag, type DragStatement } from './useGridDrag.ts';
 
 const LEAST_HOUR_PX = 42;
 /** About as high as the names of the days and the row of whole days are. */
@@ -63,7 +63,7 @@ export function HoursGrid({
     [beside, lanes],
   );
 
-  const state = (item: GridItem | null, held: Held): Statement => ({
+  const state = (item: GridItem | null, held: Held): DragStatement => ({
     text: held.allDay ? wholeDaysText(held, me.zone) : formatSpan(held, me.zone, me.clock),
     conflict: held.allDay ? '' : conflicts.conflict(item, held),
   });

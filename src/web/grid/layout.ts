@@ -1,6 +1,6 @@
 import { overlaps, type Interval } from '../../core/time/interval.ts';
 
-export interface Placed<T> {
+export interface PlacedBlock<T> {
   item: T;
   /** From 0, of `columns` side by side. */
   column: number;
@@ -13,12 +13,15 @@ export interface Placed<T> {
  * Puts overlapping items side by side: each group of items that hang together shares its width
  * between as many columns as overlap at once, and reaches over those beside it that are free then.
  */
-export function layOutDay<T extends Interval>(items: readonly T[], window: Interval): Placed<T>[] {
+export function layOutDay<T extends Interval>(
+  items: readonly T[],
+  window: Interval,
+): PlacedBlock<T>[] {
   const shown = items
     .filter((item) => item.start < window.end && item.end > window.start)
     .sort((a, b) => a.start - b.start || b.end - a.end);
-  const placed: Placed<T>[] = [];
-  let group: Placed<T>[] = [];
+  const placed: PlacedBlock<T>[] = [];
+  let group: PlacedBlock<T>[] = [];
   let ends: number[] = [];
   const close = () => {
     for (const one of group) {

@@ -9,7 +9,7 @@ const LONG_PRESS_MS = 350;
 const MOVE_PX = 5;
 const SCROLL_EDGE_PX = 36;
 
-export interface Statement {
+export interface DragStatement {
   text: string;
   /** What stands in the way; empty when nothing does. */
   conflict: string;
@@ -24,7 +24,7 @@ interface Parts {
   pxPerMinute: number;
   zone: string;
   /** Says the new time in words; called for every change, so it must be quick. */
-  state: (item: GridItem | null, held: Held) => Statement;
+  state: (item: GridItem | null, held: Held) => DragStatement;
   onGrip: (item: GridItem | null) => void;
   onDrop: (item: GridItem | null, held: Held, over?: GridItem | null) => void;
 }

@@ -10,7 +10,7 @@ const HOUR_PX = 40;
  * One day around a proposed time: what is there already, and beside it the proposal, so that both can
  * be read where they are at the same time.
  */
-export function DayColumn({
+export function InvitationDay({
   items,
   proposed,
   title,

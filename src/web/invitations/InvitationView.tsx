@@ -28,7 +28,7 @@ import { AnotherTime } from './AnotherTime.tsx';
 import { AnswerForm } from './AnswerForm.tsx';
 import { LinkButton } from '../design/controls.tsx';
 import { coverOptions, datesFitWords, type Covers } from './coverage.ts';
-import { DayColumn } from './DayColumn.tsx';
+import { InvitationDay } from './DayColumn.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
 import { useAnswer } from './useAnswer.ts';
 import { CancelButton, eventAddress } from '../meetings/index.ts';
@@ -114,7 +114,7 @@ export function InvitationView() {
             {whom ? `The day of ${whom.name} around it` : 'Your day around it'}
           </h2>
           <Around detail={query.data} />
-          <DayColumn items={day} proposed={event} title={event.title} />
+          <InvitationDay items={day} proposed={event} title={event.title} />
         </section>
         <section className="grid content-start gap-5">
           {!mine && event.status === 'confirmed' && date && (

@@ -26,7 +26,7 @@ export function MeetingRow({ meeting, isOpen }: { meeting: MeetingReplies; isOpe
           <When meeting={meeting} />
         </span>
       </span>
-      <Bar meeting={meeting} />
+      <ReplyBar meeting={meeting} />
       <span
         className={`block text-xs leading-snug ${isGrave ? 'font-semibold text-alpenglow' : 'text-ink-2'}`}
       >
@@ -59,7 +59,7 @@ const PARTS: readonly (readonly [Reply, string])[] = [
 ];
 
 /** Who comes, perhaps comes, does not and is silent, as parts of a line: each with a pattern of its own. */
-export function Bar({ meeting }: { meeting: Pick<MeetingReplies, 'replies'> }) {
+export function ReplyBar({ meeting }: { meeting: Pick<MeetingReplies, 'replies'> }) {
   return (
     <span aria-hidden="true" className="my-1.5 flex h-[7px] gap-px">
       {PARTS.map(([reply, look]) => {

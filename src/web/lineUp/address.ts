@@ -42,7 +42,7 @@ export function joined(
 }
 
 /** How a plan repeats: so many dates, so many weeks apart. */
-export interface Repeating {
+export interface PlanRepeating {
   count: number;
   everyWeeks: number;
 }
@@ -72,7 +72,7 @@ export interface PlanAddress {
   minutes: number | null;
   /** The instant at which the chosen time starts. */
   at: number | null;
-  repeating: Repeating | null;
+  repeating: PlanRepeating | null;
   /** The meeting that is given a new time, and which of its dates. */
   eventId: string | null;
   occurrence: string | null;
@@ -304,7 +304,7 @@ function writeStretches(stretches: Readonly<Record<string, ZoneStretch>>): strin
 }
 
 /** Reads `8x2`: eight dates, every second week; null where it is no such thing. */
-function readRepeating(written: string | null): Repeating | null {
+function readRepeating(written: string | null): PlanRepeating | null {
   const match = /^(\d{1,2})x([1-4])$/.exec(written ?? '');
   const count = Number(match?.[1]);
   const everyWeeks = Number(match?.[2]);

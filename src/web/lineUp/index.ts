@@ -15,7 +15,7 @@ export {
   type PlanAddress,
 } from './address.ts';
 export { sentenceAddress } from './sentenceAddress.ts';
-export { invitedWith, type Invitee } from './invitees.ts';
+export { invitedWith, type LineUpInvitee } from './invitees.ts';
 export { AddMember, useLineUps } from './AddMember.tsx';
 export { fitWords } from './fitWords.ts';
 export { PeopleField } from './PeopleField.tsx';

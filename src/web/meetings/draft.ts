@@ -99,7 +99,8 @@ export const copyOf = (event: EventDetail, myId: number): Draft => ({
 export const repeatsOf = ({ rule, except }: Repeating) =>
   rule ? { rule: ruleText(rule), except } : null;
 
-export const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+export const sameDraft = (a: unknown, b: unknown): boolean =>
+  JSON.stringify(a) === JSON.stringify(b);
 
 /** A draft that goes along to another view, in its place in the history. */
 export interface CarriedDraft {

@@ -8,7 +8,7 @@ export {
   draftOf,
   NOT_REPEATING,
   repeatsOf,
-  same,
+  sameDraft,
   type CarriedDraft,
   type Draft,
 } from './draft.ts';

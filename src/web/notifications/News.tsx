@@ -19,7 +19,7 @@ interface Group {
 }
 
 /** What is new for me by meeting, the latest first; then invitations that wait, and what I have read. */
-export function News({ notifications }: { notifications: readonly Notification[] }) {
+export function NewsList({ notifications }: { notifications: readonly Notification[] }) {
   const { data } = useNews();
   const waiting = data?.waiting ?? [];
   // Invitations stand with the buttons to answer them, and nowhere once they are answered.

@@ -1,2 +1,2 @@
 /** What I hear of, behind the bell. */
-export { News } from './News.tsx';
+export { NewsList } from './News.tsx';

@@ -11,7 +11,7 @@ import {
   concede,
   concessionWords,
   type Conceding,
-  type Names,
+  type ConcessionNames,
 } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
 import { type MyMeeting } from '../lineUp/index.ts';
@@ -20,7 +20,7 @@ import { AskDialog, type Question } from '../meetings/index.ts';
 const SHOWN = 7;
 
 /** A concession in words, made, and taken back. */
-type Trying = Names & Conceding & Pick<Plan, 'asked' | 'restore'>;
+type Trying = ConcessionNames & Conceding & Pick<Plan, 'asked' | 'restore'>;
 
 /** Who or what stands in the way, and what each single concession would open. */
 export function BlockersPanel({

@@ -66,7 +66,7 @@ export function ChosenHeader({
           moving={plan.moving !== null}
           className="min-w-56 flex-1 text-[22px] leading-8 md:max-w-md"
         />
-        <TypedTimes plan={plan} />
+        <TypedTimesFields plan={plan} />
       </div>
       <ChosenWords plan={plan} weekly={weekly} present={present} />
     </div>
@@ -196,7 +196,7 @@ function lengthUntil(start: number, end: number): number | null {
 }
 
 /** Day, start and end or length as people type them, in step with what is dragged. */
-export function TypedTimes({ plan }: { plan: Typing }) {
+export function TypedTimesFields({ plan }: { plan: Typing }) {
   const { me, chosen, minutes, choose, set, now } = plan;
   const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
   const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';

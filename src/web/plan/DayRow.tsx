@@ -12,7 +12,7 @@ import { usePicker } from './usePicker.ts';
 import { type Member } from '../lineUp/index.ts';
 
 /** What a row of the board needs, the same for all days. */
-export interface BoardRow {
+export interface PlanRow {
   zones: readonly string[];
   hours: Hours;
   height: number;
@@ -36,7 +36,7 @@ export const DayRow = memo(function DayRow({
   hovered,
   onToggle,
 }: {
-  row: BoardRow;
+  row: PlanRow;
   ridge: Ridge | null;
   /** Whether everybody's time of this day has been read; until then it is neither free nor taken. */
   isRead: boolean;
@@ -146,7 +146,7 @@ export const DayRow = memo(function DayRow({
 const freeWords = (best: number, of: number): string =>
   best === of ? (of === 1 ? 'free' : `all ${of} free`) : `${best} of ${of} free`;
 
-export const touches = (span: Interval | null, date: string, zone: string): Interval | null =>
+export const touchesSpan = (span: Interval | null, date: string, zone: string): Interval | null =>
   span && overlaps(span, dayWindow(date, zone, [0, 24])) ? span : null;
 
 export const onDay = (instant: number | null, date: string, zone: string): number | null =>

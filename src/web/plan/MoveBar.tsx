@@ -10,7 +10,7 @@ import { Failure } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import type { LineUpEntry } from '../lineUp/index.ts';
 import { takenIn, Alternatives } from '../places/index.ts';
-import { NextBest, placesFor, timesOf, type Placing } from './SendBar.tsx';
+import { NextBest, placesFor, sentTimes, type Placing } from './SendBar.tsx';
 import { checkAgain, TakenSince } from './takenSince.ts';
 import type { Plan } from './usePlan.ts';
 import { AskDialog, type Question, useEventActions } from '../meetings/index.ts';
@@ -60,7 +60,7 @@ export function MoveBar({
       );
     },
     onSuccess: () =>
-      void navigate(`/calendar?date=${timesOf(chosen!, me.zone).startsAt.slice(0, 10)}`),
+      void navigate(`/calendar?date=${sentTimes(chosen!, me.zone).startsAt.slice(0, 10)}`),
   });
   const before = event.attendees
     .filter((one) => one.role !== 'organizer')
@@ -93,7 +93,7 @@ export function MoveBar({
     move.mutate({
       version: event.version,
       ...(event.series && { scope, ...(occurrence && { occurrence }) }),
-      ...(!same && { times: timesOf(chosen!, me.zone) }),
+      ...(!same && { times: sentTimes(chosen!, me.zone) }),
       ...(isPeopleChanged && { attendees: guests.map(({ key: _, ...one }) => one) }),
       ...(isPlaceChanged && { resources: wanted }),
       tell,

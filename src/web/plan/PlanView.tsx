@@ -9,7 +9,7 @@ import { clip, contains } from '../../core/time/interval.ts';
 import { usePlanner } from '../workers/index.ts';
 import { BackToForm } from './BackToForm.tsx';
 import { BlockersPanel } from './BlockersPanel.tsx';
-import { ChosenHeader, ChosenWords, TitleField, TypedTimes } from './ChosenHeader.tsx';
+import { ChosenHeader, ChosenWords, TitleField, TypedTimesFields } from './ChosenHeader.tsx';
 import { LineUpPanel } from './LineUpPanel.tsx';
 import { MoveBar } from './MoveBar.tsx';
 import { OpeningsPanel } from './OpeningsPanel.tsx';
@@ -161,7 +161,7 @@ function FoldedLineUp({ plan }: { plan: Plan }) {
       </button>
       <Panel open={open} onClose={() => setOpen(false)} title="Who, and what counts">
         <div className="grid gap-4">
-          <TypedTimes plan={plan} />
+          <TypedTimesFields plan={plan} />
           <LineUpPanel plan={plan} />
           <WishesPanel plan={plan} />
         </div>

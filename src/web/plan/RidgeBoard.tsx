@@ -15,7 +15,7 @@ import { missingWords } from './absenceWords.ts';
 import { dayRemarks } from './dayRemarks.ts';
 import { dayWindow } from './days.ts';
 import { drawnAlike } from './drawnAlike.ts';
-import { DayRow, onDay, touches, type BoardRow } from './DayRow.tsx';
+import { DayRow, onDay, touchesSpan, type PlanRow } from './DayRow.tsx';
 import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
 import { FEWEST_DAYS, MOST_DAYS } from '../lineUp/index.ts';
@@ -64,7 +64,7 @@ export function RidgeBoard({
   const remarks = useMemo(() => dayRemarks(dates, members, me), [dates, members, me]);
   const board = phone ? PHONE_BOARD_PX : BOARD_PX;
   const height = Math.min(46, Math.max(phone ? 24 : 18, Math.floor(board / dates.length) - 2));
-  const row = useMemo<BoardRow>(
+  const row = useMemo<PlanRow>(
     () => ({
       zones,
       hours,
@@ -97,7 +97,7 @@ export function RidgeBoard({
           members={isOpen(date) ? members : null}
           remarks={remarks.get(date)!.text}
           clockChange={remarks.get(date)!.clockChange}
-          chosen={touches(chosen, date, me.zone)}
+          chosen={touchesSpan(chosen, date, me.zone)}
           hovered={onDay(hovered, date, me.zone)}
           onToggle={stable.toggle}
         />

@@ -30,7 +30,7 @@ export const foldOf = (instant: number, zone: string): 'earlier' | 'later' =>
   wallTimeAt(instant - HOUR, zone) === wallTimeAt(instant, zone) ? 'later' : 'earlier';
 
 /** Times of a span as the API takes them, in the reader's zone. */
-export const timesOf = ({ start, end }: Interval, zone: string) => ({
+export const sentTimes = ({ start, end }: Interval, zone: string) => ({
   startsAt: wallTimeAt(start, zone),
   endsAt: wallTimeAt(end, zone),
   zone,
@@ -157,7 +157,7 @@ export function SendBar({
   };
   const request = (span: Interval, resources: number[]): CreateEventRequest => ({
     title: title.trim(),
-    times: timesOf(series ? weekly!.dates[0]! : span, me.zone),
+    times: sentTimes(series ? weekly!.dates[0]! : span, me.zone),
     ...(series && { repeats: series.repeats, dates: series.dates }),
     attendees: guests.map(({ id, role, outside, email }) =>
       outside ? { email: email!, role } : { personId: id, role },

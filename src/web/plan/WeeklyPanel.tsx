@@ -3,12 +3,12 @@ import { formatDay, formatTime } from '../../core/time/format.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import type { Explained } from '../workers/index.ts';
-import { blockerNames, type Names } from './concessionWords.ts';
+import { blockerNames, type ConcessionNames } from './concessionWords.ts';
 import type { Plan } from './usePlan.ts';
 import { Reasons, reasonsOf } from './Reasons.tsx';
 import { decisionFor, weeklyWords, type DateDecision } from './weekly.ts';
 
-type Shown = Names & Pick<Plan, 'me'>;
+type Shown = ConcessionNames & Pick<Plan, 'me'>;
 
 /** The weekly times that work on the most dates, and for the chosen one, what to do about the others. */
 export function WeeklyPanel({

@@ -8,7 +8,7 @@ import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
 
 /** What the names of members and sites are found in. */
-export type Names = Pick<Plan, 'members' | 'data'>;
+export type ConcessionNames = Pick<Plan, 'members' | 'data'>;
 
 const nameOf = (id: number, { members }: Pick<Plan, 'members'>): string =>
   members.find((one) => one.id === id)?.name ?? '';
@@ -19,7 +19,7 @@ const cityOf = (siteId: number, { data }: Pick<Plan, 'data'>): string =>
 /** A concession in words. */
 export function concessionWords(
   concession: Concession,
-  plan: Names & Pick<Plan, 'me' | 'wishes'>,
+  plan: ConcessionNames & Pick<Plan, 'me' | 'wishes'>,
 ): string {
   const { me, wishes } = plan;
   switch (concession.kind) {
@@ -107,7 +107,7 @@ function daysUntil(until: number, { dates, me, shows, dayCount }: Conceding): nu
 }
 
 /** Members and sites that stand in the way, by name. */
-export function blockerNames(blockers: readonly Blocker[], plan: Names): string {
+export function blockerNames(blockers: readonly Blocker[], plan: ConcessionNames): string {
   return listNames(
     blockers.map((one) => {
       if (one.kind === 'site') return `a room in ${cityOf(one.siteId, plan)}`;

@@ -10,7 +10,7 @@ import { callApi, answerTo } from '../client/index.ts';
 
 const NOTIFICATIONS = answerTo('GET /api/notifications');
 
-const News = lazily(async () => (await import('../notifications/index.ts')).News);
+const News = lazily(async () => (await import('../notifications/index.ts')).NewsList);
 
 /** How much is new for me, and what it is; once I have looked it is read, on every device. */
 export function Bell() {

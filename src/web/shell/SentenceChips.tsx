@@ -8,10 +8,10 @@ import {
 } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { useMe } from '../client/index.ts';
-import type { Sentence } from './useSentence.ts';
+import type { TypedSentence } from './useSentence.ts';
 
 /** What was understood of a sentence; each chip can be taken out, or mean somebody else. */
-export function SentenceChips({ sentence }: { sentence: Sentence }) {
+export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
   const { clock } = useMe();
   return (
     <div

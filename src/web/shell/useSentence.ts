@@ -7,7 +7,7 @@ import { dateAt } from '../../core/time/wall.ts';
 import { sentenceAddress } from '../lineUp/index.ts';
 import { answerTo, useMe, useNow } from '../client/index.ts';
 
-export interface Sentence {
+export interface TypedSentence {
   chips: Chip[];
   /** Leaves out what was misunderstood. */
   drop: (at: number) => void;
@@ -71,7 +71,7 @@ const VOCABULARY = {
  */
 export function useSentence(
   text: string,
-): [Sentence | null, (asMeeting?: boolean) => Promise<string | null>, PlaceSought | null] {
+): [TypedSentence | null, (asMeeting?: boolean) => Promise<string | null>, PlaceSought | null] {
   const me = useMe();
   const now = useNow();
   const client = useQueryClient();

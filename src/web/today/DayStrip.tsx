@@ -7,7 +7,7 @@ import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { itemClass, layOutDay } from '../grid/index.ts';
-import { addressOf, takesTime } from './useToday.ts';
+import { itemAddress, takesTime } from './useToday.ts';
 
 /** Shorter pieces of free time are of no use. */
 const LEAST_FREE_MS = 15 * MINUTE;
@@ -93,7 +93,7 @@ export function DayStrip({
         {placed.map(({ item, column, columns }) => (
           <li key={item.occurrenceId}>
             <Link
-              to={addressOf(item, me.zone)}
+              to={itemAddress(item, me.zone)}
               title={`${item.title}, ${formatHours(item, me.zone, me.clock)}`}
               className={`absolute flex items-start overflow-hidden rounded-sm p-0.5 ${itemClass(item)}`}
               style={{

@@ -4,7 +4,7 @@ import { useMe, useNow } from '../client/index.ts';
 import { PresenceIn } from '../bookings/index.ts';
 import { LinkButton } from '../design/controls.tsx';
 import { AnswerHere, useRepliesTo } from '../invitations/index.ts';
-import { addressOf, placeOf } from './useToday.ts';
+import { itemAddress, itemPlace } from './useToday.ts';
 
 /** The next thing: when, where, with whom, and what to do about it. */
 export function NextCard({
@@ -19,7 +19,7 @@ export function NextCard({
   const now = useNow();
   const { data: meeting } = useRepliesTo(item.standing === 'organizer' ? item.eventId : null);
   const missing = meeting?.replies.filter((one) => one.reply === 'needs-action') ?? [];
-  const place = placeOf(item);
+  const place = itemPlace(item);
   return (
     <section aria-labelledby="next">
       <h2 id="next" className="mb-2 text-[15px]">
@@ -39,13 +39,13 @@ export function NextCard({
             .filter(Boolean)
             .join(' · ') || 'Nobody else is asked.'}
         </p>
-        <Collision item={item} others={others} />
+        <CollisionNote item={item} others={others} />
         {item.eventId && <PresenceIn eventId={item.eventId} />}
         <div className="mt-2 flex flex-wrap gap-1.5">
           {item.standing === 'needs-action' && (
             <AnswerHere event={{ ...item, id: item.eventId }} organizer={item.organizer} />
           )}
-          <LinkButton to={addressOf(item, me.zone)}>Open it</LinkButton>
+          <LinkButton to={itemAddress(item, me.zone)}>Open it</LinkButton>
           {meeting && <LinkButton to="/replies">Who is coming</LinkButton>}
         </div>
       </div>
@@ -65,7 +65,7 @@ function untilWords(item: CalendarItem, now: number): string {
 }
 
 /** That something else is on at the same time, in words. */
-export function Collision({
+export function CollisionNote({
   item,
   others,
 }: {

@@ -4,8 +4,8 @@ import { formatDay, formatTime } from '../../core/time/format.ts';
 import { useMe } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { itemClass } from '../grid/index.ts';
-import { Collision } from './NextCard.tsx';
-import { addressOf, placeOf } from './useToday.ts';
+import { CollisionNote } from './NextCard.tsx';
+import { itemAddress, itemPlace } from './useToday.ts';
 
 /** What comes after the next thing, today and tomorrow, with what is on at the same time. */
 export function ThenList({
@@ -38,10 +38,10 @@ export function ThenList({
                 {item.start >= tomorrow && `${formatDay(item.start, me.zone).slice(0, 3)} `}
                 {item.allDay ? 'all day' : formatTime(item.start, me.zone, me.clock)}
               </b>{' '}
-              <Link className="reach hover:underline" to={addressOf(item, me.zone)}>
+              <Link className="reach hover:underline" to={itemAddress(item, me.zone)}>
                 {item.title}
               </Link>
-              <Collision item={item} others={collisions.get(item) ?? []} />
+              <CollisionNote item={item} others={collisions.get(item) ?? []} />
               <p className="text-ink-2">{detailsOf(item)}</p>
             </div>
           </li>
@@ -53,7 +53,7 @@ export function ThenList({
 
 const detailsOf = (item: CalendarItem): string =>
   [
-    placeOf(item),
+    itemPlace(item),
     item.standing === 'needs-action' && 'not answered yet',
     item.standing === 'tentative' && 'you said perhaps',
     item.standing === 'organizer' && item.attendeeCount > 1 && 'you organize it',

@@ -21,9 +21,9 @@ export function useDays() {
 export const takesTime = (item: CalendarItem): boolean =>
   !item.allDay && !item.draft && item.occupancy !== 'free' && item.standing !== 'declined';
 
-export const placeOf = (item: CalendarItem): string =>
+export const itemPlace = (item: CalendarItem): string =>
   [item.place, ...item.resources].filter(Boolean).join(', ');
 
 /** The address that opens an item in the calendar. */
-export const addressOf = (item: CalendarItem, zone: string): string =>
+export const itemAddress = (item: CalendarItem, zone: string): string =>
   `/calendar?date=${dateAt(item.start, zone)}&event=${item.eventId}${item.recurrenceId ? `&on=${item.recurrenceId}` : ''}`;

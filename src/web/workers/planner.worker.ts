@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import { smallestAbsences } from '../../core/planner/absences.ts';
-import { concessions, type Question } from '../../core/planner/blockers.ts';
+import { concessions, type BlockerQuestion } from '../../core/planner/blockers.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
 import { moves, type OwnMeeting } from '../../core/planner/moves.ts';
 import { openings } from '../../core/planner/openings.ts';
@@ -39,7 +39,7 @@ let asks = 0;
 /** Lets what has been asked meanwhile be answered first. */
 const pause = () => new Promise((resolve) => setTimeout(resolve, 0));
 
-function questionOf({ lineUp, wishes }: PlannerQuestion): Question {
+function questionOf({ lineUp, wishes }: PlannerQuestion): BlockerQuestion {
   const byId = new Map(known.members.map((member) => [member.id, member]));
   const members = lineUp.flatMap(({ id, role, setAside }) => {
     const member = byId.get(id);

@@ -1,4 +1,8 @@
-import { decideNewPlaces, type GivingUp, type NewPlace } from '../../../core/meetings/places.ts';
+import {
+  decideNewPlaces,
+  type GivingUp,
+  type PlaceInstead,
+} from '../../../core/meetings/places.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
@@ -20,7 +24,7 @@ export async function giveOtherPlaces(
   platform: Platform,
   actor: Actor,
   meetings: ReadonlyMap<string, StoredMeeting>,
-  dates: ReadonlyMap<string, readonly NewPlace[]>,
+  dates: ReadonlyMap<string, readonly PlaceInstead[]>,
   held: HeldResources,
   asked: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
 ): Promise<ChangeOf[]> {

@@ -13,7 +13,7 @@ import {
   type OccurrenceSpan,
   type StoredOccurrence,
 } from './queries.ts';
-import { differs, placesOf, timesOf } from './parts.ts';
+import { differs, placesOf, occurrenceTimes } from './parts.ts';
 import { HORIZON_MONTHS, MOST_OCCURRENCES, MOST_ROWS_AHEAD, PAST_MS } from '../limits.ts';
 
 /** Earlier occurrences than this are not laid out; the contract refuses times before it. */
@@ -68,7 +68,7 @@ export async function layOutDates(
     const { change, until, untilBefore, made = [] } = laying;
     const { before, after } = change;
     const isCut = until !== null && untilBefore !== null && until < untilBefore;
-    const timesChange = !before || isCut || differs(before, after, timesOf);
+    const timesChange = !before || isCut || differs(before, after, occurrenceTimes);
     const placesChange = timesChange || differs(before!, after, placesOf);
     return { ...laying, timesChange, placesChange, occurrences: made };
   });

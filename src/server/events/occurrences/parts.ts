@@ -10,7 +10,7 @@ export const differs = (
 ): boolean => !same(part(before), part(after));
 
 /** What decides when it happens. */
-export const timesOf = ({ timing, rule, except, overrides }: Meeting) => [
+export const occurrenceTimes = ({ timing, rule, except, overrides }: Meeting) => [
   timing,
   rule,
   [...except].sort(),

@@ -1,6 +1,6 @@
 import type { Interval } from '../../../core/time/interval.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
-import { sendTogether, type Part } from '../../db/parts.ts';
+import { sendTogether, type StatementPart } from '../../db/parts.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
 import { followOccurrences } from '../../reservations/index.ts';
 
@@ -36,7 +36,7 @@ export async function readOccurrences(
 }
 
 /** Occurrences that are new, as a part of a statement; it gives their ids in the order of the spans. */
-export const newOccurrences = (spans: readonly OccurrenceOf[]): Part => ({
+export const newOccurrences = (spans: readonly OccurrenceOf[]): StatementPart => ({
   text: `new_span as (
        select nextval(pg_get_serial_sequence('occurrence', 'id')) as id, *
        from unnest($1::uuid[], $2::timestamp[], $3::timestamptz[], $4::timestamptz[])

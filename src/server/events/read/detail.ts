@@ -14,13 +14,13 @@ import { timingInterval } from '../../../core/recurrence/series.ts';
 import { resolveSpan } from '../../../core/time/eventTimes.ts';
 import { wallTimeAt, type WallTime } from '../../../core/time/wall.ts';
 import { unprojectedOf, type Unprojected, type WholeDetail } from '../../access/index.ts';
-import type { Surroundings } from './surroundingQueries.ts';
+import type { EventSurroundings } from './surroundingQueries.ts';
 
 /** An event with the occurrence that is in view, before it is projected to whoever asks. */
 export function detailOf(
   meeting: Meeting,
   at: WallTime | null,
-  { undelivered, resources, ...surroundings }: Surroundings,
+  { undelivered, resources, ...surroundings }: EventSurroundings,
 ): Unprojected<WholeDetail> {
   const shown = occurrenceOf(meeting, isSeries(meeting) ? at : null);
   const { start, end, timing, endZone } = shown;

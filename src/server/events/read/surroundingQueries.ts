@@ -3,7 +3,7 @@ import { instantJson } from '../../db/json.ts';
 import type { Database } from '../../db/transaction.ts';
 
 /** What a detail says beside the meeting itself. */
-export interface Surroundings {
+export interface EventSurroundings {
   resources: EventDetail['resources'];
   attachments: Attachment[];
   categoryId: number | null;
@@ -18,8 +18,8 @@ export async function readSurroundings(
   eventId: string,
   personId: number,
   resourceIds: readonly number[],
-): Promise<Surroundings> {
-  const { rows } = await db.query<Surroundings>(
+): Promise<EventSurroundings> {
+  const { rows } = await db.query<EventSurroundings>(
     `select
        coalesce((select json_agg(json_build_object('id', subject.id, 'name', subject.name,
                                    'site', site.name, 'seats', resource.capacity,

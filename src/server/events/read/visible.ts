@@ -8,7 +8,7 @@ import type { PersonActor } from '../../actions/index.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
 import { lockMeeting, readMeeting, readNextOccurrence, type StoredMeeting } from '../store/read.ts';
 import { detailOf } from './detail.ts';
-import { readSurroundings, type Surroundings } from './surroundingQueries.ts';
+import { readSurroundings, type EventSurroundings } from './surroundingQueries.ts';
 
 const noSuchEvent = () =>
   new Refusal('no-such-event', 'There is no such event, or it is not shared with you.', {
@@ -173,7 +173,7 @@ export async function detailFor(
 export function present(
   meeting: StoredMeeting,
   at: WallTime | null,
-  surroundings: Surroundings,
+  surroundings: EventSurroundings,
   levels: LevelsOn,
   actor: PersonActor,
 ): EventDetail {

@@ -2,7 +2,7 @@ import type { Meeting, OccurrenceOverride } from '../../../core/meetings/meeting
 import { DATE_FIELD_NAMES, FIELD_NAMES } from '../../../core/meetings/fields.ts';
 import { same } from '../../../core/same.ts';
 import { isoInstant } from '../../db/json.ts';
-import type { Part } from '../../db/parts.ts';
+import type { StatementPart } from '../../db/parts.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import { columnsWithTypes, fieldsRow } from './fields.ts';
 
@@ -129,7 +129,7 @@ function writeWanted(tx: Transaction, writes: readonly MeetingWrite[]): void {
 export const newMeeting = (
   { after, expandedUntil }: MeetingWrite,
   { createdBy, now }: { createdBy: number; now: number },
-): Part => ({
+): StatementPart => ({
   text: `made_event as (
        insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
        select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})
