@@ -167,7 +167,9 @@ it('a database restarted at once and a killed server, twice each: both come back
             and (select count(*) from fact where event_id = event.id) = 1 as whole
      from event where title like 'Fault %'`,
   );
-  const broken = await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows);
+  const broken = await brokenRules(
+    async (text) => (await sql.query<{ rule: string; what: string }>(text)).rows,
+  );
   await sql.end();
   expect(broken).toEqual([]);
   const kept = new Map(rows.map((row) => [row.title, row.id]));

@@ -97,9 +97,9 @@ it('a killed server leaves whole meetings and nothing else, and mails that were 
   expect(rows.filter((row) => !row.whole)).toEqual([]);
   const kept = new Set(rows.map((row) => row.id));
   expect(made.filter((id) => !kept.has(id))).toEqual([]);
-  expect(await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows)).toEqual(
-    [],
-  );
+  expect(
+    await brokenRules(async (text) => (await sql.query<{ rule: string; what: string }>(text)).rows),
+  ).toEqual([]);
 
   await eventually(async () => {
     const waiting = await sql.query(

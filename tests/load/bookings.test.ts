@@ -284,9 +284,9 @@ it('nothing is booked twice, nothing confirmed is lost and nothing refused is le
   );
   expect(twice.rowCount).toBe(0);
 
-  expect(await brokenRules(async (text) => (await sql.query<{ what: string }>(text)).rows)).toEqual(
-    [],
-  );
+  expect(
+    await brokenRules(async (text) => (await sql.query<{ rule: string; what: string }>(text)).rows),
+  ).toEqual([]);
 
   // Every reservation that holds has its claim, as wide as its place asks, and no claim is without one.
   const apart = await sql.query(
