@@ -47,7 +47,9 @@ export async function ensureBuild(say) {
   const stamp = path.join(stateDir, 'build-stamp');
   const built = existsSync(path.join(projectDir, 'dist/web/index.html'));
   if (built && readStamp(stamp) === wanted) return say('unchanged since the last build');
-  const result = await run(bin('vite'), ['build', '--logLevel', 'warn'], { quiet: true });
+  // Whoever starts it, a test for example, the interface is built to be used.
+  const env = { ...process.env, NODE_ENV: 'production' };
+  const result = await run(bin('vite'), ['build', '--logLevel', 'warn'], { quiet: true, env });
   if (result.code !== 0) {
     throw new Advice(`the interface does not build:\n${result.output.slice(-4000)}`, undefined);
   }

@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { useLocation, useNavigationType, useSearchParams } from 'react-router';
+import { useLocation, useNavigationType } from 'react-router';
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
 import type { PlaceWishes } from '../../core/booking/wishes.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { same } from '../../core/same.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../client/index.ts';
+import { useMe, useNow, useAddressQuery } from '../client/index.ts';
 
 /** A time, and the places that are to be booked then. */
 export interface Pick {
@@ -26,7 +26,7 @@ const numbers = (text: string | null): number[] =>
 export function useBoardAddress() {
   const me = useMe();
   const now = useNow();
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   const given = params.get('date') ?? '';
   const kinds = (params.get('kind')?.split(',') ?? []).filter((one): one is ResourceKind =>
     (RESOURCE_KINDS as readonly string[]).includes(one),

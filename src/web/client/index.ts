@@ -24,3 +24,4 @@ export { offerUndo, undoable, undoLatest } from './undo.ts';
 export { useKept, useKeptText } from './useKeptText.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';
+export { useAddressQuery } from './useAddressQuery.ts';

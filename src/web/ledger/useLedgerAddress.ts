@@ -1,4 +1,3 @@
-import { useSearchParams } from 'react-router';
 import {
   LEDGER_COLUMNS,
   LEDGER_GROUPS,
@@ -10,6 +9,7 @@ import {
 } from '../../contract/ledger.ts';
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
 import { isDate } from '../../core/time/wall.ts';
+import { useAddressQuery } from '../client/index.ts';
 
 /** What of an address is a question to the ledger, and what is about how it stands here. */
 const ASKED = [
@@ -36,7 +36,7 @@ const among = <Value extends string>(values: readonly Value[], given: string | n
  * Without an address it is mine to come.
  */
 export function useLedgerAddress() {
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   const text = (name: string, most: number) => (params.get(name) ?? '').slice(0, most);
   const date = (name: string) => {
     const given = params.get(name) ?? '';
@@ -87,7 +87,7 @@ export function useLedgerAddress() {
     occurrence: params.get('on'),
     change,
     /** Shows a saved view. */
-    show: (view: string) => setParams(new URLSearchParams(view)),
+    show: (view: string) => setParams(() => new URLSearchParams(view)),
     /** Sorts by a column; by the one it is sorted by, the other way round. */
     sortBy: (column: LedgerColumn) =>
       change({

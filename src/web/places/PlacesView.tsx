@@ -1,13 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import {
   RESOURCE_KINDS,
   type Place,
   type PlacesResponse,
   type ResourceKind,
 } from '../../contract/places.ts';
-import { answerTo, Failure, usePages, useShown } from '../client/index.ts';
+import { answerTo, Failure, usePages, useShown, useAddressQuery } from '../client/index.ts';
 import { AddPlaces } from '../catalogue/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
@@ -56,7 +55,7 @@ const underHeadings = (places: readonly Place[]): Row[] =>
 
 /** What is free, until when, and where: a kind of resource by site and floor, each opening into its day. */
 export function PlacesView() {
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   // What is looked for stands in the address, so that a reload, Back and a shared link find it again.
   const looked = params.get('q') ?? '';
   const onlyFree = params.get('free') === 'now';

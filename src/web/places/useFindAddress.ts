@@ -1,7 +1,6 @@
-import { useSearchParams } from 'react-router';
 import { RESOURCE_KINDS, type FindAsked, type ResourceKind } from '../../contract/places.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
-import { useMe, useNow } from '../client/index.ts';
+import { useMe, useNow, useAddressQuery } from '../client/index.ts';
 
 /** From when to when a day is looked through unless somebody says otherwise. Minutes after midnight. */
 export const WHOLE_DAY = { from: 8 * 60, to: 18 * 60 };
@@ -15,7 +14,7 @@ const whole = (text: string | null, least: number, most: number): number | null 
 export function useFindAddress() {
   const me = useMe();
   const today = dateAt(useNow(), me.zone);
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   const change = (changes: Record<string, string | number | null>, replace = false) =>
     setParams(
       (before) => {
