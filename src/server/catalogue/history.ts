@@ -33,7 +33,7 @@ import {
   updatePlaces,
   type KeptPlace,
 } from './queries.ts';
-import { applyToBookings, readTouched, whyNot, type Turn } from './turns.ts';
+import { applyToBookings, readTouched, whyNot, type Touched, type Turn } from './turns.ts';
 
 /** How what was done to places is said, and taken back. */
 export const placeHistory: ThingHistory = { thing: 'place', say, takeBack };
@@ -114,10 +114,11 @@ async function takeBack(
       ? [{ before, after: placeOfValues(values.get(before.id)!), edits }]
       : [];
   });
-  const standing = await refusedOnes(tx, actor, restored, now);
+  const touched = await readTouched(tx, restored.map(turnOf), now);
+  const standing = await refusedOnes(tx, actor, restored, touched, now);
   left.push(...standing.values());
   const changes = restored.filter(({ before }) => !standing.has(before.id));
-  await write(tx, changes, now);
+  await write(tx, changes, touched, now);
   // What was done at once is taken back at once, or stays.
   const reopening = closures.filter(
     ({ revision, placeId }) => !(touching.has(revision) && standing.has(placeId)),
@@ -144,6 +145,7 @@ async function refusedOnes(
   tx: Transaction,
   actor: PersonActor,
   restored: readonly Restored[],
+  touched: Touched,
   now: number,
 ): Promise<Map<number, string>> {
   const refused = new Map<number, string>();
@@ -170,7 +172,6 @@ async function refusedOnes(
         refused.set(before.id, `${after.name}, whose name is another place’s by now`);
   }
   const turns = restored.map(turnOf);
-  const touched = await readTouched(tx, turns, now);
   for (const turn of turns) {
     const refusal = whyNot(turn, touched, actor);
     if (refusal)
@@ -187,10 +188,15 @@ const keyOf = ({ siteId, name }: { siteId: number; name: string }) =>
   `${siteId} ${name.toLowerCase()}`;
 const turnOf = ({ before, after }: Restored): Turn => ({ before, after });
 
-async function write(tx: Transaction, restored: readonly Restored[], now: number): Promise<void> {
+async function write(
+  tx: Transaction,
+  restored: readonly Restored[],
+  touched: Touched,
+  now: number,
+): Promise<void> {
   if (restored.length === 0) return;
   const turns = restored.map(turnOf);
-  applyToBookings(tx, turns, await readTouched(tx, turns, now), now);
+  applyToBookings(tx, turns, touched, now);
   updatePlaces(
     tx,
     restored.map(({ before, after: { ownerId: _owner, isRetired: _retired, ...place } }) => ({
