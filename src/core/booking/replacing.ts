@@ -106,7 +106,7 @@ export function replace(
   const found = new Map<string, PlaceMove>();
   let steps = mostSteps;
   for (const group of groupsOf(wanting, places)) {
-    const best = settle(group, steps);
+    const best = assignUnits(group, steps);
     // What one group does not use is left for the next; each has a first try in any case.
     steps = best.steps;
     for (const move of best.moves) found.set(move.id, move);
@@ -198,7 +198,7 @@ interface Settled {
  * The cheapest way to place a group: option by option, the cheapest first, given up as soon as it can
  * only become dearer than the best that is known.
  */
-function settle(group: readonly Wanting[], mostSteps: number): Settled {
+function assignUnits(group: readonly Wanting[], mostSteps: number): Settled {
   // Those with the fewest ways first: what they leave is the others'.
   const order = [...group].sort((a, b) => a.options.length - b.options.length);
   const least = order.map(({ options }) => options[0]?.cost ?? WEIGHT.unplaced);

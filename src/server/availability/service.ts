@@ -25,7 +25,7 @@ import type { Database } from '../db/transaction.ts';
 import { changeableMeeting } from '../events/index.ts';
 import { readHours } from '../people/index.ts';
 import { readPublished, type PublishedTimes } from '../published/index.ts';
-import { readBounds, type Asking } from './bounds.ts';
+import { readTermsOf, type Asking } from './bookingTerms.ts';
 import { pastMeetings } from './history.ts';
 import {
   readBusy,
@@ -76,9 +76,9 @@ export async function readBusyTimes(
   const window = { start: from, end: to };
   const around = withBuffers(window, [...subjects.values()]);
   const places = ids.filter((id) => subjects.get(id)!.kind === 'resource');
-  const [busy, bounds, holidays] = await Promise.all([
+  const [busy, terms, holidays] = await Promise.all([
     readBusy(db, visible, around.start, around.end, except),
-    asking ? readBounds(db, places, window, asking, except) : null,
+    asking ? readTermsOf(db, places, window, asking, except) : null,
     readSiteHolidays(db, sites, dateAt(from - DAY, 'UTC'), dateAt(to + DAY, 'UTC')),
   ]);
   refuseTooLong(busy);
@@ -94,7 +94,7 @@ export async function readBusyTimes(
       const taken = isPerson || !claims ? [] : takenUnits(subject, claims);
       const spans = isPerson
         ? within(window, claims?.spans ?? [])
-        : withBarred(within(window, spansOf(subject, taken)), bounds?.get(id)?.barred);
+        : withBarred(within(window, spansOf(subject, taken)), terms?.get(id)?.barred);
       return {
         id,
         kind: subject.kind,
@@ -114,7 +114,7 @@ export async function readBusyTimes(
         changeovers: changeovers(taken, subject.units)
           .filter((one) => overlaps(one, window))
           .map(({ start, end }) => [start, end]),
-        terms: bounds?.get(id)?.terms ?? null,
+        terms: terms?.get(id)?.terms ?? null,
       };
     }),
   };
@@ -213,9 +213,9 @@ export async function readRoomTimes(
   const window = { start: from, end: to };
   const around = withBuffers(window, rooms);
   const ids = rooms.map((room) => room.id);
-  const [busy, bounds] = await Promise.all([
+  const [busy, allTerms] = await Promise.all([
     readBusy(db, ids, around.start, around.end, except),
-    readBounds(db, ids, window, { actor, now }, except),
+    readTermsOf(db, ids, window, { actor, now }, except),
   ]);
   return {
     rooms: rooms.map(({ prepareMinutes, clearMinutes, ...room }) => {
@@ -224,7 +224,7 @@ export async function readRoomTimes(
         widened({ start, end }, { prepareMinutes, clearMinutes }),
       );
       const reaching = merge(taken).filter((span) => overlaps(span, window));
-      const { barred = [], terms = null } = bounds.get(room.id) ?? {};
+      const { barred = [], terms = null } = allTerms.get(room.id) ?? {};
       return { ...room, busy: pairsOf(reaching), barred: pairsOf(barred), terms };
     }),
   };

@@ -33,7 +33,13 @@ import {
   updatePlaces,
   type KeptPlace,
 } from './queries.ts';
-import { applyToBookings, readTouched, whyNot, type Touched, type Turn } from './turns.ts';
+import {
+  applyToBookings,
+  readTouched,
+  whyNot,
+  type Touched,
+  type ResourceChange,
+} from './resourceChanges.ts';
 
 /** How what was done to places is said, and taken back. */
 export const placeHistory: ThingHistory = { thing: 'place', say, takeBack };
@@ -114,7 +120,7 @@ async function takeBack(
       ? [{ before, after: placeOfValues(values.get(before.id)!), edits }]
       : [];
   });
-  const touched = await readTouched(tx, restored.map(turnOf), now);
+  const touched = await readTouched(tx, restored.map(changeOf), now);
   const standing = await refusedOnes(tx, actor, restored, touched, now);
   left.push(...standing.values());
   const changes = restored.filter(({ before }) => !standing.has(before.id));
@@ -171,11 +177,11 @@ async function refusedOnes(
       if (others.some((one) => one.id !== before.id && keyOf(one) === keyOf(after)))
         refused.set(before.id, `${after.name}, whose name is another place’s by now`);
   }
-  const turns = restored.map(turnOf);
-  for (const turn of turns) {
-    const refusal = whyNot(turn, touched, actor);
+  const changes = restored.map(changeOf);
+  for (const change of changes) {
+    const refusal = whyNot(change, touched, actor);
     if (refusal)
-      refused.set(turn.before.id, `${turn.before.name}, where ${inSentence(refusal.message)}`);
+      refused.set(change.before.id, `${change.before.name}, where ${inSentence(refusal.message)}`);
   }
   return refused;
 }
@@ -186,7 +192,7 @@ const inSentence = (message: string): string =>
 
 const keyOf = ({ siteId, name }: { siteId: number; name: string }) =>
   `${siteId} ${name.toLowerCase()}`;
-const turnOf = ({ before, after }: Restored): Turn => ({ before, after });
+const changeOf = ({ before, after }: Restored): ResourceChange => ({ before, after });
 
 async function write(
   tx: Transaction,
@@ -195,8 +201,8 @@ async function write(
   now: number,
 ): Promise<void> {
   if (restored.length === 0) return;
-  const turns = restored.map(turnOf);
-  applyToBookings(tx, turns, touched, now);
+  const changes = restored.map(changeOf);
+  applyToBookings(tx, changes, touched, now);
   updatePlaces(
     tx,
     restored.map(({ before, after: { ownerId: _owner, isRetired: _retired, ...place } }) => ({

@@ -46,8 +46,8 @@ import {
   applyToBookings,
   touchesBookings,
   whyNot,
-  type Turn,
-} from './turns.ts';
+  type ResourceChange,
+} from './resourceChanges.ts';
 import { placeAdded, placeChanged, placeRetired } from './service.ts';
 import { MOST_COMING } from './limits.ts';
 
@@ -57,7 +57,7 @@ const readFile = reader<FileOfPlaces, { read: ReadRow[]; problems: RowProblem[] 
 );
 
 /** A row about a place that is there. */
-interface Change extends Turn {
+interface Change extends ResourceChange {
   row: number;
   isRetired: boolean;
   /** Whether it becomes somebody else's, or nobody's any more. */
@@ -189,12 +189,12 @@ async function readOwners(tx: Transaction, rows: readonly Cells[]): Promise<Cont
 const idsOf = (people: readonly Contact[]) =>
   new Map(people.map(({ email, id }) => [addressKey(email), id]));
 
-/** A turn whose place is bound by whom it is given to, as its bookings are judged. */
-function withOwner(turn: Change, owners: readonly Contact[]): Change {
-  const owner = turn.isOwnedAnew && owners.find(({ id }) => id === turn.ownerId);
-  if (!owner) return turn;
+/** A change whose place is bound by whom it is given to, as its bookings are judged. */
+function withOwner(change: Change, owners: readonly Contact[]): Change {
+  const owner = change.isOwnedAnew && owners.find(({ id }) => id === change.ownerId);
+  if (!owner) return change;
   const assigned = { ownerId: owner.id, owner: owner.name, freeDays: [] };
-  return { ...turn, after: { ...turn.after, rules: { ...turn.after.rules, assigned } } };
+  return { ...change, after: { ...change.after, rules: { ...change.after.rules, assigned } } };
 }
 
 /** Rows about a place that another one before is about. */
@@ -220,11 +220,11 @@ const stillBooked = (
   });
 
 const refused = (
-  turns: readonly Change[],
+  changes: readonly Change[],
   touched: Parameters<typeof whyNot>[1],
   actor: PersonActor,
 ): RowProblem[] =>
-  turns.flatMap((one) => {
+  changes.flatMap((one) => {
     const refusal = whyNot(one, touched, actor);
     if (!refusal) return [];
     const field = fileColumnOf(refusal.facts.fields?.[0]?.field ?? 'name');
@@ -239,15 +239,16 @@ async function againstIn(
   actor: PersonActor,
 ): Promise<PlaceAgainst[]> {
   const words = await readWords(tx, changed, [...coming.values()].flat(), actor);
-  return changed.flatMap((turn) => {
-    const [first, ...others] = newlyAgainst(turn, coming.get(turn.before.id) ?? [], words);
+  return changed.flatMap((change) => {
+    const [first, ...others] = newlyAgainst(change, coming.get(change.before.id) ?? [], words);
     if (!first) return [];
-    const site = sites.find((one) => one.id === turn.after.siteId)!.name;
-    return [{ name: turn.after.name, site, total: others.length + 1, first }];
+    const site = sites.find((one) => one.id === change.after.siteId)!.name;
+    return [{ name: change.after.name, site, total: others.length + 1, first }];
   });
 }
 
-const isSameRules = ({ before, after }: Turn): boolean => same(allRules(before.rules), after.rules);
+const isSameRules = ({ before, after }: ResourceChange): boolean =>
+  same(allRules(before.rules), after.rules);
 
 const isSame = (before: KeptPlace, place: NewPlace): boolean =>
   same(

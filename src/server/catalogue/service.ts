@@ -27,7 +27,13 @@ import {
   type KeptPlace,
 } from './queries.ts';
 import { valuesOfPlace } from './placeValues.ts';
-import { newlyAgainst, readTouched, readWords, applyToBookings, whyNot } from './turns.ts';
+import {
+  newlyAgainst,
+  readTouched,
+  readWords,
+  applyToBookings,
+  whyNot,
+} from './resourceChanges.ts';
 
 /** What is retired is out of use until then: as long as instants are known. */
 const FOREVER = Date.UTC(2199, 0, 1);
@@ -100,11 +106,11 @@ export async function changePlace(
   }
   const after = changed(before, change);
   await refuseUnknown(tx, after, id);
-  const turn = { before, after };
-  const touched = await readTouched(tx, [turn], now);
-  const refusal = whyNot(turn, touched, actor);
+  const changing = { before, after };
+  const touched = await readTouched(tx, [changing], now);
+  const refusal = whyNot(changing, touched, actor);
   if (refusal) throw refusal;
-  applyToBookings(tx, [turn], touched, now);
+  applyToBookings(tx, [changing], touched, now);
   updatePlaces(tx, [{ id, ...after }]);
   const done = placeChanged(before, after, before.ownerId);
   const [number = null] = await commitThings(tx, platform, actor, done ? [done] : []);
@@ -122,15 +128,15 @@ export async function previewChange(
   requireSteward(actor);
   const before = await readPlace(db, id);
   if (!before || before.isRetired) throw noSuchPlace();
-  const turn = { before, after: changed(before, change) };
+  const changing = { before, after: changed(before, change) };
   const coming = await readComing(db, [id], now);
-  const words = await readWords(db, [turn], coming, actor);
-  const touched = await readTouched(db, [turn], now, new Map([[id, coming]]));
-  const against = newlyAgainst(turn, coming, words);
+  const words = await readWords(db, [changing], coming, actor);
+  const touched = await readTouched(db, [changing], now, new Map([[id, coming]]));
+  const against = newlyAgainst(changing, coming, words);
   return {
     against: against.slice(0, MOST_AGAINST),
     total: against.length,
-    impossible: whyNot(turn, touched, actor)?.message ?? null,
+    impossible: whyNot(changing, touched, actor)?.message ?? null,
   };
 }
 

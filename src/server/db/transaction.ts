@@ -75,7 +75,7 @@ class OpenTransaction implements Transaction {
   }
 
   /** @throws the first failure of a statement that was sent, which the others only follow */
-  async settle(): Promise<void> {
+  async allSent(): Promise<void> {
     const answers = await Promise.allSettled(this.sent);
     const failed = answers.find((answer) => answer.status === 'rejected');
     if (failed) throw failed.reason;
@@ -86,14 +86,14 @@ class OpenTransaction implements Transaction {
     const ended = this.client.query('commit');
     // Where a statement failed, this does too, and its failure is of no interest.
     ended.catch(() => undefined);
-    await this.settle();
+    await this.allSent();
     if ((await ended).command !== 'COMMIT') throw new Error('the transaction was not committed');
   }
 
   /** Why something failed: the statement that did so, and not that others could follow it no more. */
   async causeOf(error: unknown): Promise<unknown> {
     if (sqlState(error) !== ABORTED) return error;
-    return this.settle().then(
+    return this.allSent().then(
       () => error,
       (cause: unknown) => cause,
     );

@@ -5,7 +5,7 @@ import type { Transaction } from '../db/transaction.ts';
 import { changeableMeeting, receiveAnswer, receiveRequest } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { lockAside, readAside, readAsideOf, settle } from './queries.ts';
+import { lockAside, readAside, readAsideOf, closeAside } from './queries.ts';
 import { readCalendarPart } from './receive.ts';
 
 const noSuchMail = () =>
@@ -30,7 +30,7 @@ async function settled(
   id: string,
   about: string | null,
 ): Promise<AsideList> {
-  await settle(tx, id);
+  await closeAside(tx, id);
   announce(tx, [about ? subjectOf('meeting', about) : subjectOf('notifications', actor.me.id)]);
   return { mails: about ? await readAside(tx, about) : await readAsideOf(tx, actor.me.id) };
 }

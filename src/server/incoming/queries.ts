@@ -102,6 +102,6 @@ export async function lockAside(tx: Transaction, id: string): Promise<HeldMail |
   return rows[0] ?? null;
 }
 
-export async function settle(tx: Transaction, id: string): Promise<void> {
+export async function closeAside(tx: Transaction, id: string): Promise<void> {
   await tx.query(`update incoming_mail set state = 'settled' where id = $1`, [id]);
 }

@@ -41,7 +41,7 @@ import { MOST_OUTSIDE_A_DAY } from './limits.ts';
 type Occurred = MeetingFact & { kind: Occasion };
 
 /** A fact, the meeting it is about, as it was and as it is, and whom it is told. */
-interface Told {
+interface ToldFact {
   fact: Occurred;
   meeting: Meeting;
   before: Meeting | null;
@@ -95,7 +95,7 @@ async function writeLetters(
   }
   const told = facts
     .filter((fact): fact is Occurred => fact.tell && isOccasion(fact.kind))
-    .map((fact): Told => {
+    .map((fact): ToldFact => {
       const meeting = meetings.get(fact.meetingId)!;
       const before = changes.find((one) => one.before?.id === meeting.id)?.before ?? null;
       const to = addressees(meeting, fact).filter(
@@ -243,7 +243,7 @@ const METHOD: Record<Occasion, ItipMethod> = {
 function lettersAbout(
   platform: Platform,
   actor: Actor,
-  { fact, meeting, before, to }: Told,
+  { fact, meeting, before, to }: ToldFact,
   { sender, readers }: Correspondence,
   resources: HeldResources,
   key: string | null,

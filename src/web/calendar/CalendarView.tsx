@@ -1,8 +1,14 @@
 import { useEffect, useMemo, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { contains, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
-import { Failure, useChangePreferences, useMe, useNow, usePreferences } from '../client/index.ts';
+import {
+  Failure,
+  useAddressQuery,
+  useChangePreferences,
+  useMe,
+  useNow,
+  usePreferences,
+} from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
@@ -40,7 +46,7 @@ function Calendar() {
   const phone = usePhone();
   const preferences = usePreferences();
   const changePreferences = useChangePreferences();
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   const [picked, setPicked, closePicked] = usePicked();
   const [wholeDay, setWholeDay] = useState(false);
   const layers = useLayers();
@@ -100,9 +106,7 @@ function Calendar() {
 
   const change = (update: Record<string, string | null>, replace = false) =>
     setParams(
-      () => {
-        // Two changes in a row must not lose the first: the window's own address is the latest.
-        const after = new URLSearchParams(window.location.search);
+      (after) => {
         for (const [key, value] of Object.entries(update)) {
           if (value === null || value === '') after.delete(key);
           else after.set(key, value);
@@ -136,9 +140,13 @@ function Calendar() {
       if (event.target !== document.body || event.ctrlKey || event.metaKey || event.altKey) return;
       const next = { ArrowLeft: back, ArrowRight: step }[event.key];
       if (next)
-        setParams((before) => ({ ...Object.fromEntries(before), date: next }), {
-          state: window.history.state?.usr as unknown,
-        });
+        setParams(
+          (after) => {
+            after.set('date', next);
+            return after;
+          },
+          { state: window.history.state?.usr as unknown },
+        );
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);

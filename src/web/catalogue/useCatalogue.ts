@@ -36,7 +36,7 @@ export function useSavePlace(id: number | null, onSaved: (id: number) => void) {
     onSuccess: ({ id: saved, change }, { place: { name } }) => {
       const words = id === null ? `${name} can be booked now.` : `${name} is changed.`;
       if (change === null) tellUser(words);
-      else offerUndo(words, () => takeChangesBack([change]).then(refresh));
+      else offerUndo(words, () => takeChangesBack([change]).then(refresh), [change]);
       onSaved(saved);
     },
     onSettled: refresh,
@@ -83,7 +83,7 @@ export function useImport() {
       if (check !== false) return;
       const gone = retired > 0 ? `, ${retired} retired` : '';
       const words = `${counted(added, 'place')} added, ${changed} changed${gone}.`;
-      offerUndo(words, () => takeChangesBack(changes).then(refresh));
+      offerUndo(words, () => takeChangesBack(changes).then(refresh), changes);
       void refresh();
     },
   });

@@ -2,6 +2,7 @@ import type { UndoneTogether } from '../../contract/events.ts';
 import { counted } from '../../core/counted.ts';
 import { tellUser } from '../design/notices.ts';
 import { listClauses } from '../../core/listClauses.ts';
+import { withdrawUndo } from './undo.ts';
 import { callApi, errorText } from './api.ts';
 
 /** Says what came of taking changes of several events back together. */
@@ -27,6 +28,7 @@ export async function takeChangesBack(changes: readonly number[]): Promise<void>
     const { left, bookings } = await callApi('POST /api/changes/undo', {
       body: { changes: [...changes] },
     });
+    withdrawUndo(changes);
     const stay = [
       ...left,
       ...(bookings.left > 0 ? [`${counted(bookings.left, 'booking')}, changed since`] : []),

@@ -1,19 +1,32 @@
-import { tellUser } from '../design/notices.ts';
+import { dismiss, tellUser } from '../design/notices.ts';
 
 interface Step {
   id: number;
   run: () => Promise<void> | void;
+  /** The changes it takes back, where they are told by number. */
+  changes: readonly number[];
+  notice: number;
 }
 
 let steps: readonly Step[] = [];
 let nextId = 1;
 const MOST_STEPS = 30;
 
-/** Tells the user what was done and how to take it back: by the message, or by Ctrl+Z, latest first. */
-export function offerUndo(text: string, run: Step['run']): void {
-  const step = { id: nextId++, run };
+/**
+ * Tells the user what was done and how to take it back: by the message, or by Ctrl+Z, latest first.
+ * @param changes what it takes back, so that it is no longer offered once that is done elsewhere
+ */
+export function offerUndo(text: string, run: Step['run'], changes: readonly number[] = []): void {
+  const step: Step = { id: nextId++, run, changes, notice: 0 };
+  step.notice = tellUser(text, () => take(step));
   steps = [...steps.slice(1 - MOST_STEPS), step];
-  tellUser(text, () => take(step));
+}
+
+/** Offers no more to take back what was taken back elsewhere, as from a log. */
+export function withdrawUndo(changes: readonly number[]): void {
+  const gone = steps.filter((one) => one.changes.some((change) => changes.includes(change)));
+  steps = steps.filter((one) => !gone.includes(one));
+  for (const { notice } of gone) dismiss(notice);
 }
 
 function take(step: Step): void {

@@ -1,3 +1,4 @@
+import { useCallback } from 'react';
 import { useSearchParams } from 'react-router';
 
 /**
@@ -6,9 +7,12 @@ import { useSearchParams } from 'react-router';
  */
 export function useAddressQuery() {
   const [params, setParams] = useSearchParams();
-  const change = (
-    update: (before: URLSearchParams) => URLSearchParams,
-    options?: Parameters<typeof setParams>[1],
-  ) => setParams(update(new URLSearchParams(window.location.search)), options);
+  const change = useCallback(
+    (
+      update: (before: URLSearchParams) => URLSearchParams,
+      options?: Parameters<typeof setParams>[1],
+    ) => setParams(update(new URLSearchParams(window.location.search)), options),
+    [setParams],
+  );
   return [params, change] as const;
 }

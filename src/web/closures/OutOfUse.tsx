@@ -134,7 +134,7 @@ function ClosureForm({ place, onClose }: { place: Place; onClose: () => void }) 
           <ul>
             {bookings.map((one) => (
               <li key={`${one.eventId} ${one.occurrence}`} className="border-t border-edge py-1.5">
-                <Displaced booking={one} place={place} />
+                <AffectedBooking booking={one} place={place} />
               </li>
             ))}
           </ul>
@@ -204,7 +204,7 @@ const actWords = (act: string, moving: number, holders: number): string =>
     .filter(Boolean)
     .join(', ');
 
-function Displaced({ booking: one, place }: { booking: DisplacedBooking; place: Place }) {
+function AffectedBooking({ booking: one, place }: { booking: DisplacedBooking; place: Place }) {
   const me = useMe();
   const { move } = one;
   const isLater = move && (move.start !== one.start || move.end !== one.end);

@@ -57,7 +57,7 @@ export function useTakeOutOfUse(
       ),
     onSuccess: (done) => {
       onDone();
-      offerUndo(wordsOf(done), () => takeChangesBack([done.change]).then(refresh));
+      offerUndo(wordsOf(done), () => takeChangesBack([done.change]).then(refresh), [done.change]);
     },
     onSettled: refresh,
   });
@@ -74,7 +74,9 @@ export function useReopen(place: string) {
         }),
       ),
     onSuccess: ({ change }) =>
-      offerUndo(`${place} can be booked again.`, () => takeChangesBack([change]).then(refresh)),
+      offerUndo(`${place} can be booked again.`, () => takeChangesBack([change]).then(refresh), [
+        change,
+      ]),
     onError: (error) => tellUser(errorText(error)),
     onSettled: refresh,
   });

@@ -13,9 +13,14 @@ function replace(next: readonly UserNotice[]) {
   for (const listener of listeners) listener();
 }
 
-/** Tells the user something that happened; `undo` takes it back. */
-export function tellUser(text: string, undo?: () => void): void {
-  replace([...list.slice(-2), { id: nextId++, text, ...(undo && { undo }) }]);
+/**
+ * Tells the user something that happened; `undo` takes it back.
+ * @returns what the notice is dismissed by
+ */
+export function tellUser(text: string, undo?: () => void): number {
+  const id = nextId++;
+  replace([...list.slice(-2), { id, text, ...(undo && { undo }) }]);
+  return id;
 }
 
 export const dismiss = (id: number): void => replace(list.filter((notice) => notice.id !== id));

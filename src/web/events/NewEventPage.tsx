@@ -9,7 +9,7 @@ import { DayBeside } from '../plan/index.ts';
 import { uploadAttachment } from './Attachments.tsx';
 import { EventForm } from './EventForm.tsx';
 import { BegunBefore, NEW } from './FormNotices.tsx';
-import { Told } from './NewEventPanel.tsx';
+import { WhoIsTold } from './NewEventPanel.tsx';
 import { useNewEvent } from './useNewEvent.ts';
 import type { CarriedDraft } from '../meetings/index.ts';
 import { blankDraft } from '../meetings/index.ts';
@@ -77,7 +77,7 @@ export function NewEventPage() {
           busy={isBusy || !isReady}
           error={make.error}
           save={(result) => make.mutate(result)}
-          told={<Told guests={guests} />}
+          told={<WhoIsTold guests={guests} />}
           before={<BegunBefore own={name} onTake={form.set} />}
         >
           <Files files={files} onChange={setFiles} />

@@ -66,7 +66,7 @@ export function NewEventPanel({
         busy={isBusy || !isReady}
         error={make.error}
         save={(result) => make.mutate(result)}
-        told={<Told guests={guests} />}
+        told={<WhoIsTold guests={guests} />}
         before={<BegunBefore own={name} onTake={form.set} />}
       />
       <div className="mt-3 flex flex-wrap items-center gap-x-2 border-t border-edge pt-3">
@@ -82,7 +82,7 @@ export function NewEventPanel({
 }
 
 /** Whom saving reaches; nothing where it is nobody. */
-export const Told = ({ guests }: { guests: readonly string[] }) =>
+export const WhoIsTold = ({ guests }: { guests: readonly string[] }) =>
   guests.length > 0 ? (
     <p className="text-ink-2">
       Invitations go to <span className="text-ink">{listNames(guests, 4)}</span>, by mail and in

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import type { ProposeRequest } from '../../contract/asking.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
@@ -18,6 +18,7 @@ import {
   useNow,
   useShown,
   useChanged,
+  useAddressQuery,
 } from '../client/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { Initials } from '../design/Initials.tsx';
@@ -36,7 +37,7 @@ import { CancelButton, eventAddress } from '../meetings/index.ts';
 /** Does it fit my day? The proposal in my zone, my day around it, what is in the way, and the answer. */
 export function InvitationView() {
   const { id } = useParams();
-  const [params, setParams] = useSearchParams();
+  const [params, setParams] = useAddressQuery();
   const occurrence = params.get('occurrence');
   const me = useMe();
   const whom = me.actsFor.find((one) => String(one.id) === params.get('for')) ?? null;
@@ -122,7 +123,13 @@ export function InvitationView() {
               label="Your answer is for"
               value={covers}
               onChange={(next) =>
-                setParams({ ...Object.fromEntries(params), covers: next }, { replace: true })
+                setParams(
+                  (after) => {
+                    after.set('covers', next);
+                    return after;
+                  },
+                  { replace: true },
+                )
               }
               options={coverOptions(event, me)}
             />

@@ -146,7 +146,7 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
             >
               <p>
                 <b className="font-semibold">{formatSpan(row, me.zone, me.clock)}</b>{' '}
-                <span className="text-ink-2">{whence(row)}</span>
+                <span className="text-ink-2">{origin(row)}</span>
               </p>
               <p className="text-[13px]">{rowWords(row, data)}</p>
               {actsOf(row)}
@@ -198,7 +198,7 @@ export function OtherTimesAsked({ meeting }: { meeting: MeetingReplies }) {
                     >
                       {formatDay(row.start, me.zone)} {formatTime(row.start, me.zone, me.clock)}
                     </b>{' '}
-                    <span className="block whitespace-nowrap text-ink-2">{whence(row)}</span>
+                    <span className="block whitespace-nowrap text-ink-2">{origin(row)}</span>
                   </th>
                   {row.states.map((state, k) => (
                     <td key={data.people[k]!.key} className="px-1 py-2 text-center">
@@ -260,7 +260,7 @@ function rowWords(row: OtherTime, { people, places }: OtherTimes): string {
     .join('; ');
 }
 
-const whence = (row: OtherTime): string =>
+const origin = (row: OtherTime): string =>
   row.kind === 'present'
     ? 'as it is'
     : row.kind === 'best'

@@ -231,7 +231,7 @@ function useAnswers({
 
 /** The title while it is typed: the address keeps it at once, the plan once the field is left. */
 function useTitle(
-  { asked, set, note }: Pick<Plan, 'asked' | 'set' | 'note'>,
+  { asked, set, addressOnly }: Pick<Plan, 'asked' | 'set' | 'addressOnly'>,
   event: EventDetail | null,
 ) {
   const kept = asked.title;
@@ -240,7 +240,7 @@ function useTitle(
   const keep = () => title !== kept && set({ title });
   const type = (typed: string) => {
     setTitle(typed);
-    note({ title: typed });
+    addressOnly({ title: typed });
   };
   return { title: event ? event.title : title, setTitle: type, keep };
 }

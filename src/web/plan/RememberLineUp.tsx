@@ -50,7 +50,7 @@ export function RememberLineUp({
       after(answer, `“${one.name}” is forgotten.`, () =>
         keep(one).then(
           (back) => after(back, `“${one.name}” is remembered again.`),
-          (error) => tellUser(errorText(error)),
+          (error) => void tellUser(errorText(error)),
         ),
       );
     } catch (error) {

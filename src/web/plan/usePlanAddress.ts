@@ -11,7 +11,7 @@ export function usePlanAddress(): {
   asked: PlanAddress;
   set: (changes: Partial<PlanAddress>) => void;
   /** Writes changes into the address alone, without anything being shown anew. */
-  note: (changes: Partial<PlanAddress>) => void;
+  addressOnly: (changes: Partial<PlanAddress>) => void;
   /** Puts another plan in place of this one, as to go back to it. */
   restore: (plan: PlanAddress) => void;
 } {
@@ -45,7 +45,7 @@ export function usePlanAddress(): {
     },
     [write],
   );
-  const note = useCallback(
+  const addressOnly = useCallback(
     (changes: Partial<PlanAddress>) => write({ ...latest.current, ...asKept(changes) }),
     [write],
   );
@@ -53,5 +53,5 @@ export function usePlanAddress(): {
     (changes: Partial<PlanAddress>) => restore({ ...latest.current, ...asKept(changes) }),
     [restore],
   );
-  return { asked, set, note, restore };
+  return { asked, set, addressOnly, restore };
 }

@@ -14,7 +14,7 @@ export interface Asking {
 }
 
 /** What the rules of a place say of somebody's bookings. */
-interface Bounds {
+interface TermsOf {
   /** When they give it to none of them, however long; see `barredTime`. */
   barred: Interval[];
   /** What they ask of the others. */
@@ -26,13 +26,13 @@ interface Bounds {
  * places is bound by none.
  * @param except what is moved, which counts to no week's limit
  */
-export async function readBounds(
+export async function readTermsOf(
   db: Database,
   ids: readonly number[],
   window: Interval,
   { actor, now }: Asking,
   except: { eventId: string; occurrence?: WallTime | undefined } | null = null,
-): Promise<ReadonlyMap<number, Bounds>> {
+): Promise<ReadonlyMap<number, TermsOf>> {
   const { id } = actor.me;
   if (may(actor, 'exceed', 'rules') || ids.length === 0) return new Map();
   const [places, teams] = await Promise.all([readResources(db, ids), readTeams(db, id)]);

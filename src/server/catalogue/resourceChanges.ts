@@ -20,7 +20,7 @@ import {
 } from './queries.ts';
 
 /** A place that changes, as it is and as it is to be. */
-export interface Turn {
+export interface ResourceChange {
   before: KeptPlace;
   after: NewPlace;
 }
@@ -33,23 +33,24 @@ export interface Touched {
 
 const buffersOf = ({ prepareMinutes, clearMinutes }: NewPlace | KeptPlace): string =>
   `${prepareMinutes} ${clearMinutes}`;
-const isSpread = ({ before, after }: Turn) => buffersOf(before) !== buffersOf(after);
-const isFewer = ({ before, after }: Turn) => after.units < before.units;
+const isSpread = ({ before, after }: ResourceChange) => buffersOf(before) !== buffersOf(after);
+const isFewer = ({ before, after }: ResourceChange) => after.units < before.units;
 
 /** Whether a change asks which bookings stand. */
-export const touchesBookings = (turn: Turn): boolean => isSpread(turn) || isFewer(turn);
+export const touchesBookings = (change: ResourceChange): boolean =>
+  isSpread(change) || isFewer(change);
 
 /** @param known the bookings to come of these places, where they are read already */
 export async function readTouched(
   db: Database,
-  turns: readonly Turn[],
+  changes: readonly ResourceChange[],
   now: number,
   known: Touched['coming'] | null = null,
 ): Promise<Touched> {
-  const idsOf = (some: Turn[]) => some.map(({ before }) => before.id);
+  const idsOf = (some: ResourceChange[]) => some.map(({ before }) => before.id);
   const [coming, claims] = await Promise.all([
-    known ?? byPlace(readComing(db, idsOf(turns.filter(isSpread)), now)),
-    byPlace(readComingClaims(db, idsOf(turns.filter(isFewer)), now)),
+    known ?? byPlace(readComing(db, idsOf(changes.filter(isSpread)), now)),
+    byPlace(readComingClaims(db, idsOf(changes.filter(isFewer)), now)),
   ]);
   return { coming, claims };
 }
@@ -58,13 +59,17 @@ const byPlace = async <One extends { placeId: number }>(some: Promise<One[]>) =>
   grouped(await some, (one) => one.placeId);
 
 /** Why the bookings of a place leave no way to change it so; null where they do. */
-export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusal | null {
-  const { before, after } = turn;
-  if (isFewer(turn)) {
+export function whyNot(
+  change: ResourceChange,
+  touched: Touched,
+  actor: PersonActor,
+): Refusal | null {
+  const { before, after } = change;
+  if (isFewer(change)) {
     const { stuck } = reassignUnits(touched.claims.get(before.id) ?? [], after.units);
     if (stuck.length > 0) return stuckUnits(stuck, after.units, actor);
   }
-  if (!isSpread(turn)) return null;
+  if (!isSpread(change)) return null;
   const close = tooClose(touched.coming.get(before.id) ?? [], after);
   return close.length > 0 ? tooCloseTogether(close, actor) : null;
 }
@@ -75,11 +80,11 @@ export function whyNot(turn: Turn, touched: Touched, actor: PersonActor): Refusa
  */
 export function applyToBookings(
   tx: Transaction,
-  turns: readonly Turn[],
+  changes: readonly ResourceChange[],
   { claims }: Touched,
   now: number,
 ): void {
-  const fewer = turns.filter(isFewer);
+  const fewer = changes.filter(isFewer);
   moveUnits(
     tx,
     fewer.map(({ before, after }) => ({ id: before.id, units: after.units })),
@@ -89,14 +94,14 @@ export function applyToBookings(
   );
   closeNewUnits(
     tx,
-    turns
+    changes
       .filter(({ before, after }) => after.units > before.units)
       .map(({ before, after }) => ({ id: before.id, first: before.units + 1, last: after.units })),
     now,
   );
   widenClaims(
     tx,
-    turns.filter(isSpread).map(({ before: { id }, after: { prepareMinutes, clearMinutes } }) => ({
+    changes.filter(isSpread).map(({ before: { id }, after: { prepareMinutes, clearMinutes } }) => ({
       id,
       prepareMinutes,
       clearMinutes,
@@ -108,7 +113,7 @@ export function applyToBookings(
 /** How rules are said to an actor, and of which bookings they see the title. */
 export const readWords = async (
   db: Database,
-  turns: readonly Turn[],
+  changes: readonly ResourceChange[],
   coming: readonly Coming[],
   actor: PersonActor,
 ) => ({
@@ -120,13 +125,13 @@ export const readWords = async (
   ),
   teamNames: await readTeamNames(
     db,
-    turns.flatMap(({ after }) => after.rules.teams ?? []),
+    changes.flatMap(({ after }) => after.rules.teams ?? []),
   ),
 });
 
 /** The bookings of a place that stand against what it is to be bound by, and not against what binds it now. */
 export function newlyAgainst(
-  { before, after }: Turn,
+  { before, after }: ResourceChange,
   coming: readonly Coming[],
   words: Awaited<ReturnType<typeof readWords>>,
 ): StandsAgainst[] {

@@ -1,0 +1,68 @@
+import { useMemo } from 'react';
+import type { Wishes } from '../../core/planner/wishes.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
+import type { PlanAddress } from '../lineUp/index.ts';
+
+const QUARTER = 15 * MINUTE;
+
+interface Asked {
+  /** The days that are read. */
+  window: Interval;
+  now: number;
+  minutes: number;
+  leadMinutes: number;
+  zone: string;
+}
+
+/** What the planner is asked, by the address; the same question stays the same object. */
+export function usePlanWishes(
+  asked: PlanAddress,
+  { window, now, minutes, leadMinutes, zone }: Asked,
+): Wishes {
+  // A quarter hour's step, so that not every tick of the clock is a question of its own.
+  const asOf = Math.floor(now / QUARTER) * QUARTER;
+  const startable = Math.ceil((now + leadMinutes * MINUTE) / QUARTER) * QUARTER;
+  const { rule, places, features, roomText, withoutRoom } = asked;
+  const { between, stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
+  const [betweenFrom, betweenTo] = [between?.from ?? null, between?.to ?? null];
+  return useMemo<Wishes>(
+    () => ({
+      window,
+      notBefore: startable,
+      now: asOf,
+      lengthMinutes: minutes,
+      between:
+        betweenFrom === null || betweenTo === null ? null : { from: betweenFrom, to: betweenTo },
+      stepMinutes: 15,
+      rule,
+      places,
+      rooms: { features, text: roomText, without: withoutRoom },
+      stretchMinutes,
+      stretches,
+      tentativeIsFree,
+      unknown,
+      leastBad,
+      zone,
+      limit: 10,
+    }),
+    [
+      window,
+      startable,
+      asOf,
+      betweenFrom,
+      betweenTo,
+      minutes,
+      rule,
+      places,
+      features,
+      roomText,
+      withoutRoom,
+      stretchMinutes,
+      stretches,
+      tentativeIsFree,
+      unknown,
+      leastBad,
+      zone,
+    ],
+  );
+}
