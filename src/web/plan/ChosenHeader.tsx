@@ -1,4 +1,5 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useTypedOver } from '../design/useTypedOver.ts';
+import { useMemo } from 'react';
 import { termInWords } from '../../core/booking/ruleWords.ts';
 import { fitOf, type FitState } from '../../core/planner/fit.ts';
 import { pickRooms } from '../../core/planner/rooms.ts';
@@ -205,14 +206,9 @@ export function TypedTimesFields({ plan }: { plan: Typing }) {
     const minute = parseTimeOfDay(text);
     return minute === null ? text : formatMinute(minute, me.clock);
   };
-  const [time, setTime] = useState(shown(wall.slice(11)));
-  const [end, setEnd] = useState(shown(wallEnd));
-  const [length, setLength] = useState(String(minutes));
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the clock stays as it is
-  useEffect(() => setTime(shown(wall.slice(11))), [wall]);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the same
-  useEffect(() => setEnd(shown(wallEnd)), [wallEnd]);
-  useEffect(() => setLength(String(minutes)), [minutes]);
+  const [time, setTime] = useTypedOver(shown(wall.slice(11)));
+  const [end, setEnd] = useTypedOver(shown(wallEnd));
+  const [length, setLength] = useTypedOver(String(minutes));
 
   const [hours, mins] = wallTimeAt(now, me.zone).slice(11).split(':').map(Number);
   const present = hours! * 60 + mins!;

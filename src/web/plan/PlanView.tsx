@@ -1,5 +1,6 @@
+import { useTypedOver } from '../design/useTypedOver.ts';
 import { ChevronDown } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { Failure, useStable } from '../client/index.ts';
 import { SeasonStrip } from '../time/index.ts';
@@ -235,8 +236,7 @@ function useTitle(
   event: EventDetail | null,
 ) {
   const kept = asked.title;
-  const [title, setTitle] = useState(kept);
-  useEffect(() => setTitle(kept), [kept]);
+  const [title, setTitle] = useTypedOver(kept);
   const keep = () => title !== kept && set({ title });
   const type = (typed: string) => {
     setTitle(typed);
