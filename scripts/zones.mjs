@@ -1,6 +1,6 @@
 // Writes src/core/time/zoneNames.ts anew from the zone database of this machine: after an update of it.
 import { readFileSync, writeFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
+import { fileURLToPath, URL } from 'node:url';
 
 const FOLDER = '/usr/share/zoneinfo';
 const root = new URL('..', import.meta.url);

@@ -62,6 +62,8 @@ export const vocabulary = z.strictObject({
       zone: z.string(),
     }),
   ),
+  /** What places have, by name. */
+  features: z.array(z.string()),
 });
 export type Vocabulary = z.output<typeof vocabulary>;
 

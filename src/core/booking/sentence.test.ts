@@ -1,10 +1,19 @@
 import { expect, it } from 'vitest';
-import { readPlaceSentence, type PlaceSentence } from './sentence.ts';
+import type { Reader } from '../sentence/sentence.ts';
+import { readPlaceSentence, type PlaceNames, type PlaceSentence } from './sentence.ts';
 
-const SITES = [
-  { id: 1, name: 'Skerry House', city: 'Bergen' },
-  { id: 2, name: 'Southern Station', city: 'Hobart' },
-];
+const NAMES: PlaceNames = {
+  me: 1,
+  people: [
+    { id: 1, name: 'Ines Aldabe' },
+    { id: 2, name: 'Tomas Okafor' },
+  ],
+  sites: [
+    { id: 1, name: 'Skerry House', city: 'Bergen' },
+    { id: 2, name: 'Southern Station', city: 'Hobart' },
+  ],
+};
+const READER: Reader = { today: '2026-11-24', minute: 600, order: 'day-first' };
 const NOTHING: PlaceSentence = {
   kind: 'desk',
   date: null,
@@ -13,7 +22,10 @@ const NOTHING: PlaceSentence = {
   minutes: null,
   seats: 1,
   siteId: null,
+  count: 1,
+  near: [],
   text: '',
+  unread: [],
 };
 
 // Today is Tuesday 24 November 2026.
@@ -36,13 +48,42 @@ it.each<[string, Partial<PlaceSentence>]>([
     'parking 26 Nov 8-16:30',
     { kind: 'parking', date: '2026-11-26', from: 480, to: 990, minutes: 510 },
   ],
+  ['room 26 Nov 13-15', { kind: 'room', date: '2026-11-26', from: 780, to: 900, minutes: 120 }],
+  ['two rooms 14:00', { kind: 'room', count: 2, from: 840, to: 900 }],
+  ['find a room at 2pm', { kind: 'room', from: 840, to: 900 }],
+  ['find a room at 2', { kind: 'room', from: 840, to: 900 }],
+  ['meeting room tomorrow morning', { kind: 'room', date: '2026-11-25', from: 480, to: 720 }],
+  [
+    'any 90 minutes on Thursday near Ines',
+    { kind: 'room', date: '2026-11-26', minutes: 90, near: [1] },
+  ],
+  [
+    'room with video near Ines and Tomas Friday',
+    { kind: 'room', date: '2026-11-27', near: [1, 2], text: 'video' },
+  ],
+  ['I need a desk near me tomorrow', { date: '2026-11-25', near: [1] }],
+  ['book a van for Friday', { kind: 'vehicle', date: '2026-11-27' }],
+  ['desk 31 Feb', { unread: ['“31 Feb”: there is no such day'] }],
+  [
+    'room Thursday or Friday',
+    { kind: 'room', date: '2026-11-26', unread: ['“Friday”: only one is taken'] },
+  ],
+  [
+    'room every Monday',
+    { kind: 'room', date: '2026-11-30', unread: ['“every”: a place is looked for once'] },
+  ],
 ])('%s', (sentence, read) => {
-  expect(readPlaceSentence(sentence, SITES, '2026-11-24')).toEqual({ ...NOTHING, ...read });
+  expect(readPlaceSentence(sentence, NAMES, READER)).toEqual({ ...NOTHING, ...read });
 });
 
-it.each(['desk', 'desk plan for spring', 'kelp review with Ines Thu 14:00', 'room service', ''])(
-  'is none: %s',
-  (sentence) => {
-    expect(readPlaceSentence(sentence, SITES, '2026-11-24')).toBeNull();
-  },
-);
+it.each([
+  'desk',
+  'desk plan for spring',
+  'kelp review with Ines Thu 14:00',
+  'room service',
+  'any news on Thursday',
+  'book club with Ines',
+  '',
+])('is none: %s', (sentence) => {
+  expect(readPlaceSentence(sentence, NAMES, READER)).toBeNull();
+});

@@ -1,9 +1,13 @@
-import { readDays, readLengths, readParts, readRanges, findTimes } from '../sentence/when.ts';
-import type { Chip, Take, Word } from '../sentence/words.ts';
+import { nameIn, type Named } from '../sentence/names.ts';
+import { readingOf, type Reader } from '../sentence/sentence.ts';
+import { readWhen } from '../sentence/when.ts';
+import { longest, numberOf, wordsOf, type Chip, type Word } from '../sentence/words.ts';
 
 /** What a sentence wants of a place. */
 export interface PlaceSentence {
   kind: 'room' | 'lab' | 'desk' | 'equipment' | 'vehicle' | 'parking';
+  /** How many of them; each is booked by itself. */
+  count: number;
   /** `YYYY-MM-DD`; null where no day is named. */
   date: string | null;
   /** Minutes after midnight; null where no time is named. */
@@ -13,8 +17,20 @@ export interface PlaceSentence {
   minutes: number | null;
   seats: number;
   siteId: number | null;
+  /** People it is to be near. */
+  near: readonly number[];
   /** Everything else: words that the place is to hold. */
   text: string;
+  /** What looks like a time or a day and cannot be taken, with why. */
+  unread: readonly string[];
+}
+
+/** Whom and what such a sentence can name. */
+export interface PlaceNames {
+  sites: readonly { id: number; name: string; city: string }[];
+  people: readonly Named[];
+  /** Whoever says it. */
+  me: number;
 }
 
 /** By which words a kind is meant, at the beginning of a sentence. */
@@ -30,81 +46,126 @@ const KINDS: Record<string, PlaceSentence['kind']> = {
   vehicle: 'vehicle',
   vehicles: 'vehicle',
   van: 'vehicle',
+  vans: 'vehicle',
   car: 'vehicle',
+  cars: 'vehicle',
   parking: 'parking',
 };
 
-const JOINERS = /^(and|with|w\/|plus|&|,|;|in|at|@|on|the|for|a|an|any|please|free|all|day)$/i;
-const ARTICLE = /^(an?|any|some|the)$/i;
+const JOINERS =
+  /^(and|with|w\/|plus|&|,|;|:|-|in|at|@|on|the|for|a|an|any|please|free|available|all|day|that|is|or)$/i;
+/** How such a sentence begins: what is to be done, how many, what it is called besides. */
+const VERB = /^(find|book|get|reserve|need|want|i|we|me|us|show|look|for|is|there)$/i;
+const ARTICLE = /^(an?|any|some|the|one|another)$/i;
+const QUALITY = /^(free|available|meeting|conference|quiet)$/i;
+const NEAR = /^(near|beside|by|(close|next) to|around)$/i;
+const MOST_BEFORE = 6;
+const MOST_COUNT = 9;
+
+/** Where the kind stands, and how many of it are wanted; null where a sentence does not begin with one. */
+function begins(
+  words: readonly Word[],
+): { at: number; kind: PlaceSentence['kind']; count: number } | null {
+  let count = 1;
+  for (let at = 0; at < Math.min(words.length, MOST_BEFORE); at++) {
+    const text = words[at]!.text.toLowerCase();
+    const kind = KINDS[text];
+    if (kind) return { at, kind, count };
+    const number = numberOf(text);
+    if (number >= 2 && number <= MOST_COUNT && count === 1) count = number;
+    else if (!VERB.test(text) && !ARTICLE.test(text) && !QUALITY.test(text)) return null;
+  }
+  return null;
+}
 
 /**
- * Reads a sentence that begins with a kind of place: "desk with monitor and window on Thursday", "room for
- * 6 in Bergen tomorrow 11:00 to 12:30", "any lab for 90 minutes on Friday".
- * @param sites by their names and cities
- * @param today `YYYY-MM-DD` on the reader's clock
- * @returns null where it begins with no kind, or says nothing more
+ * Reads a sentence that looks for a place: "desk with monitor and window on Thursday", "find a room for 6 in
+ * Bergen tomorrow 11:00 to 12:30", "any 90 minutes on Friday near Ines", "two rooms at 2pm".
+ * @returns null where it looks for none, or says nothing more
  */
 export function readPlaceSentence(
   sentence: string,
-  sites: readonly { id: number; name: string; city: string }[],
-  today: string,
+  names: PlaceNames,
+  reader: Reader,
 ): PlaceSentence | null {
-  const words = sentence
-    .replace(/[–—]/g, '-')
-    .replace(/([,;])/g, ' $1 ')
-    .replace(/(\d)-(\d)/g, '$1 - $2')
-    .split(/\s+/)
-    .filter(Boolean)
-    .map((text): Word => ({ text, taken: false }));
-  if (words.length > 1 && ARTICLE.test(words[0]!.text)) words.shift();
-  const kind = KINDS[words[0]?.text.toLowerCase() ?? ''];
-  if (!kind || words.length < 2) return null;
-  words[0]!.taken = true;
-  const chips: Chip[] = [];
-  const take: Take = (at, count, chip) => {
-    for (let k = at; k < at + count; k++) words[k]!.taken = true;
-    chips.push(chip);
-  };
+  const words = wordsOf(sentence);
+  const found: { at: number; chip: Chip }[] = [];
+  const start = begins(words);
+  const isAny = start === null && /^any$/i.test(words[0]?.text ?? '');
+  if ((!start && !isAny) || words.length < 2) return null;
+  for (const word of words.slice(0, (start?.at ?? 0) + 1)) word.taken = true;
   const seats = readSeats(words);
-  readRanges(words, take);
-  readLengths(words, take);
-  findTimes(words, take);
-  readParts(words, take, today);
-  readDays(words, take, today);
-  const siteId = readSite(words, sites);
+  readWhen(readingOf(words, reader, found));
+  const near = readNear(words, names);
+  const siteId = readSite(words, names.sites);
   const text = words
     .filter((word) => !word.taken && !JOINERS.test(word.text))
     .map((word) => word.text)
     .join(' ');
-  const read = { kind, seats, siteId, text, ...whenOf(chips) };
-  const says =
-    read.date !== null ||
-    read.from !== null ||
-    read.minutes !== null ||
-    seats > 1 ||
-    siteId !== null ||
-    /^with$/i.test(words[1]!.text);
-  return says ? read : null;
+  const chips = found.sort((a, b) => a.at - b.at).map(({ chip }) => chip);
+  const when = whenOf(chips);
+  const read = { kind: start?.kind ?? 'room', count: start?.count ?? 1, seats, siteId, near, text };
+  const saysWhen = when.date !== null || when.from !== null || when.minutes !== null;
+  const says = saysWhen || seats > 1 || siteId !== null || near.length > 0;
+  // "any 90 minutes near Ines" is a place; "any news on Thursday" is none.
+  if (isAny && (when.minutes === null || text !== '')) return null;
+  const asks = start !== null && start.at > 0 && VERB.test(words[0]!.text);
+  const hasWith = /^with$/i.test(words[(start?.at ?? 0) + 1]?.text ?? '');
+  return says || asks || hasWith || when.unread.length > 0 ? { ...read, ...when } : null;
 }
 
-function whenOf(chips: readonly Chip[]): Pick<PlaceSentence, 'date' | 'from' | 'to' | 'minutes'> {
-  const when: Pick<PlaceSentence, 'date' | 'from' | 'to' | 'minutes'> = {
-    date: null,
-    from: null,
-    to: null,
-    minutes: null,
-  };
-  for (const chip of chips) {
-    if (chip.kind === 'day') when.date = chip.date;
-    if (chip.kind === 'days') when.date = chip.from;
-    if (chip.kind === 'length') when.minutes = chip.minutes;
-    if (chip.kind === 'time') when.from = chip.minute;
-    if (chip.kind === 'between') [when.from, when.to] = [chip.from, chip.to];
-  }
+function whenOf(
+  chips: readonly Chip[],
+): Pick<PlaceSentence, 'date' | 'from' | 'to' | 'minutes' | 'unread'> {
+  const of = <Kind extends Chip['kind']>(...kinds: Kind[]) =>
+    chips.filter((chip): chip is Extract<Chip, { kind: Kind }> =>
+      (kinds as string[]).includes(chip.kind),
+    );
+  const [days, times, lengths] = [of('day', 'days'), of('time', 'between'), of('length')];
+  const [day, time, length] = [days[0], times[0], lengths[0]];
+  const unread = [
+    ...[...days.slice(1), ...times.slice(1), ...lengths.slice(1)].map(
+      ({ words }) => `“${words}”: only one is taken`,
+    ),
+    ...of('weekly', 'repeats').map(({ words }) => `“${words}”: a place is looked for once`),
+    ...of('unread').map(({ words, why }) => (why ? `“${words}”: ${why}` : `“${words}”`)),
+    ...times
+      .slice(0, 1)
+      .flatMap((one) =>
+        one.kind === 'time' && one.zone ? [`“${one.words}”: times are those of the place`] : [],
+      ),
+  ];
+  const when = { date: null as string | null, minutes: length?.minutes ?? null, unread };
+  if (day) when.date = day.kind === 'day' ? day.date : day.from;
+  if (!time) return { ...when, from: null, to: null };
+  if (time.kind === 'between') return { ...when, from: time.from, to: time.to };
   // A beginning by itself is of something that lasts so long, or an hour.
-  if (when.from !== null && when.to === null)
-    when.to = Math.min(1440, when.from + (when.minutes ?? 60));
-  return when;
+  return {
+    ...when,
+    from: time.minute,
+    to: Math.min(1440, time.minute + (when.minutes ?? 60)),
+  };
+}
+
+/** "near Ines", "close to Tomas and Ines", "near me". */
+function readNear(words: Word[], { people, me }: PlaceNames): number[] {
+  const near: number[] = [];
+  for (let at = 1; at < words.length; at++) {
+    const lead = longest(words, at, 2, (text) => (NEAR.test(text) ? text : null));
+    if (!lead) continue;
+    let from = at + lead.count;
+    for (;;) {
+      const who = longest(words, from, 3, (text) =>
+        /^(me|us)$/i.test(text) ? { id: me } : (nameIn(text, people)?.best ?? null),
+      );
+      if (!who) break;
+      near.push(who.value.id);
+      for (const word of words.slice(at, from + who.count)) word.taken = true;
+      from += who.count;
+      if (/^(and|,|&)$/i.test(words[from]?.text ?? '')) from++;
+    }
+  }
+  return [...new Set(near)];
 }
 
 /** "for 6", "6 people", "6 seats": how many there have to be room for. */

@@ -68,11 +68,11 @@ function needOf(
   siteId: number,
   people: readonly LineUpMember[],
   rooms: readonly RoomCandidate[],
-  { rooms: { features, text }, lengthMinutes }: RoomsWished,
+  { rooms: { features, text, seats = 0 }, lengthMinutes }: RoomsWished,
 ): SiteNeed {
   const named = rooms.filter((room) => room.name.toLowerCase().includes(text.trim().toLowerCase()));
   const featured = named.filter((room) => features.every((one) => room.features.includes(one)));
-  const seated = featured.filter((room) => room.seats >= people.length);
+  const seated = featured.filter((room) => room.seats >= Math.max(people.length, seats));
   const allowed = seated.filter(
     ({ terms }) =>
       !terms || lengthMinutes === undefined || brokenByLength(terms, lengthMinutes).length === 0,

@@ -22,6 +22,8 @@ export interface RoomWishes {
   features: readonly string[];
   /** A part of its name; empty for any. */
   text: string;
+  /** At least so many, and enough for the people of its site; those alone where it is left out. */
+  seats?: number;
   /** Sites that need no room. */
   without: readonly number[];
 }

@@ -1,5 +1,6 @@
 import { isCommon } from './commonWords.ts';
-import { forgiven, mistakes, plainLetters } from './spelling.ts';
+import { plainLetters } from '../plainLetters.ts';
+import { forgiven, mistakes } from './spelling.ts';
 
 /** Somebody or something with a name. */
 export interface Named {
@@ -28,7 +29,7 @@ function prepared(list: readonly Named[]) {
 }
 
 /** What of a name may be written. */
-export interface Reading {
+export interface Spelling {
   /** Forgives no mistake. */
   exact?: boolean;
   /** Takes the whole name only, or all of its first words. */
@@ -44,7 +45,7 @@ export interface Reading {
 export function nameIn<T extends Named>(
   text: string,
   list: readonly T[],
-  { exact = false, whole: wholeOnly = false }: Reading = {},
+  { exact = false, whole: wholeOnly = false }: Spelling = {},
 ): NameFound<T> | null {
   const wanted = plainLetters(text.trim());
   if (wanted.length < 2) return null;

@@ -1,14 +1,3 @@
-/** Letters as they are typed without a Nordic or Polish keyboard, in lower case. */
-export const plainLetters = (text: string): string =>
-  text
-    .toLowerCase()
-    .replace(/æ/g, 'ae')
-    .replace(/ø/g, 'o')
-    .replace(/ł/g, 'l')
-    .replace(/ß/g, 'ss')
-    .normalize('NFD')
-    .replace(/[\u0300-\u036f]/g, '');
-
 /** How many mistakes are forgiven in a word of a length. */
 export const forgiven = (length: number): number => (length <= 3 ? 0 : length <= 5 ? 1 : 2);
 

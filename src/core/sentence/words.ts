@@ -1,3 +1,4 @@
+import type { DayOrder } from '../time/dayOrder.ts';
 import type { Named } from './names.ts';
 
 /** One thing understood of a sentence; `words` are those of the sentence that say it. */
@@ -6,15 +7,29 @@ export type Chip = { words: string } & (
   | { kind: 'person'; id: number; name: string; optional: boolean; others: readonly Named[] }
   | { kind: 'team'; id: number; name: string; memberIds: readonly number[]; optional: boolean }
   | { kind: 'address'; email: string; optional: boolean }
+  /** Somebody of a team who is not meant. */
+  | { kind: 'except'; id: number; name: string; others: readonly Named[] }
   | { kind: 'resource'; id: number; name: string; others: readonly Named[] }
-  | { kind: 'room'; siteId: number | null; name: string }
-  | { kind: 'day'; date: string }
+  | {
+      kind: 'room';
+      siteId: number | null;
+      name: string;
+      features: readonly string[];
+      seats: number | null;
+    }
+  /** `other` is what it could mean as well. */
+  | { kind: 'day'; date: string; other: string | null }
+  /** Days on which people work, from a date on. */
   | { kind: 'days'; from: string; days: number }
-  | { kind: 'time'; minute: number }
+  /** Minutes after midnight on the clock of a zone; of the reader's own where it is null. */
+  | { kind: 'time'; minute: number; other: number | null; zone: string | null; place: string }
   | { kind: 'between'; from: number; to: number }
   | { kind: 'length'; minutes: number }
   | { kind: 'weekly'; everyWeeks: number; count: number | null }
-  | { kind: 'unread' }
+  /** How often otherwise, as a rule of RFC 5545 that says no end. */
+  | { kind: 'repeats'; rule: string; name: string; count: number | null }
+  /** `why` says what is wrong with words that look like something. */
+  | { kind: 'unread'; why?: string }
 );
 
 /** A word of a sentence. */
@@ -22,10 +37,53 @@ export interface Word {
   text: string;
   /** Taken by what was understood. */
   taken: boolean;
+  /** As what, last. */
+  as?: Chip['kind'];
 }
 
-/** Notes what was understood of a run of words. */
-export type Take = (at: number, count: number, chip: Chip) => void;
+/** Whose sentence it is, and when it is said. */
+export interface Reader {
+  /** `YYYY-MM-DD` on the reader's clock. */
+  today: string;
+  /** Minutes after midnight at present on the reader's clock. */
+  minute: number;
+  /** Which of two bare numbers is the day. */
+  order: DayOrder;
+}
+
+/** A sentence as it is read, word by word. */
+export interface Reading {
+  words: Word[];
+  reader: Reader;
+  /** Notes what was understood of a run of words. */
+  take: (at: number, count: number, chip: Chip) => void;
+}
+
+/** Words that only hold a sentence together. */
+export const JOINERS =
+  /^(and|with|w\/|plus|&|,|;|:|-|in|at|@|on|the|for|a|an|room|rooms|from|about|regarding|re|me|myself|us|please|or|by)$/i;
+
+/**
+ * A sentence in its words: commas and colons stand by themselves, and so do the ends of what goes from one
+ * to another: "2pm-3pm", "14:00-15:30", "mon-wed". A date such as 2026-11-26 and names stay whole.
+ */
+export const wordsOf = (sentence: string): Word[] =>
+  sentence
+    .replace(/[–—]/g, '-')
+    .replace(/([,;])(?!\d)/g, ' $1 ')
+    .replace(/:(?=\s|$)/g, ' : ')
+    .replace(/(?<=\p{L}|\d)[!?]+(?=\s|$)/gu, ' ')
+    .split(/\s+/)
+    .filter(Boolean)
+    .flatMap(rangeApart)
+    .map((text): Word => ({ text, taken: false }));
+
+const rangeApart = (word: string): string[] => {
+  const ends =
+    /^(\d[\d:.h]*[ap]?m?)-(\d[\d:.h]*[ap]?m?)$/i.exec(word) ??
+    /^((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)-((?:mon|tue|wed|thu|fri|sat|sun)[a-z]*)$/i.exec(word);
+  return ends ? [ends[1]!, '-', ends[2]!] : [word];
+};
 
 /** The longest run of free words from `at` on that `read` makes something of. */
 export function longest<T>(
@@ -56,3 +114,17 @@ export function eachRun<T>(
     if (run) use(at, run.count, run.value, run.text);
   }
 }
+
+/** Whether nothing stands at a place of a sentence that what is before it could belong to. */
+export const isEnd = (word: Word | undefined): boolean =>
+  word === undefined || word.taken || JOINERS.test(word.text);
+
+const NUMBERS = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
+
+/** `6` or `six`; NaN for anything else. */
+export const numberOf = (text: string): number =>
+  /^\d{1,3}$/.test(text)
+    ? Number(text)
+    : NUMBERS.includes(text.toLowerCase())
+      ? NUMBERS.indexOf(text.toLowerCase())
+      : Number.NaN;

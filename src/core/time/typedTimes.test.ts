@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readDay } from './typedDay.ts';
+import { dayOrderOf } from './dayOrder.ts';
+import { readDay, readDayAs } from './typedDay.ts';
 import { readTimes, retyped, typedFrom } from './typedTimes.ts';
 import { wallTimeAt } from './wall.ts';
 
@@ -146,17 +147,75 @@ describe('times as typed', () => {
 });
 
 describe('a day as it is typed', () => {
+  const TUESDAY = '2026-11-24';
+
   it.each([
     ['last friday', '2026-11-20'],
     ['yesterday', '2026-11-23'],
     ['3 days ago', '2026-11-21'],
     ['friday', '2026-11-27'],
-    ['next friday', '2026-12-04'],
+    ['Tuesday', '2026-11-24'],
     ['20 Nov', '2027-11-20'],
     ['26.11.', '2026-11-26'],
+    ['26. 11. 2027', '2027-11-26'],
+    ['1.12', '2026-12-01'],
     ['in two weeks', '2026-12-08'],
+    ['the day after tomorrow', '2026-11-26'],
+    // Ten is a day of December here, and no year.
+    ['Dec 10', '2026-12-10'],
+    ['10 dec', '2026-12-10'],
+    ['December 10th, 2027', '2027-12-10'],
+    ["3rd of March '28", '2028-03-03'],
+    ['Wed 25 Nov', '2026-11-25'],
+    ['Thu 26 Nov 2026', '2026-11-26'],
+    ['29 Feb', '2028-02-29'],
+    ['2026-12-3', '2026-12-03'],
+    ['torsdag', '2026-11-26'],
+    ['søndag', '2026-11-29'],
+    ['Mittwoch', '2026-11-25'],
+    ['vendredi', '2026-11-27'],
+    ['środa', '2026-11-25'],
+    ['segunda-feira', '2026-11-30'],
+    ['i morgen', '2026-11-25'],
+    ['amanhã', '2026-11-25'],
+    // There is no such day, and none is put in its place.
+    ['31 Feb', null],
+    ['31.2.', null],
+    ['2026-13-01', null],
+    ['30/30', null],
+    ['29 Feb 2027', null],
     ['soonish', null],
+    ['Dec', null],
+    ['Dec 2027', null],
+    ['at 10', null],
+    ['tomorrow at 10', null],
+    ['26 Nov perhaps', null],
+    ['', null],
   ])('“%s” is %s', (text, date) => {
-    expect(readDay(text, '2026-11-24')).toBe(date);
+    expect(readDay(text, TUESDAY)).toBe(date);
+  });
+
+  it.each([
+    ['12/10', 'day-first', '2027-10-12', '2026-12-10'],
+    ['12/10', 'month-first', '2026-12-10', '2027-10-12'],
+    ['12/10/2026', 'month-first', '2026-12-10', '2026-10-12'],
+    ['26/11', 'month-first', '2026-11-26', null],
+    ['12/12', 'day-first', '2026-12-12', null],
+    ['next friday', 'day-first', '2026-12-04', '2026-11-27'],
+    ['next monday', 'day-first', '2026-11-30', null],
+    // The 24th is a Tuesday: either was a slip.
+    ['Wed 24 Nov', 'day-first', '2026-11-24', '2026-11-25'],
+  ] as const)('“%s”, %s, is %s, or perhaps %s', (text, order, date, other) => {
+    expect(readDayAs(text, TUESDAY, order)).toEqual({ date, other });
+  });
+
+  it('is written with the day or the month first where the reader does so', () => {
+    expect(['en-GB', 'nb', 'de', 'pt-PT', 'en-US'].map(dayOrderOf)).toEqual([
+      'day-first',
+      'day-first',
+      'day-first',
+      'day-first',
+      'month-first',
+    ]);
   });
 });

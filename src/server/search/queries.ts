@@ -72,7 +72,7 @@ async function subjectsSpelt(
 
 /** Every name that a sentence can mean. */
 export async function readVocabulary(db: Database): Promise<Vocabulary> {
-  const [people, teams, resources, sites] = await Promise.all([
+  const [people, teams, resources, sites, features] = await Promise.all([
     db.query<Vocabulary['people'][number]>(
       `select subject.id, subject.name, coalesce(site.city, organization.name) as detail
        from person
@@ -99,6 +99,16 @@ export async function readVocabulary(db: Database): Promise<Vocabulary> {
       `select site.id, site.name, site.city, site.zone
        from site order by site.id`,
     ),
+    db.query<{ feature: string }>(
+      `select distinct unnest(features) as feature from resource where retired_at is null
+       order by feature`,
+    ),
   ]);
-  return { people: people.rows, teams: teams.rows, resources: resources.rows, sites: sites.rows };
+  return {
+    people: people.rows,
+    teams: teams.rows,
+    resources: resources.rows,
+    sites: sites.rows,
+    features: features.rows.map((one) => one.feature),
+  };
 }

@@ -113,7 +113,7 @@ function JumpField({
       setWrong(found === null && text.trim() !== '');
       if (!found) return;
       setText('');
-      onDate(found);
+      onDate(found.date);
     });
   };
   return (

@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { ListField } from '../design/ListField.tsx';
-import { useChosenEntry, useFound, valueOf } from './useFound.ts';
+import { useFound, useHighlight, valueOf } from './useFound.ts';
 
 const ITEM =
   'flex cursor-pointer justify-between gap-3 rounded-sm px-2.5 py-1.5 data-[selected=true]:bg-gentian-wash max-sm:py-2.5';
@@ -51,9 +51,16 @@ export function FindField({
   const fitting = (some: readonly Found[]) =>
     kinds ? some.filter((one) => kinds.includes(one.kind)) : some;
   const found = fitting(all);
-  const [chosen, setChosen] = useChosenEntry(found);
   const typed = text.trim();
   const other = typed ? (onText?.(typed) ?? null) : null;
+  const entries = [
+    ...found.map(valueOf),
+    ...(other ? ['as typed'] : []),
+    ...(typed ? [] : suggestions.flatMap((one) => one.entries.map(({ key }) => key))),
+  ];
+  // Nothing is chosen before something is typed, nor what was found for less of it.
+  const first = typed && !isBehind ? (entries[0] ?? null) : null;
+  const highlight = useHighlight(typed, entries, first);
   // Words that stand for themselves need no list.
   const isBare = kept !== undefined && found.length === 0;
   const isListed = inFlow || (open && !isBare);
@@ -66,13 +73,14 @@ export function FindField({
   latest.current = text;
   /** Enter on what was found for less than what is typed waits for what is meant. */
   const take = (event: KeyboardEvent) => {
-    const isPicked = found[0] !== undefined && chosen !== valueOf(found[0]);
-    if (event.key !== 'Enter' || !isBehind || isPicked || other) return;
+    if (event.key !== 'Enter' || !typed || !isBehind || highlight.isByHand) return;
     event.preventDefault();
     void whenFound().then(
       (some) => {
-        const [first] = fitting(some);
-        if (first && latest.current === text) done(() => onFound(first));
+        const [one] = fitting(some);
+        if (latest.current !== text) return;
+        if (one) done(() => onFound(one));
+        else if (other) done(other.pick);
       },
       () => undefined,
     );
@@ -85,8 +93,7 @@ export function FindField({
   return (
     <Command
       shouldFilter={false}
-      value={chosen}
-      onValueChange={setChosen}
+      {...highlight.props}
       label={label}
       className="relative"
       onKeyDown={take}

@@ -1,3 +1,3 @@
 /** Finding people, teams and places by a part of their name, wherever one is picked. */
 export { FindField } from './FindField.tsx';
-export { useChosenEntry, useFound, valueOf } from './useFound.ts';
+export { useFound, useHighlight, valueOf } from './useFound.ts';

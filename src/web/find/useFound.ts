@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useRef, useState, type KeyboardEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { answerTo } from '../client/index.ts';
 
@@ -38,14 +38,52 @@ export function useFound(text: string): Finding {
 export const valueOf = (found: Pick<Found, 'kind' | 'id'>): string => `${found.kind} ${found.id}`;
 
 /**
- * Which entry of a list Enter takes: the first of what was found, also when it arrives after the
- * typing, until the arrows choose another.
+ * Which entry of a list Enter takes: the first that is known, until the arrows or the pointer choose another.
+ * What arrives while somebody types takes no place from it.
+ * @param text what is typed, by which all of it begins anew
+ * @param entries those of the list
+ * @param first what is highlighted by itself; null while it is not known yet, and where nothing is to be
  */
-export function useChosenEntry(found: readonly Found[]): [string, (value: string) => void] {
-  const [chosen, setChosen] = useState('');
-  const first = found[0] ? valueOf(found[0]) : null;
-  useEffect(() => {
-    if (first) setChosen(first);
-  }, [first]);
-  return [chosen, setChosen];
+export function useHighlight(
+  text: string,
+  entries: readonly string[],
+  first: string | null,
+): {
+  value: string;
+  /** Whether somebody chose it. */
+  isByHand: boolean;
+  /** For the list itself. */
+  props: {
+    value: string;
+    onValueChange: (value: string) => void;
+    onKeyDownCapture: (event: KeyboardEvent) => void;
+    onPointerMoveCapture: () => void;
+  };
+} {
+  const [own, setOwn] = useState({ text, value: '', isByHand: false });
+  // The library chooses by itself, too, whenever its entries change: that counts for nothing.
+  const hand = useRef(false);
+  const moves = () => {
+    hand.current = true;
+    setTimeout(() => (hand.current = false));
+  };
+  const held = own.text === text && entries.includes(own.value) ? own : null;
+  if (!held && first !== null && entries.includes(first))
+    setOwn({ text, value: first, isByHand: false });
+  const value = held?.value ?? first ?? '';
+  return {
+    value,
+    isByHand: held?.isByHand ?? false,
+    props: {
+      value,
+      onValueChange: (next) => {
+        if (hand.current) setOwn({ text, value: next, isByHand: true });
+      },
+      onKeyDownCapture: (event) => {
+        const { key, ctrlKey } = event;
+        if (/^(Arrow(Up|Down)|Home|End)$/.test(key) || (ctrlKey && /^[npjk]$/.test(key))) moves();
+      },
+      onPointerMoveCapture: moves,
+    },
+  };
 }

@@ -48,7 +48,8 @@ export interface PlanRepeating {
 }
 
 export const MOST_DATES = 26;
-export const FEWEST_DAYS = 5;
+export const FEWEST_DAYS = 1;
+export const MOST_SEATS = 10_000;
 export const MOST_DAYS = 30;
 const USUAL_DAYS = 10;
 const SHORTEST = 5;
@@ -61,6 +62,8 @@ const LATEST = Date.UTC(2200, 0, 1);
 /** Everything about a plan that its address keeps, so that it can be shared, reloaded and gone back to. */
 export interface PlanAddress {
   title: string;
+  /** Words of the sentence it was made by of which nothing was made. */
+  unread: string;
   /** Null where nobody was chosen yet, and a meeting’s own people are taken. */
   lineUp: readonly LineUpEntry[] | null;
   /** The first day looked at; null for today. */
@@ -81,6 +84,8 @@ export interface PlanAddress {
   features: readonly string[];
   /** A part of the name of the rooms wanted. */
   roomText: string;
+  /** Seats that the rooms have at least; 0 for as many as there are people. */
+  roomSeats: number;
   /** Sites at which no room is needed. */
   withoutRoom: readonly number[];
   /** The part of the day that it lies in, minutes after midnight; null for any. */
@@ -149,6 +154,7 @@ const number = <Usual extends number | null>(
 
 const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } = {
   title: text('title'),
+  unread: text('unread'),
   lineUp: { name: 'with', read: readLineUp, write: writeLineUp },
   from: {
     name: 'from',
@@ -174,6 +180,7 @@ const PARAMETERS: { [Name in keyof PlanAddress]: Parameter<PlanAddress[Name]> } 
     write: (value) => value.join(',') || null,
   },
   roomText: text('room'),
+  roomSeats: number('seats', 0, 0, MOST_SEATS),
   withoutRoom: { name: 'noroom', read: readIds, write: (value) => value.join(',') || null },
   between: {
     name: 'between',

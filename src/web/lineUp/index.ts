@@ -5,6 +5,7 @@ export {
   joined,
   MOST_DATES,
   MOST_DAYS,
+  MOST_SEATS,
   outsider,
   planPath,
   readPlan,
@@ -14,7 +15,7 @@ export {
   type LineUpEntry,
   type PlanAddress,
 } from './address.ts';
-export { sentenceAddress } from './sentenceAddress.ts';
+export { sentenceAddress, sentencePlan, type Hearing } from './sentenceAddress.ts';
 export { invitedWith, type LineUpInvitee } from './invitees.ts';
 export { AddMember, useLineUps } from './AddMember.tsx';
 export { fitWords } from './fitWords.ts';

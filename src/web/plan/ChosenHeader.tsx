@@ -18,7 +18,10 @@ import { placeName } from './zoneNames.ts';
 /** A time that is typed. */
 type Typing = Pick<Plan, 'me' | 'now' | 'chosen' | 'minutes' | 'dates' | 'choose' | 'set'>;
 /** A time held against the line-up. */
-type Fitting = Pick<Plan, 'now' | 'chosen' | 'isChosenRead' | 'members' | 'wishes' | 'data'>;
+type Fitting = Pick<
+  Plan,
+  'asked' | 'set' | 'now' | 'chosen' | 'isChosenRead' | 'members' | 'wishes' | 'data'
+>;
 
 /** What a meeting is called, while it is typed; of one that is given a new time, what it is called. */
 export function TitleField({
@@ -87,6 +90,7 @@ export function ChosenWords({ plan, weekly, present }: Shown) {
   const { me, chosen } = plan;
   return (
     <>
+      <NotUnderstood plan={plan} />
       {present && (
         <p className="text-ink-2">
           Now {formatSpan(present, me.zone, me.clock)}. A new time for it:
@@ -111,6 +115,27 @@ export function ChosenWords({ plan, weekly, present }: Shown) {
       )}
       {chosen && plan.isChosenRead && (weekly ? <WorksOn weekly={weekly} /> : <Fits plan={plan} />)}
     </>
+  );
+}
+
+/** What a sentence said that nothing was made of; it stays until somebody has seen to it. */
+function NotUnderstood({ plan: { asked, set } }: { plan: Pick<Plan, 'asked' | 'set'> }) {
+  if (!asked.unread) return null;
+  return (
+    <p className="mt-1 inline-flex max-w-full items-center gap-1 rounded-full border border-dashed border-alpenglow py-0.5 pr-1 pl-2.5 text-alpenglow">
+      <span className="truncate">
+        <span className="text-xs">not understood: </span>
+        <b className="font-semibold">{asked.unread}</b>
+      </span>
+      <button
+        type="button"
+        className="grid size-6 place-items-center rounded-full hover:bg-gentian-wash"
+        onClick={() => set({ unread: '' })}
+        aria-label={`Leave out ${asked.unread}`}
+      >
+        ×
+      </button>
+    </p>
   );
 }
 

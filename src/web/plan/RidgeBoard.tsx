@@ -20,6 +20,7 @@ import { Ruler } from './Ruler.tsx';
 import { STEP } from './usePicker.ts';
 import { FEWEST_DAYS, MOST_DAYS } from '../lineUp/index.ts';
 import type { Plan } from './usePlan.ts';
+import { counted } from '../../core/counted.ts';
 
 const USUAL_HOURS = [6, 21] as const;
 const WHOLE_DAY = [0, 24] as const;
@@ -150,9 +151,9 @@ export const DaysBar = memo(function DaysBar({
         className="w-auto py-1"
         value={dayCount}
         onChange={(count) => set({ dayCount: count })}
-        options={[...new Set([FEWEST_DAYS, 7, 10, 15, 20, MOST_DAYS, dayCount])]
+        options={[...new Set([FEWEST_DAYS, 3, 5, 7, 10, 15, 20, MOST_DAYS, dayCount])]
           .sort((a, b) => a - b)
-          .map((count) => ({ value: count, words: `${count} days` }))}
+          .map((count) => ({ value: count, words: counted(count, 'day') }))}
       />
       <Tick label="with days off" on={allDays} onChange={(on) => set({ allDays: on })} />
       <Button

@@ -5,10 +5,11 @@ import { MINUTE } from '../../core/time/interval.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Select, type SelectOption } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
-import { MOST_DATES } from '../lineUp/index.ts';
+import { MOST_DATES, MOST_SEATS } from '../lineUp/index.ts';
 import { drawnAlike } from './drawnAlike.ts';
 import type { Plan } from './usePlan.ts';
 import { placeName } from './zoneNames.ts';
+import { AmountField } from '../design/AmountField.tsx';
 
 const RULES: SelectOption<Wishes['rule']>[] = [
   { value: 'required', words: 'all who are required' },
@@ -243,6 +244,17 @@ function RoomWishes({ plan }: { plan: Pick<Plan, 'wishes' | 'set' | 'data' | 'me
         value={wishes.rooms.text}
         onChange={(event) => set({ roomText: event.target.value })}
       />
+      <p>
+        for{' '}
+        <AmountField
+          label="Seats that each room has at least"
+          value={wishes.rooms.seats ?? 0}
+          least={0}
+          most={MOST_SEATS}
+          onChange={(roomSeats) => set({ roomSeats })}
+        />{' '}
+        or more{!wishes.rooms.seats && ', as many as there are people'}
+      </p>
       <div className="flex flex-wrap gap-x-3 gap-y-1" role="group" aria-label="What the rooms need">
         {features.map((feature) => (
           <Tick

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Chip } from '../../core/planner/sentence.ts';
+import type { Chip } from '../../core/sentence/sentence.ts';
 import { LineUpFit } from '../../core/planner/fit.ts';
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { weekOf } from '../../core/time/workingHours.ts';
@@ -69,9 +69,10 @@ describe('the address of a plan', () => {
   const stretch = fc.record({ early: fc.constantFrom(0, 30, 720), late: fc.constantFrom(60, 90) });
   const plans: fc.Arbitrary<PlanAddress> = fc.record({
     title: spoken,
+    unread: spoken,
     lineUp: fc.option(lineUps),
     from: fc.constantFrom(null, '2026-11-26', '2027-02-28'),
-    dayCount: fc.integer({ min: 5, max: 30 }),
+    dayCount: fc.integer({ min: 1, max: 30 }),
     allDays: fc.boolean(),
     minutes: fc.option(fc.integer({ min: 5, max: 7 * 1440 })),
     at: fc.option(fc.integer({ min: 0, max: 50_000_000 }).map((minute) => minute * MINUTE)),
@@ -82,6 +83,7 @@ describe('the address of a plan', () => {
     places: fc.constantFrom('listed', 'fitting', 'ignored'),
     features: fc.uniqueArray(fc.constantFrom('screen', 'step-free', 'hearing loop')),
     roomText: spoken,
+    roomSeats: fc.integer({ min: 0, max: 10_000 }),
     withoutRoom: ids,
     between: fc.option(
       fc
@@ -146,7 +148,9 @@ describe('a sentence as an address', () => {
   const chip = (kind: Chip['kind'], rest: object): Chip => ({ kind, words: '', ...rest }) as Chip;
   const asked = (chips: Chip[]) =>
     Object.fromEntries(
-      new URLSearchParams(sentenceAddress(chips, [1, 2], NOW, OSLO).split('?')[1]),
+      new URLSearchParams(
+        sentenceAddress(chips, { siteIds: [1, 2], now: NOW, zone: OSLO }).split('?')[1],
+      ),
     );
 
   it('has the line-up, the time and the place', () => {
@@ -156,30 +160,42 @@ describe('a sentence as an address', () => {
         chip('person', { id: 4, optional: true, others: [] }),
         chip('team', { memberIds: [5, 6], optional: false }),
         chip('address', { email: 'jon@x.example', optional: false }),
-        chip('day', { date: '2026-11-26' }),
-        chip('time', { minute: 840 }),
+        chip('day', { date: '2026-11-26', other: null }),
+        chip('time', { minute: 840, zone: null }),
         chip('length', { minutes: 45 }),
-        chip('room', { siteId: 2 }),
+        chip('except', { id: 6, others: [] }),
+        chip('room', { siteId: 2, features: ['video'], seats: 8 }),
+        chip('unread', { words: 'soon' }),
       ]),
     ).toEqual({
       title: 'Kelp review',
-      with: '4o,5,6,jon@x.example',
+      with: '4o,5,jon@x.example',
       at: String(Date.UTC(2026, 10, 26, 13)),
       from: '2026-11-26',
       minutes: '45',
       places: 'fitting',
       noroom: '1',
+      features: 'video',
+      seats: '8',
+      unread: 'soon',
     });
   });
 
   it('takes a time that is over today for tomorrow’s, and a week for its working days', () => {
-    const at = (minute: number) => asked([chip('time', { minute })]).at;
+    const at = (minute: number) => asked([chip('time', { minute, zone: null })]).at;
     expect(at(540)).toBe(String(Date.UTC(2026, 10, 25, 8)));
     expect(at(600)).toBe(String(Date.UTC(2026, 10, 24, 9)));
     expect(asked([chip('days', { from: '2026-11-30', days: 5 })])).toEqual({
       from: '2026-11-30',
       days: '5',
     });
+    // 9:00 in Hobart, which is 23:00 of the day before in Bergen.
+    expect(
+      asked([
+        chip('day', { date: '2026-11-26', other: null }),
+        chip('time', { minute: 540, zone: 'Australia/Hobart' }),
+      ]),
+    ).toEqual({ at: String(Date.UTC(2026, 10, 25, 22)), from: '2026-11-25' });
     expect(asked([chip('weekly', { everyWeeks: 4, count: null })]).repeat).toBe('6x4');
   });
 });

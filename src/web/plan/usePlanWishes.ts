@@ -22,7 +22,7 @@ export function usePlanWishes(
   // A quarter hour's step, so that not every tick of the clock is a question of its own.
   const asOf = Math.floor(now / QUARTER) * QUARTER;
   const startable = Math.ceil((now + leadMinutes * MINUTE) / QUARTER) * QUARTER;
-  const { rule, places, features, roomText, withoutRoom } = asked;
+  const { rule, places, features, roomText, roomSeats, withoutRoom } = asked;
   const { between, stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
   const [betweenFrom, betweenTo] = [between?.from ?? null, between?.to ?? null];
   return useMemo<Wishes>(
@@ -36,7 +36,7 @@ export function usePlanWishes(
       stepMinutes: 15,
       rule,
       places,
-      rooms: { features, text: roomText, without: withoutRoom },
+      rooms: { features, text: roomText, seats: roomSeats, without: withoutRoom },
       stretchMinutes,
       stretches,
       tentativeIsFree,
@@ -56,6 +56,7 @@ export function usePlanWishes(
       places,
       features,
       roomText,
+      roomSeats,
       withoutRoom,
       stretchMinutes,
       stretches,

@@ -1,12 +1,15 @@
 import { Command } from 'cmdk';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { planPath, required } from '../lineUp/index.ts';
-import type { Found } from '../../contract/search.ts';
+import { planPath, required, sentenceAddress, type Hearing } from '../lineUp/index.ts';
+import type { Found, Vocabulary } from '../../contract/search.ts';
+import type { Chip } from '../../core/sentence/sentence.ts';
+import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { ListField } from '../design/ListField.tsx';
-import { SentenceChips } from './SentenceChips.tsx';
-import { useChosenEntry, useFound, valueOf } from '../find/index.ts';
-import { isWordy, useSentence } from './useSentence.ts';
+import { useFound, useHighlight, valueOf } from '../find/index.ts';
+import { useMeant } from './useMeant.ts';
+import { findAddress, whenOf } from './sayings.ts';
+import { isWordy, useSentence, type Understood } from './useSentence.ts';
 
 const PLACES_TO_GO = [
   ['Today', '/'],
@@ -30,9 +33,54 @@ const addressOf = (found: Found): string => {
   return planPath({ lineUp: ids.map(required) });
 };
 
+// What is said of sentences is loaded with the first one.
+const SentenceChips = lazy(async () => ({
+  default: (await import('./SentenceChips.tsx')).SentenceChips,
+}));
+const CommandRows = lazy(async () => ({
+  default: (await import('./CommandRows.tsx')).CommandRows,
+}));
+
+/** Where a sentence leads: an address, and what goes along to it. */
+interface Way {
+  address: string;
+  state?: unknown;
+}
+
+/** Leads where a sentence does. */
+function useWays() {
+  const me = useMe();
+  const now = useNow();
+  const { defaultMinutes, defaultReminders } = usePreferences();
+  const form = async (chips: readonly Chip[], hearing: Hearing): Promise<Way> => {
+    const { sentenceDraft } = await import('./sentenceDraft.ts');
+    const usual = { minutes: defaultMinutes, reminders: defaultReminders, me: me.id };
+    return { address: '/events/new', state: sentenceDraft(chips, hearing, usual) };
+  };
+  return async (read: Understood, { sites }: Vocabulary): Promise<Way | null> => {
+    const hearing = { siteIds: sites.map((site) => site.id), now, zone: me.zone };
+    switch (read.kind) {
+      case 'place':
+        return { address: findAddress(read.place) };
+      case 'meeting':
+        // Plan looks through weeks; what repeats in other ways is set in the form.
+        return read.chips.some(({ kind }) => kind === 'repeats')
+          ? form(read.chips, hearing)
+          : { address: sentenceAddress(read.chips, hearing) };
+      case 'command': {
+        if (read.command.verb !== 'book') return null;
+        const { place, others, chips } = read.command;
+        const { date, time } = whenOf(chips);
+        if (!date && !time) return { address: `/places?open=${place.id}` };
+        return form([{ kind: 'resource', words: place.name, ...place, others }, ...chips], hearing);
+      }
+    }
+  };
+}
+
 /**
  * The one field of the header: finds people, teams and places, goes to any view, and turns a sentence
- * into a plan.
+ * into a plan, a search for a place, or what is to be done with something that is there.
  */
 export function HeaderField({
   onKeys,
@@ -47,14 +95,23 @@ export function HeaderField({
   const input = useRef<HTMLTextAreaElement>(null);
   const navigate = useNavigate();
   const { found, isBehind, whenFound } = useFound(text);
-  const [chosen, setChosen] = useChosenEntry(found);
-  const [sentence, understand, sought] = useSentence(text);
-  const isSentence = sentence !== null;
-  const isSought = sought !== null;
-  useEffect(() => {
-    if (isSought) setChosen('place');
-    else if (isSentence) setChosen('sentence');
-  }, [isSentence, isSought, setChosen]);
+  const { read, isReading, sentence, understand } = useSentence(text);
+  const wayOf = useWays();
+  const command = read?.kind === 'command' ? read.command : null;
+  const meant = useMeant(command);
+  const views = PLACES_TO_GO.filter(([name]) =>
+    name.toLowerCase().includes(text.trim().toLowerCase()),
+  );
+  const said = read?.kind === 'place' || read?.kind === 'meeting' || command?.verb === 'book';
+  const entries = [
+    ...(said ? ['said'] : []),
+    ...meant.map(({ value }) => value),
+    ...found.map(valueOf),
+    ...views.map(([name]) => `go ${name}`),
+  ];
+  // Nothing is highlighted while something else could still come before it.
+  const isKnown = !isReading && !isBehind;
+  const highlight = useHighlight(text.trim(), entries, isKnown ? (entries[0] ?? null) : null);
 
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
@@ -71,35 +128,31 @@ export function HeaderField({
     return () => window.removeEventListener('keydown', listen);
   }, [onKeys]);
 
-  const go = (address: string) => {
+  const go = ({ address, state }: Way) => {
     setText('');
     setOpen(false);
     input.current?.blur();
     onGone?.();
-    void navigate(address);
+    void navigate(address, { state });
   };
-  // What stands there counts, and not what was understood of it a moment before.
-  const plan = async (asMeeting = false) => {
-    const first = found[0];
-    const address = await understand(asMeeting).catch(() => null);
-    if (address) go(address);
-    else if (first) go(addressOf(first));
-  };
-  const takeFirst = async () => {
+  const goTo = (address: string) => go({ address });
+  /** Takes what stands there, and not what was understood or found of it a moment before. */
+  const takeTyped = async () => {
+    const isSame = () => input.current?.value === text;
+    const heard = await (isWordy(text) ? understand().catch(() => null) : null);
+    const way = heard?.read && (await wayOf(heard.read, heard.names).catch(() => null));
+    if (!isSame() || heard?.read?.kind === 'command') return way ? go(way) : undefined;
+    if (way) return go(way);
     const [first] = await whenFound().catch(() => []);
-    if (input.current?.value !== text) return;
-    if (first) go(addressOf(first));
-    else if (views[0]) go(views[0][1]);
+    if (!isSame()) return;
+    if (first) goTo(addressOf(first));
+    else if (views[0]) goTo(views[0][1]);
   };
-  const views = PLACES_TO_GO.filter(([name]) =>
-    name.toLowerCase().includes(text.trim().toLowerCase()),
-  );
 
   return (
     <Command
       shouldFilter={false}
-      value={chosen}
-      onValueChange={setChosen}
+      {...highlight.props}
       label="Find a person, a place or a view, or say a meeting"
       className="relative order-last h-9 w-full max-sm:order-none max-sm:h-11 max-sm:flex-1 lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
       onBlur={(event) => {
@@ -111,16 +164,10 @@ export function HeaderField({
           (document.activeElement as HTMLElement).blur();
           onGone?.();
         } else if (event.key === 'Enter' && event.target === input.current) {
-          const elsewhere =
-            (sentence !== null || sought !== null) && chosen !== (sought ? 'place' : 'sentence');
-          if (isWordy(text) && !elsewhere) {
-            event.preventDefault();
-            void plan();
-          } else if (isBehind && (found[0] ? chosen === valueOf(found[0]) : views.length === 0)) {
-            // What was found for less than what is typed is not meant.
-            event.preventDefault();
-            void takeFirst();
-          }
+          const isOwn = highlight.isByHand || (isKnown && highlight.value !== 'said');
+          if (isOwn || !text.trim()) return;
+          event.preventDefault();
+          void takeTyped();
         }
       }}
     >
@@ -141,26 +188,20 @@ export function HeaderField({
           onMouseDown={(event) => event.preventDefault()}
           className="max-h-[60vh] overflow-y-auto rounded-sm border border-edge bg-sheet p-1.5 shadow-lg"
         >
-          {sought && (
-            <Command.Item value="place" onSelect={() => go(sought.address)} className={ITEM}>
-              <span className="font-medium">Find one to book</span>
-              <span className="text-ink-2">{text.trim()}</span>
+          <Suspense>{sentence && <SentenceChips sentence={sentence} />}</Suspense>
+          {said && (
+            <Command.Item value="said" onSelect={() => void takeTyped()} className={ITEM}>
+              <Saying read={read!} text={text} />
             </Command.Item>
           )}
-          {sentence && (
-            <>
-              {!sought && <SentenceChips sentence={sentence} />}
-              <Command.Item value="sentence" onSelect={() => void plan(true)} className={ITEM}>
-                <span className="font-medium">Plan this</span>
-                <span className="text-ink-2">see when it can be</span>
-              </Command.Item>
-            </>
-          )}
+          <Suspense>
+            {command && <CommandRows command={command} meant={meant} onGo={goTo} />}
+          </Suspense>
           {found.map((one) => (
             <Command.Item
               key={`${one.kind}${one.id}`}
               value={valueOf(one)}
-              onSelect={() => go(addressOf(one))}
+              onSelect={() => goTo(addressOf(one))}
               className={ITEM}
             >
               <span className="font-medium">{one.name}</span>
@@ -173,18 +214,58 @@ export function HeaderField({
             <Command.Item
               key={address}
               value={`go ${name}`}
-              onSelect={() => go(address)}
+              onSelect={() => goTo(address)}
               className={ITEM}
             >
               <span className="font-medium">{name}</span>
               <span className="text-ink-2">go</span>
             </Command.Item>
           ))}
-          {!sentence && !sought && found.length + views.length === 0 && (
+          {isKnown && entries.length === 0 && !command && (
             <p className="px-3 py-2 text-ink-2">Nobody and nothing begins with “{text}”.</p>
           )}
         </Command.List>
       </div>
     </Command>
+  );
+}
+
+/** What choosing the sentence does, and what of it could not be taken. */
+function Saying({ read, text }: { read: Understood; text: string }) {
+  if (read.kind === 'place') {
+    const { count, unread } = read.place;
+    return (
+      <>
+        <span>
+          <span className="font-medium">
+            {count === 1 ? 'Find one to book' : `Find ${count} to book, one by one`}
+          </span>
+          {unread.length > 0 && (
+            <span className="block text-xs text-alpenglow">
+              not understood: {unread.join('; ')}
+            </span>
+          )}
+        </span>
+        <span className="text-ink-2">{text.trim()}</span>
+      </>
+    );
+  }
+  if (read.kind === 'command')
+    return (
+      <>
+        <span className="font-medium">
+          Book {read.command.verb === 'book' && read.command.place.name}
+        </span>
+        <span className="text-ink-2">look at it first</span>
+      </>
+    );
+  const isForm = read.chips.some(({ kind }) => kind === 'repeats');
+  return (
+    <>
+      <span className="font-medium">{isForm ? 'Write it down' : 'Plan this'}</span>
+      <span className="text-ink-2">
+        {isForm ? 'in the form of a new event' : 'see when it can be'}
+      </span>
+    </>
   );
 }

@@ -1,4 +1,5 @@
-import type { Chip } from '../../core/planner/sentence.ts';
+import type { Chip } from '../../core/sentence/sentence.ts';
+import { counted } from '../../core/counted.ts';
 import {
   formatBetween,
   formatDay,
@@ -7,12 +8,14 @@ import {
   type ClockStyle,
 } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
-import { useMe } from '../client/index.ts';
+import { dateAt } from '../../core/time/wall.ts';
+import { useMe, useNow } from '../client/index.ts';
 import type { TypedSentence } from './useSentence.ts';
 
 /** What was understood of a sentence; each chip can be taken out, or mean somebody else. */
 export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
-  const { clock } = useMe();
+  const { clock, zone } = useMe();
+  const speech = { clock, year: dateAt(useNow(), zone).slice(0, 4) };
   return (
     <div
       className="border-b border-edge px-3 pt-1.5 pb-2.5"
@@ -28,8 +31,18 @@ export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
           >
             <span title={`from “${chip.words}”`}>
               <span className="text-xs text-ink-2">{LABELS[chip.kind]} </span>
-              <b className="font-semibold">{chipText(chip, clock)}</b>
+              <b className="font-semibold">{chipText(chip, speech)}</b>
             </span>
+            {'other' in chip && chip.other !== null && (
+              <button
+                type="button"
+                className="ml-1.5 text-xs font-semibold text-gentian hover:underline"
+                onClick={() => sentence.next(at)}
+                aria-label={`Not ${chipText(chip, speech)} but ${otherText(chip, speech)}`}
+              >
+                or {otherText(chip, speech)}?
+              </button>
+            )}
             {'others' in chip && chip.others.length > 0 && (
               <button
                 type="button"
@@ -44,7 +57,7 @@ export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
               type="button"
               className="ml-1 grid size-5 place-items-center rounded-full text-ink-2 hover:bg-gentian-wash"
               onClick={() => sentence.drop(at)}
-              aria-label={`Leave out ${chipText(chip, clock)}`}
+              aria-label={`Leave out ${chipText(chip, speech)}`}
             >
               ×
             </button>
@@ -58,6 +71,7 @@ export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
 const LABELS: Record<Chip['kind'], string> = {
   title: 'about',
   person: 'with',
+  except: 'without',
   team: 'with all of',
   address: 'with',
   resource: 'using',
@@ -68,17 +82,31 @@ const LABELS: Record<Chip['kind'], string> = {
   between: '',
   length: 'for',
   weekly: '',
+  repeats: '',
   unread: 'not understood:',
 };
 
-const day = (date: string) => formatDay(Date.parse(`${date}T12:00Z`), 'UTC');
+/** `Thu 26 Nov`; with the year where it is another than this one. */
+const day = (date: string, { year }: Speech) => {
+  const words = formatDay(Date.parse(`${date}T12:00Z`), 'UTC');
+  return date.startsWith(year) ? words : `${words} ${date.slice(0, 4)}`;
+};
 
-function chipText(chip: Chip, clock: ClockStyle): string {
+/** By whose clock chips are said, and in which year. */
+interface Speech {
+  clock: ClockStyle;
+  year: string;
+}
+
+export function chipText(chip: Chip, speech: Speech): string {
+  const { clock } = speech;
   switch (chip.kind) {
     case 'title':
       return chip.text;
     case 'person':
       return `${chip.name}${chip.optional ? ', optional' : ''}`;
+    case 'except':
+      return chip.name;
     case 'team':
       return `${chip.name} (${chip.memberIds.length})${chip.optional ? ', optional' : ''}`;
     case 'address':
@@ -87,18 +115,26 @@ function chipText(chip: Chip, clock: ClockStyle): string {
     case 'room':
       return chip.name;
     case 'day':
-      return day(chip.date);
+      return day(chip.date, speech);
     case 'days':
-      return day(chip.from);
+      return `${day(chip.from, speech)}, ${counted(chip.days, 'day')}`;
     case 'time':
-      return formatMinute(chip.minute, clock);
+      return `${formatMinute(chip.minute, clock)}${chip.zone ? ` in ${chip.place}` : ''}`;
     case 'between':
       return formatBetween(chip, clock);
     case 'length':
       return formatLength(chip.minutes * MINUTE);
     case 'weekly':
       return `${chip.everyWeeks === 1 ? 'every week' : `every ${chip.everyWeeks} weeks`}${chip.count ? `, ${chip.count} times` : ''}`;
+    case 'repeats':
+      return `${chip.name}${chip.count ? `, ${chip.count} times` : ''}`;
     case 'unread':
-      return chip.words;
+      return chip.why ? `${chip.words}, ${chip.why}` : chip.words;
   }
+}
+
+/** What a day or a time could mean as well. */
+function otherText(chip: Chip, speech: Speech): string {
+  if (chip.kind === 'day') return day(chip.other!, speech);
+  return chip.kind === 'time' ? formatMinute(chip.other!, speech.clock) : '';
 }

@@ -1,19 +1,26 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { ResourceKind } from '../../contract/places.ts';
 import type { Vocabulary } from '../../contract/search.ts';
-import type { Chip } from '../../core/planner/sentence.ts';
-import { dateAt } from '../../core/time/wall.ts';
-import { sentenceAddress } from '../lineUp/index.ts';
+import type { PlaceSentence } from '../../core/booking/sentence.ts';
+import type { Command } from '../../core/sentence/command.ts';
+import type { Chip, Reader } from '../../core/sentence/sentence.ts';
+import { dayOrderOf } from '../../core/time/dayOrder.ts';
+import { wallTimeAt } from '../../core/time/wall.ts';
 import { answerTo, useMe, useNow } from '../client/index.ts';
 
 export interface TypedSentence {
   chips: Chip[];
   /** Leaves out what was misunderstood. */
   drop: (at: number) => void;
-  /** Takes the next of those that a name could mean. */
+  /** Takes the next of those that a name, a day or a time could mean. */
   next: (at: number) => void;
 }
+
+/** What is typed, as far as it says more than a name. */
+export type Understood =
+  | { kind: 'place'; place: PlaceSentence }
+  | { kind: 'command'; command: Command }
+  | { kind: 'meeting'; chips: Chip[] };
 
 /** Chips that make a plan and not only a search. */
 const TELLING: Chip['kind'][] = [
@@ -26,110 +33,107 @@ const TELLING: Chip['kind'][] = [
   'time',
   'between',
   'weekly',
+  'repeats',
 ];
-
-/** Where a sentence that begins with a kind of place leads: "desk with monitor on Thursday". */
-export interface PlaceSought {
-  address: string;
-  kind: ResourceKind;
-}
-
-async function placeSought(
-  text: string,
-  { sites }: Vocabulary,
-  today: string,
-): Promise<PlaceSought | null> {
-  const { readPlaceSentence } = await import('../../core/booking/sentence.ts');
-  const read = readPlaceSentence(text, sites, today);
-  if (!read) return null;
-  const { kind, date, from, to, minutes, seats, siteId, text: words } = read;
-  const isExact = minutes !== null && from !== null && to !== null && to - from === minutes;
-  const query = new URLSearchParams({
-    kind,
-    ...(date && { date }),
-    ...(from !== null && to !== null && { from: String(from), to: String(to) }),
-    ...(isExact ? { minutes: 'all' } : minutes !== null && { minutes: String(minutes) }),
-    ...(seats > 1 && { seats: String(seats) }),
-    ...(siteId !== null && { site: String(siteId) }),
-    ...(words && { q: words }),
-  });
-  return { address: `/places/find?${query.toString()}`, kind };
-}
 
 /** Whether what is typed can be a sentence. */
 export const isWordy = (text: string): boolean => text.trim().split(/\s+/).length >= 2;
+
+const isSentence = (chips: readonly Chip[]): boolean =>
+  chips.length >= 2 && chips.some((chip) => TELLING.includes(chip.kind));
+
+/** What a text says: what is looked for, what is to be done, or a meeting; null where it is a name or nothing. */
+async function understood(
+  text: string,
+  names: Vocabulary,
+  reader: Reader,
+  me: number,
+): Promise<Understood | null> {
+  // What reads sentences is loaded with the first one.
+  const [{ readPlaceSentence }, { readCommand }, { readSentence }] = await Promise.all([
+    import('../../core/booking/sentence.ts'),
+    import('../../core/sentence/command.ts'),
+    import('../../core/sentence/sentence.ts'),
+  ]);
+  const place = readPlaceSentence(text, { ...names, me }, reader);
+  if (place) return { kind: 'place', place };
+  const command = readCommand(text, names, reader);
+  if (command) return { kind: 'command', command };
+  const chips = readSentence(text, names, reader);
+  return isSentence(chips) ? { kind: 'meeting', chips } : null;
+}
 
 const VOCABULARY = {
   ...answerTo('GET /api/search/names'),
   staleTime: 300_000,
 };
 
-/**
- * What is typed read as a sentence, with corrections; null where it is none.
- * @returns besides, a way to have all of what stands there understood, however fast it was typed: the
- *   address of its plan, or null where it is no sentence; and the place it looks for, if it does
- */
-export function useSentence(
-  text: string,
-): [TypedSentence | null, (asMeeting?: boolean) => Promise<string | null>, PlaceSought | null] {
+/** What is typed read as a sentence, with corrections. */
+export function useSentence(text: string): {
+  /** What was made of it; null where it is none. */
+  read: Understood | null;
+  /** Whether it is not known yet what it is. */
+  isReading: boolean;
+  /** A meeting's chips, and ways to correct them. */
+  sentence: TypedSentence | null;
+  names: Vocabulary | null;
+  /** Has all of what stands there understood, however fast it was typed. */
+  understand: () => Promise<{ read: Understood | null; names: Vocabulary }>;
+} {
   const me = useMe();
   const now = useNow();
   const client = useQueryClient();
   const wordy = isWordy(text);
   const vocabulary = useQuery({ ...VOCABULARY, enabled: wordy });
-  const [read, setRead] = useState<{ text: string; chips: Chip[] } | null>(null);
-  const [sought, setSought] = useState<PlaceSought | null>(null);
+  const [known, setKnown] = useState<{ text: string; read: Understood | null } | null>(null);
+  const names = vocabulary.data ?? null;
+  const minute = wallTimeAt(now, me.zone).slice(0, 16);
   useEffect(() => {
-    const names = vocabulary.data;
-    if (!wordy || !names) {
-      setSought(null);
-      return setRead(null);
-    }
+    if (!wordy || !names) return;
     let current = true;
-    void placeSought(text, names, dateAt(now, me.zone)).then(
-      (found) => current && setSought(found),
+    void understood(text, names, readerAt(minute), me.id).then(
+      // What was corrected stays so, as long as nothing more was typed.
+      (read) => current && setKnown((last) => (last?.text === text ? last : { text, read })),
     );
-    // What reads sentences is loaded with the first one.
-    void import('../../core/planner/sentence.ts').then(({ readSentence }) => {
-      if (current) setRead({ text, chips: readSentence(text, names, dateAt(now, me.zone)) });
-    });
     return () => {
       current = false;
     };
-  }, [text, wordy, vocabulary.data, now, me.zone]);
-  const addressOf = (chips: Chip[], { sites }: Vocabulary) =>
-    sentenceAddress(
+  }, [text, wordy, names, minute, me.id]);
+  const read = wordy && known?.text === text ? known.read : null;
+  const understand = async () => {
+    const all = await client.fetchQuery(VOCABULARY);
+    if (known?.text === text) return { read: known.read, names: all };
+    const reader = readerAt(wallTimeAt(now, me.zone));
+    return { read: await understood(text, all, reader, me.id), names: all };
+  };
+  const change = (chips: Chip[]) => setKnown({ text, read: { kind: 'meeting', chips } });
+  const chips = read?.kind === 'meeting' ? read.chips : null;
+  return {
+    read,
+    isReading: wordy && known?.text !== text && !vocabulary.isError,
+    sentence: chips && {
       chips,
-      sites.map((site) => site.id),
-      now,
-      me.zone,
-    );
-  const understand = async (asMeeting = false) => {
-    const names = await client.fetchQuery(VOCABULARY);
-    const place = asMeeting ? null : await placeSought(text, names, dateAt(now, me.zone));
-    if (place) return place.address;
-    // What was corrected stays so, as long as nothing more was typed.
-    if (read?.text === text) return isSentence(read.chips) ? addressOf(read.chips, names) : null;
-    const { readSentence } = await import('../../core/planner/sentence.ts');
-    const chips = readSentence(text, names, dateAt(now, me.zone));
-    return isSentence(chips) ? addressOf(chips, names) : null;
+      drop: (at) => change(chips.filter((_, k) => k !== at)),
+      next: (at) => change(chips.map((chip, k) => (k === at ? nextMeaning(chip) : chip))),
+    },
+    names,
+    understand,
   };
-  if (!read || !vocabulary.data || !isSentence(read.chips)) return [null, understand, sought];
-  const change = (chips: Chip[]) => setRead({ ...read, chips });
-  const sentence = {
-    chips: read.chips,
-    drop: (at: number) => change(read.chips.filter((_, k) => k !== at)),
-    next: (at: number) =>
-      change(read.chips.map((chip, k) => (k === at ? nextMeaning(chip) : chip))),
-  };
-  return [sentence, understand, sought];
 }
 
-const isSentence = (chips: Chip[]): boolean =>
-  chips.length >= 2 && chips.some((chip) => TELLING.includes(chip.kind));
+/** Who reads a sentence at a wall time. */
+const readerAt = (wall: string): Reader => ({
+  today: wall.slice(0, 10),
+  minute: Number(wall.slice(11, 13)) * 60 + Number(wall.slice(14, 16)),
+  order: dayOrderOf(navigator.language),
+});
 
+/** What a chip means next: another of that name, the other half of the day, the other order of a date. */
 function nextMeaning(chip: Chip): Chip {
-  if (chip.kind !== 'person' && chip.kind !== 'resource') return chip;
+  if (chip.kind === 'day' && chip.other) return { ...chip, date: chip.other, other: chip.date };
+  if (chip.kind === 'time' && chip.other !== null)
+    return { ...chip, minute: chip.other, other: chip.minute };
+  if (chip.kind !== 'person' && chip.kind !== 'resource' && chip.kind !== 'except') return chip;
   const [best, ...rest] = chip.others;
   if (!best) return chip;
   return {

@@ -33,6 +33,8 @@ export function DayField({
   const today = dateAt(useNow(), me.zone);
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState(false);
+  // What was typed can mean another day as well.
+  const [other, setOther] = useState<string | null>(null);
   const read = () => {
     if (text === null) return;
     const found = parseDay(text, today).catch(() => null);
@@ -41,7 +43,8 @@ export function DayField({
         setWrong(day === null);
         if (!day) return;
         setText(null);
-        onChange(day);
+        setOther(day.other);
+        onChange(day.date);
       }),
     );
   };
@@ -50,7 +53,7 @@ export function DayField({
       <Field
         label={label}
         bare={bare}
-        error={wrong ? 'type a day such as 26 Nov or next Friday' : error}
+        error={wrong ? `“${text}” is no day; type one such as 26 Nov or next Friday` : error}
       >
         <TextInput
           className="w-full pr-9"
@@ -62,6 +65,7 @@ export function DayField({
           onChange={(event) => {
             const typed = event.target.value;
             setWrong(false);
+            setOther(null);
             setText(isDate(typed) ? null : typed);
             if (isDate(typed)) onChange(typed);
           }}
@@ -69,12 +73,25 @@ export function DayField({
           onKeyDown={(event) => event.key === 'Enter' && read()}
         />
       </Field>
+      {other && (
+        <button
+          type="button"
+          className="mt-0.5 block text-xs font-semibold text-gentian hover:underline"
+          onClick={() => {
+            onChange(other);
+            setOther(value);
+          }}
+        >
+          or {dayText(other)}?
+        </button>
+      )}
       <PickDay
         label="Pick a day"
         value={value}
         onPick={(date) => {
           setText(null);
           setWrong(false);
+          setOther(null);
           onChange(date);
         }}
         className={`absolute right-0 ${bare ? 'inset-y-0 my-auto' : 'top-[25px] max-sm:top-[24px]'}`}

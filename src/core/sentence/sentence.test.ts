@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { nameIn } from '../sentence/names.ts';
-import { readAddressList } from './addresses.ts';
-import { readSentence, type Chip, type SentenceNames } from './sentence.ts';
-import { mistakes } from '../sentence/spelling.ts';
+import { nameIn } from './names.ts';
+import { readAddressList } from '../planner/addresses.ts';
+import { readSentence, type Chip, type Reader, type SentenceNames } from './sentence.ts';
+import { mistakes } from './spelling.ts';
 
 const people = [
   'Ines Aldabe',
@@ -30,14 +30,15 @@ const names: SentenceNames = {
     { id: 103, name: 'Sonar kit', kind: 'equipment' },
   ],
   sites: [
-    { id: 1, name: 'Skerry House', city: 'Bergen' },
-    { id: 2, name: 'Bluff Station', city: 'Halifax' },
+    { id: 1, name: 'Skerry House', city: 'Bergen', zone: 'Europe/Oslo' },
+    { id: 2, name: 'Bluff Station', city: 'Halifax', zone: 'America/Halifax' },
   ],
+  features: ['video', 'screen', 'whiteboard'],
 };
 
 /** A Tuesday. */
-const TODAY = '2026-11-24';
-const read = (text: string) => readSentence(text, names, TODAY);
+const reader: Reader = { today: '2026-11-24', minute: 10 * 60, order: 'day-first' };
+const read = (text: string) => readSentence(text, names, reader);
 const brief = (chips: Chip[]) =>
   chips.map((chip) => {
     switch (chip.kind) {
@@ -137,10 +138,11 @@ describe('a sentence', () => {
       fc.property(fc.string({ maxLength: 60 }), (text) => {
         const said = read(text).flatMap((chip) => chip.words.split(' '));
         for (const typed of text.replace(/[,;]/g, ' ').split(/\s+/).filter(Boolean)) {
-          // A colon ends a word and is none of it: “at:” joins as “at” does.
-          const word = typed.replace(/(?<!:):+$/, '') || typed;
+          // A colon ends a word and is none of it: “at:” joins as “at” does. So does a mark.
+          const plain = typed.replace(/(?<=\p{L}|\d)[!?]+$/u, '');
+          const word = plain.replace(/(?<!:):+$/, '') || plain;
           const joins =
-            /^(and|with|w\/|plus|&|in|at|@|on|the|for|a|an|rooms?|from|about|regarding|re|me|myself|us|please|or|maybe|optional|optionally|[,;:-]+)$/i;
+            /^(and|with|w\/|plus|&|in|at|@|on|the|for|a|an|rooms?|from|about|regarding|re|me|myself|us|please|or|by|maybe|optional|optionally|perhaps|possibly|[,;:-]+)$/i;
           if (!joins.test(word)) expect(said.join(' ')).toContain(word.replace(/[–—]/g, '-'));
         }
       }),

@@ -1,0 +1,496 @@
+import { isMailAddress } from '../mailAddress.ts';
+import { ZONES } from '../time/zones.ts';
+import { isCommon } from './commonWords.ts';
+import { nameIn, type Named, type Spelling } from './names.ts';
+import { readWhen } from './when.ts';
+import {
+  JOINERS,
+  longest,
+  numberOf,
+  wordsOf,
+  type Chip,
+  type Reader,
+  type Reading,
+  type Word,
+} from './words.ts';
+
+export type { Chip, Reader } from './words.ts';
+
+/** What a sentence can name. */
+export interface SentenceNames {
+  people: readonly Named[];
+  teams: readonly (Named & { memberIds: readonly number[] })[];
+  resources: readonly (Named & { kind: string })[];
+  sites: readonly (Named & { city: string; zone: string })[];
+  /** What rooms have, by name. */
+  features: readonly string[];
+}
+
+const OPTIONAL = /^(maybe|perhaps|optionally|optional|possibly)$/i;
+const WITH = /^(with|w\/)$/i;
+const ABOUT = /^(about|regarding|re)$/i;
+const EVERYONE = /^(everyone|everybody|all|whole)$/i;
+/** By what somebody is left out, in as many words. */
+const EXCEPT: [count: number, words: RegExp][] = [
+  [2, /^(but (not|without)|except for|other than|apart from)$/i],
+  [1, /^(except|excluding|minus|without|sans|not)$/i],
+];
+
+/** Longer names than this have no more words. */
+const MOST_WORDS = 4;
+
+/** Where a chip stands in a sentence. */
+interface Placed {
+  at: number;
+  chip: Chip;
+}
+
+/**
+ * Reads a sentence such as "kelp review with Ines and Tomas Thu 14:00 45m in Gannet". Whole words come
+ * before forgiven ones, and a name needs a reason: that it stands after "with", "in" or "at", that it is
+ * somebody's exactly, or that nothing else is there. What the meeting is called is the first run of
+ * words that say nothing else. Of what a meeting has one of, the first that is said counts.
+ * @returns what was understood, in the order of the sentence; words that were not are `unread`
+ */
+export function readSentence(sentence: string, names: SentenceNames, reader: Reader): Chip[] {
+  const words = wordsOf(sentence.replace(/\((optional|maybe)\)/gi, ' $1 '));
+  const found: Placed[] = [];
+  const reading = readingOf(words, reader, found);
+  readWhen(reading);
+  readZone(reading, names, found);
+  readRooms(reading, names);
+  const { title, unread } = readNames(reading, found, names);
+  if (title.length > 0) {
+    const text = title.map((at) => words[at]!.text).join(' ');
+    found.push({ at: -1, chip: { kind: 'title', words: text, text: capital(text) } });
+  }
+  for (const at of unread) found.push({ at, chip: { kind: 'unread', words: words[at]!.text } });
+  return onlyOne(found.sort((a, b) => a.at - b.at).map((one) => one.chip));
+}
+
+/** A reading of words whose chips are kept with where they stand. */
+export const readingOf = (words: Word[], reader: Reader, found: Placed[]): Reading => ({
+  words,
+  reader,
+  take: (at, count, chip) => {
+    for (const word of words.slice(at, at + count)) {
+      word.taken = true;
+      word.as = chip.kind;
+    }
+    found.push({ at, chip });
+  },
+});
+
+/** Of what a meeting has one. */
+const ONE_OF: Partial<Record<Chip['kind'], string>> = {
+  day: 'day',
+  days: 'day',
+  time: 'time',
+  between: 'part of the day',
+  length: 'length',
+  weekly: 'way to repeat',
+  repeats: 'way to repeat',
+};
+
+/** Leaves one of what a meeting has one of, and says so of the others. */
+function onlyOne(chips: readonly Chip[]): Chip[] {
+  const had = new Set<string>();
+  return chips.map((chip): Chip => {
+    const what = ONE_OF[chip.kind];
+    if (what === undefined || !had.has(what)) {
+      if (what !== undefined) had.add(what);
+      return chip;
+    }
+    return { kind: 'unread', words: chip.words, why: `only one ${what} is taken` };
+  });
+}
+
+/** The zone that a city or a zone's own name means; null where it means none. */
+function zoneNamed(text: string, { sites }: SentenceNames): { zone: string; place: string } | null {
+  const wanted = text.toLowerCase();
+  if (/^(utc|gmt)$/.test(wanted)) return { zone: 'UTC', place: 'UTC' };
+  const site = sites.find(({ city, name }) =>
+    [city, name].some((one) => one.toLowerCase() === wanted),
+  );
+  if (site) return { zone: site.zone, place: site.city };
+  const cityOf = (zone: string) => zone.slice(zone.lastIndexOf('/') + 1).replaceAll('_', ' ');
+  const zone = ZONES.find((one) => cityOf(one).toLowerCase() === wanted);
+  return zone === undefined ? null : { zone, place: cityOf(zone) };
+}
+
+/** "9am Hobart time", "10:00 UTC": on whose clock a time was said. */
+function readZone({ words }: Reading, names: SentenceNames, found: Placed[]): void {
+  const time = found.find(({ chip }) => chip.kind === 'time');
+  if (time?.chip.kind !== 'time') return;
+  for (let at = 0; at < words.length; at++) {
+    const run = longest(words, at, 4, (text) => {
+      const match = /^(.+) time$/i.exec(text) ?? /^(utc|gmt)$/i.exec(text);
+      return match && zoneNamed(match[1]!, names);
+    });
+    if (!run) continue;
+    for (const word of words.slice(at, at + run.count)) word.taken = true;
+    const { zone, place } = run.value;
+    time.chip = { ...time.chip, zone, place, words: `${time.chip.words} ${run.text}` };
+    return;
+  }
+}
+
+/** "in a room with video for 8", "a room in Bergen". */
+function readRooms({ words, take }: Reading, names: SentenceNames): void {
+  words.forEach((word, at) => {
+    if (word.taken || !/^rooms?$/i.test(word.text)) return;
+    const textAt = (k: number) => (words[k] && !words[k].taken ? words[k].text : '');
+    let first = at;
+    if (/^(meeting|conference)$/i.test(textAt(first - 1))) first--;
+    if (!/^(an?|any|one)$/i.test(textAt(first - 1))) return;
+    first--;
+    if (/^(in|at|@)$/i.test(textAt(first - 1))) first--;
+    const room = {
+      siteId: null as number | null,
+      features: [] as string[],
+      seats: null as number | null,
+    };
+    let place = '';
+    let next = at + 1;
+    for (let isRead = true; isRead;) {
+      isRead = false;
+      if (/^(in|at)$/i.test(textAt(next))) {
+        const site = longest(words, next + 1, MOST_WORDS, (text) => placeNamed(text, names, {}));
+        if (site?.value.kind === 'site' && room.siteId === null) {
+          room.siteId = site.value.site.id;
+          place = site.value.site.name;
+          next += 1 + site.count;
+          isRead = true;
+        }
+      }
+      const hasLead = /^(with|w\/|and|,|&|\+)$/i.test(textAt(next));
+      const isFirst = /^(with|w\/)$/i.test(textAt(next));
+      if (hasLead && (isFirst || room.features.length > 0)) {
+        const article = /^(an?|the)$/i.test(textAt(next + 1)) ? 1 : 0;
+        const feature = longest(words, next + 1 + article, 3, (text) => featureNamed(text, names));
+        if (feature) {
+          room.features.push(feature.value);
+          next += 1 + article + feature.count;
+          isRead = true;
+        }
+      }
+      const seats = /^for$/i.test(textAt(next)) ? numberOf(textAt(next + 1)) : NaN;
+      if (room.seats === null && seats >= 1) {
+        room.seats = seats;
+        next += /^(people|persons?|seats?)$/i.test(textAt(next + 2)) ? 3 : 2;
+        isRead = true;
+      }
+    }
+    const said = words
+      .slice(first, next)
+      .map((one) => one.text)
+      .join(' ');
+    take(first, next - first, { kind: 'room', words: said, ...room, name: roomName(place, room) });
+  });
+}
+
+const featureNamed = (text: string, { features }: SentenceNames): string | null => {
+  const wanted = text.toLowerCase();
+  return (
+    features.find((one) => {
+      const name = one.toLowerCase();
+      return name === wanted || `${name}s` === wanted;
+    }) ?? null
+  );
+};
+
+const roomName = (
+  place: string,
+  { features, seats }: { features: readonly string[]; seats: number | null },
+): string =>
+  [
+    place ? `a room in ${place}` : 'a room at each site',
+    features.length > 0 && `with ${features.join(' and ')}`,
+    seats !== null && `for ${seats}`,
+  ]
+    .filter(Boolean)
+    .join(' ');
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** What a run of words names. */
+type Meaning =
+  | { kind: 'team'; team: SentenceNames['teams'][number] }
+  | { kind: 'person'; best: Named; others: readonly Named[] }
+  | { kind: 'resource'; best: Named; others: readonly Named[] }
+  | { kind: 'site'; site: Named };
+
+function placeNamed(text: string, names: SentenceNames, spelling: Spelling): Meaning | null {
+  const resource = nameIn(text, names.resources, { ...spelling, whole: true });
+  if (resource) return { kind: 'resource', ...resource };
+  const cities = citiesOf(names);
+  const site =
+    nameIn(text, cities, spelling) ?? nameIn(text, names.sites, { ...spelling, whole: true });
+  return site ? { kind: 'site', site: site.best } : null;
+}
+
+const cities = new WeakMap<SentenceNames['sites'], Named[]>();
+function citiesOf({ sites }: SentenceNames): Named[] {
+  let known = cities.get(sites);
+  if (!known) cities.set(sites, (known = sites.map(({ id, city }) => ({ id, name: city }))));
+  return known;
+}
+
+function whoNamed(text: string, names: SentenceNames, spelling: Spelling): Meaning | null {
+  const team = nameIn(text, names.teams, { ...spelling, whole: true });
+  const person = nameIn(text, names.people, spelling);
+  // The whole name of a team comes before a part of somebody's.
+  if (team && (!person || text.includes(' ') || !spelling.exact))
+    return { kind: 'team', team: team.best as SentenceNames['teams'][number] };
+  if (person) return { kind: 'person', ...person };
+  return team ? { kind: 'team', team: team.best as SentenceNames['teams'][number] } : null;
+}
+
+/** A run that begins or ends with a word that joins is no name. */
+function named<T>(
+  words: readonly Word[],
+  at: number,
+  read: (text: string, spelling: Spelling) => T | null,
+): { value: T; count: number; text: string } | null {
+  const whole = (spelling: Spelling) => (text: string) => {
+    const parts = text.split(' ');
+    const ends = [parts[0]!, parts.at(-1)!];
+    return ends.some((word) => JOINERS.test(word) || WITH.test(word)) ? null : read(text, spelling);
+  };
+  return (
+    longest(words, at, MOST_WORDS, whole({ exact: true })) ??
+    longest(words, at, MOST_WORDS, whole({}))
+  );
+}
+
+/** What a place in a sentence is part of. */
+type Among = 'title' | 'names';
+
+/**
+ * Reads who and where, and leaves what the meeting is called: positions of the title's words, and of
+ * those that nothing was made of.
+ */
+function readNames(
+  reading: Reading,
+  found: Placed[],
+  names: SentenceNames,
+): { title: number[]; unread: number[] } {
+  const { words, take } = reading;
+  const title: number[] = [];
+  const unread: number[] = [];
+  const hasWith = words.some((word) => WITH.test(word.text) && !word.taken);
+  let among: Among = 'title';
+  let optional = false;
+  let leavesOut = false;
+  const person = (at: number) =>
+    named(words, at, (text, spelling) => {
+      const who = isCommon(text) ? null : nameIn(text, names.people, spelling);
+      return who && ({ kind: 'person', ...who } as const);
+    });
+  const takeNamed = (at: number, count: number, text: string, meaning: Meaning) => {
+    take(at, count, chipOf(meaning, text, optional));
+    if (meaning.kind === 'person' || meaning.kind === 'team') optional = false;
+  };
+  const takeExcept = (at: number, skipped: number): boolean => {
+    const who = person(at + skipped);
+    if (!who) return false;
+    const { best, others } = who.value;
+    const { id, name } = best;
+    take(at, skipped + who.count, { kind: 'except', words: who.text, id, name, others });
+    leavesOut = true;
+    among = 'names';
+    return true;
+  };
+  for (let at = 0; at < words.length; at++) {
+    const word = words[at]!;
+    if (word.taken) continue;
+    const before = words[at - 1];
+    const left = exceptAt(words, at);
+    if (left > 0 && takeExcept(at, left)) continue;
+    if (leavesOut && !JOINERS.test(word.text) && takeExcept(at, 0)) continue;
+    if (WITH.test(word.text)) {
+      among = 'names';
+      leavesOut = false;
+      continue;
+    }
+    const all = teamAfterAll(words, at, names);
+    if (all) {
+      takeNamed(at, all.count, all.text, { kind: 'team', team: all.team });
+      if (title.length > 0) among = 'names';
+      continue;
+    }
+    if (ABOUT.test(word.text) && (title.length === 0 || among === 'names')) {
+      among = 'title';
+      continue;
+    }
+    if (word.text === ':') {
+      if (title.length === 0) among = 'title';
+      continue;
+    }
+    if (isMailAddress(word.text)) {
+      take(at, 1, { kind: 'address', words: word.text, email: word.text, optional });
+      optional = false;
+      continue;
+    }
+    if (before && /^(in|at|@)$/i.test(before.text)) {
+      const place = named(words, at, (text, spelling) => placeNamed(text, names, spelling));
+      if (place) {
+        // "in" belongs to the place, and not to the title before it.
+        if (title.at(-1) === at - 1) title.pop();
+        takeNamed(at, place.count, place.text, place.value);
+        continue;
+      }
+    }
+    if (OPTIONAL.test(word.text)) {
+      const isBefore = person(at + 1) !== null || isMailAddress(words[at + 1]?.text ?? '');
+      if (isBefore) {
+        optional = true;
+        among = 'names';
+        continue;
+      }
+      // "with Hal optional"
+      if (among === 'names' && makeOptional(found)) {
+        word.taken = true;
+        continue;
+      }
+    }
+    if (among === 'names') {
+      if (/^(teams?|group|people)$/i.test(word.text) && before?.as === 'team') word.taken = true;
+      else if (/^rooms?$/i.test(word.text))
+        take(at, 1, {
+          kind: 'room',
+          words: word.text,
+          siteId: null,
+          features: [],
+          seats: null,
+          name: 'a room at each site',
+        });
+      else if (!JOINERS.test(word.text)) {
+        const who = named(
+          words,
+          at,
+          (text, spelling) => whoNamed(text, names, spelling) ?? placeNamed(text, names, spelling),
+        );
+        if (who && !(who.count === 1 && isCommon(word.text) && !isExactWhole(who.value, word.text)))
+          takeNamed(at, who.count, who.text, who.value);
+        else unread.push(at);
+      }
+      continue;
+    }
+    // Somebody's exact name is a reason where nobody is named with "with".
+    const exactly = hasWith
+      ? null
+      : longest(words, at, MOST_WORDS, (text) =>
+          text.split(' ').some((one) => JOINERS.test(one)) || isCommon(text)
+            ? null
+            : nameIn(text, names.people, { exact: true }),
+        );
+    if (exactly) {
+      takeNamed(at, exactly.count, exactly.text, { kind: 'person', ...exactly.value });
+      // From one name on, others follow: "Ines and Tomas tomorrow".
+      if (title.length > 0) among = 'names';
+      continue;
+    }
+    const begins = title.length === 0;
+    if (begins && JOINERS.test(word.text)) continue;
+    if (begins || title.at(-1) === at - 1) title.push(at);
+    else if (!JOINERS.test(word.text)) unread.push(at);
+  }
+  // What only holds words together does not end a title.
+  while (title.length > 0 && JOINERS.test(words[title.at(-1)!]!.text)) title.pop();
+  return { title: alone(words, title, names, take), unread };
+}
+
+/** How many words at a place leave out who is named next; 0 where they do not. */
+const exceptAt = (words: readonly Word[], at: number): number =>
+  EXCEPT.find(([count, said]) => {
+    const run = words.slice(at, at + count);
+    return run.every((word) => !word.taken) && said.test(run.map((word) => word.text).join(' '));
+  })?.[0] ?? 0;
+
+/** "everyone in Kelp Forests", "all of sea ice". */
+function teamAfterAll(
+  words: readonly Word[],
+  at: number,
+  names: SentenceNames,
+): { count: number; text: string; team: SentenceNames['teams'][number] } | null {
+  if (!EVERYONE.test(words[at]!.text)) return null;
+  let from = at + 1;
+  if (/^(in|from|of|at)$/i.test(words[from]?.text ?? '')) from++;
+  if (/^the$/i.test(words[from]?.text ?? '')) from++;
+  const team = named(words, from, (text, spelling) =>
+    nameIn(text, names.teams, { ...spelling, whole: true }),
+  );
+  if (!team) return null;
+  return {
+    count: from - at + team.count,
+    text: team.text,
+    team: team.value.best as SentenceNames['teams'][number],
+  };
+}
+
+/** Makes whoever was named last optional. */
+function makeOptional(found: readonly Placed[]): boolean {
+  const last = found.findLast(
+    ({ chip }) => chip.kind === 'person' || chip.kind === 'team' || chip.kind === 'address',
+  );
+  if (!last) return false;
+  last.chip = { ...last.chip, optional: true } as Chip;
+  return true;
+}
+
+/** A title that is nothing but the exact name of a team or a place is that. */
+function alone(
+  words: readonly Word[],
+  title: readonly number[],
+  names: SentenceNames,
+  take: Reading['take'],
+): number[] {
+  const text = title.map((at) => words[at]!.text).join(' ');
+  const isOnly = words.every(
+    (word, at) => word.taken || title.includes(at) || JOINERS.test(word.text),
+  );
+  if (!isOnly || title.length === 0 || words.some((word) => WITH.test(word.text)))
+    return [...title];
+  const team = nameIn(text, names.teams, { exact: true, whole: true });
+  const isWhole = (one: Named | undefined) =>
+    one !== undefined && one.name.toLowerCase() === text.toLowerCase();
+  const meaning: Meaning | null = isWhole(team?.best)
+    ? { kind: 'team', team: team!.best as SentenceNames['teams'][number] }
+    : placeNamed(text, names, { exact: true });
+  if (!meaning || meaning.kind === 'site') return [...title];
+  take(title[0]!, title.length, chipOf(meaning, text, false));
+  return [];
+}
+
+const isExactWhole = (meaning: Meaning, text: string): boolean => {
+  const { name } =
+    meaning.kind === 'team' ? meaning.team : meaning.kind === 'site' ? meaning.site : meaning.best;
+  return name.toLowerCase() === text.toLowerCase();
+};
+
+function chipOf(meaning: Meaning, words: string, optional: boolean): Chip {
+  switch (meaning.kind) {
+    case 'team': {
+      const { id, name, memberIds } = meaning.team;
+      return { kind: 'team', words, id, name, memberIds, optional };
+    }
+    case 'person': {
+      const { best, others } = meaning;
+      return { kind: 'person', words, id: best.id, name: best.name, optional, others };
+    }
+    case 'resource': {
+      const { best, others } = meaning;
+      return { kind: 'resource', words, id: best.id, name: best.name, others };
+    }
+    case 'site':
+      return {
+        kind: 'room',
+        words,
+        siteId: meaning.site.id,
+        features: [],
+        seats: null,
+        name: `a room in ${meaning.site.name}`,
+      };
+  }
+}
