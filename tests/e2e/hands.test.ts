@@ -100,7 +100,7 @@ test('a day that is typed and saved at once is the day that was meant, or none',
   await day.fill('the day of the walrus');
   await day.press('Control+Enter');
   await expect(day).toBeFocused();
-  await expect(page.getByText('type a day such as 26 Nov or next Friday')).toBeVisible();
+  await expect(page.getByText('is no day; type one such as 26 Nov or next Friday')).toBeVisible();
   await expect(page).toHaveURL(/events\/new/);
 });
 

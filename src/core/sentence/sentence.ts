@@ -447,9 +447,10 @@ function alone(
   take: Reading['take'],
 ): number[] {
   const text = title.map((at) => words[at]!.text).join(' ');
-  const isOnly = words.every(
-    (word, at) => word.taken || title.includes(at) || JOINERS.test(word.text),
-  );
+  // Who is left out is left out of a team.
+  const isOnly =
+    words.some((word) => word.as === 'except') ||
+    words.every((word, at) => word.taken || title.includes(at) || JOINERS.test(word.text));
   if (!isOnly || title.length === 0 || words.some((word) => WITH.test(word.text)))
     return [...title];
   const team = nameIn(text, names.teams, { exact: true, whole: true });

@@ -191,7 +191,9 @@ export function readTimes({ words, take }: Reading): void {
       if (run.length < count || run.some((one) => one.taken)) continue;
       const text = run.map((one) => one.text).join(' ');
       const clock = perhaps(text);
-      if (!clock || !isEnd(words[from + count])) continue;
+      // "at 9 sites" is no time.
+      const next = words[from + count];
+      if (!clock || (!isEnd(next) && /s$/i.test(next!.text))) continue;
       take(at, from - at + count, chip(clock, isLed ? `${word.text} ${text}` : text));
       return;
     }

@@ -37,6 +37,7 @@ const addressOf = (found: Found): string => {
 const SentenceChips = lazy(async () => ({
   default: (await import('./SentenceChips.tsx')).SentenceChips,
 }));
+const Saying = lazy(async () => ({ default: (await import('./Saying.tsx')).Saying }));
 const CommandRows = lazy(async () => ({
   default: (await import('./CommandRows.tsx')).CommandRows,
 }));
@@ -191,7 +192,9 @@ export function HeaderField({
           <Suspense>{sentence && <SentenceChips sentence={sentence} />}</Suspense>
           {said && (
             <Command.Item value="said" onSelect={() => void takeTyped()} className={ITEM}>
-              <Saying read={read!} text={text} />
+              <Suspense>
+                <Saying read={read!} text={text} />
+              </Suspense>
             </Command.Item>
           )}
           <Suspense>
@@ -227,45 +230,5 @@ export function HeaderField({
         </Command.List>
       </div>
     </Command>
-  );
-}
-
-/** What choosing the sentence does, and what of it could not be taken. */
-function Saying({ read, text }: { read: Understood; text: string }) {
-  if (read.kind === 'place') {
-    const { count, unread } = read.place;
-    return (
-      <>
-        <span>
-          <span className="font-medium">
-            {count === 1 ? 'Find one to book' : `Find ${count} to book, one by one`}
-          </span>
-          {unread.length > 0 && (
-            <span className="block text-xs text-alpenglow">
-              not understood: {unread.join('; ')}
-            </span>
-          )}
-        </span>
-        <span className="text-ink-2">{text.trim()}</span>
-      </>
-    );
-  }
-  if (read.kind === 'command')
-    return (
-      <>
-        <span className="font-medium">
-          Book {read.command.verb === 'book' && read.command.place.name}
-        </span>
-        <span className="text-ink-2">look at it first</span>
-      </>
-    );
-  const isForm = read.chips.some(({ kind }) => kind === 'repeats');
-  return (
-    <>
-      <span className="font-medium">{isForm ? 'Write it down' : 'Plan this'}</span>
-      <span className="text-ink-2">
-        {isForm ? 'in the form of a new event' : 'see when it can be'}
-      </span>
-    </>
   );
 }

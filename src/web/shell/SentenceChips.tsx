@@ -14,8 +14,7 @@ import type { TypedSentence } from './useSentence.ts';
 
 /** What was understood of a sentence; each chip can be taken out, or mean somebody else. */
 export function SentenceChips({ sentence }: { sentence: TypedSentence }) {
-  const { clock, zone } = useMe();
-  const speech = { clock, year: dateAt(useNow(), zone).slice(0, 4) };
+  const speech = useSpeech();
   return (
     <div
       className="border-b border-edge px-3 pt-1.5 pb-2.5"
@@ -98,6 +97,13 @@ interface Speech {
   year: string;
 }
 
+/** How chips are said to whoever is signed in. */
+export function useSpeech(): Speech {
+  const { clock, zone } = useMe();
+  return { clock, year: dateAt(useNow(), zone).slice(0, 4) };
+}
+
+/** A chip in words. */
 export function chipText(chip: Chip, speech: Speech): string {
   const { clock } = speech;
   switch (chip.kind) {
