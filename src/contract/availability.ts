@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { instant, line, subjectId, wallTime, zone, idSet } from './common.ts';
-import { busyState, holiday, week, bookingTerms, roomTimes, pastMeeting } from './values.ts';
+import {
+  busyState,
+  holiday,
+  week,
+  bookingTerms,
+  roomTimes,
+  pastMeeting,
+  interval,
+} from './values.ts';
 import { defineRoutes } from './route.ts';
 import { LONGEST_WINDOW_MS, MOST_SUBJECTS } from './limits.ts';
 
@@ -101,6 +109,9 @@ export const movableRequest = z
   .refine(notTooLong, lengthProblem);
 export type MovableRequest = z.infer<typeof movableRequest>;
 
+/** When no booking can have a resource, and where it would have to change units. */
+const unitTimes = z.strictObject({ full: z.array(interval), changes: z.array(interval) });
+
 /** A meeting to come that the asker organizes and could move. */
 export const movableMeeting = z.strictObject({
   eventId: z.uuid(),
@@ -118,6 +129,8 @@ export const movableMeeting = z.strictObject({
     }),
   ),
   resources: z.array(z.int()),
+  /** What of the time of each of them goes without the meeting, and what comes in its place. */
+  frees: z.array(z.strictObject({ id: z.int(), goes: unitTimes, comes: unitTimes })),
   /** Outside addresses, of whose time nothing is known. */
   outsiders: z.int(),
 });

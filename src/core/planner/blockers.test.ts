@@ -9,7 +9,9 @@ import {
   question,
   questions,
 } from '../../../tests/twins/planning.ts';
+import { freedBy, mergedUnits } from '../booking/freeing.ts';
 import type { BookingTerms } from '../booking/terms.ts';
+import { allUnitsTaken, changeovers, type UnitClaim } from '../booking/units.ts';
 import { DAY, MINUTE } from '../time/interval.ts';
 import { smallestAbsences } from './absences.ts';
 import { conceded, concessions, type BlockerQuestion } from './blockers.ts';
@@ -198,6 +200,7 @@ describe('moving one of my own meetings', () => {
     start: at(8),
     end: at(9),
     takes: [1, 7],
+    frees: [],
     lineUp,
   });
   const me = member({ id: 1, busy: [busy(8, 9), busy(11, 16)] });
@@ -215,6 +218,66 @@ describe('moving one of my own meetings', () => {
     expect(moves(question([me, mika]), [own([me, priya])])).toEqual([]);
     const silent = member({ id: 7, knowledge: 'none' });
     expect(moves(question([me, mika]), [own([me, silent])])).toEqual([]);
+  });
+
+  // A room that is cleared for a quarter of an hour, with a neighbour right behind: it is taken from eight
+  // to half past ten as one, and by its rules from noon on.
+  const room = (units = 1): UnitClaim[][] => [
+    [{ unit: 1, start: at(8), end: at(9, 15) }],
+    [
+      { unit: 1, start: at(9, 15), end: at(10, 30) },
+      ...(units > 1 ? [{ unit: 2, start: at(8, 30), end: at(16) }] : []),
+    ],
+  ];
+  const taking = (units: number): [LineUpMember, OwnMeeting] => {
+    const [held, others] = room(units) as [UnitClaim[], UnitClaim[]];
+    const taken = mergedUnits([...held, ...others]);
+    const skua = member({
+      id: 9,
+      kind: 'resource',
+      hours: null,
+      busy: [
+        ...allUnitsTaken(taken, units).map((one) => ({ ...one, occupancy: 'busy' as const })),
+        { start: at(12), end: at(24), occupancy: 'barred' as const },
+      ],
+      changeovers: changeovers(taken, units),
+    });
+    const frees = [{ id: 9, ...freedBy(others, held, units) }];
+    return [skua, { ...own([member({ id: 7 })]), takes: [9], frees }];
+  };
+
+  it('frees of a room what the meeting has, and nothing of its neighbour’s or by its rules', () => {
+    const [skua, meeting] = taking(1);
+    expect(without([skua], meeting)[0]!.busy).toEqual([
+      { start: at(9, 15), end: at(10, 30), occupancy: 'busy' },
+      { start: at(12), end: at(24), occupancy: 'barred' },
+    ]);
+    const starts = { window: { start: at(8), end: at(18) } };
+    const [move] = moves(question([member({ id: 2 }), skua], starts), [meeting]);
+    // From eight on, for an hour: two starts that end by a quarter past nine.
+    expect(move).toMatchObject({ gains: 2, best: { start: at(8) } });
+  });
+
+  it('frees one of several units', () => {
+    const [skua, meeting] = taking(2);
+    const after = without([skua], meeting)[0]!;
+    expect(after.busy.filter((one) => one.occupancy === 'busy')).toEqual([
+      { start: at(9, 15), end: at(10, 30), occupancy: 'busy' },
+    ]);
+    const starts = { window: { start: at(8), end: at(12) } };
+    expect(moves(question([skua], starts), [meeting])[0]).toMatchObject({ gains: 2 });
+  });
+
+  it('frees nothing of what is not known as it was', () => {
+    const [skua, meeting] = taking(1);
+    const cut = { ...skua, busy: [{ start: at(8), end: at(10), occupancy: 'busy' as const }] };
+    expect(without([cut], meeting)).toEqual([cut]);
+  });
+
+  it('asks nothing of the part of the day that the new one lies in', () => {
+    const priya = member({ id: 7, busy: [busy(8, 9), busy(9, 14)] });
+    const asked = question([me, mika], { between: { from: 480, to: 600 } });
+    expect(moves(asked, [own([priya])])[0]!.to.start).toBeGreaterThanOrEqual(at(14));
   });
 
   it('takes one span away, also where two are alike', () => {

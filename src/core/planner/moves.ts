@@ -1,3 +1,4 @@
+import { minus, type Freed } from '../booking/freeing.ts';
 import { MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import type { BlockerQuestion } from './blockers.ts';
 import type { LineUpMember } from './lineUp.ts';
@@ -14,6 +15,8 @@ export interface OwnMeeting extends Interval {
   title: string;
   /** Ids of those whose time it takes, the organizer and its resources included. */
   takes: readonly number[];
+  /** What of the time of its resources goes without it, and what comes in its place. */
+  frees: readonly ({ id: number } & Freed)[];
   /** Its attendees and resources as a line-up of its own. */
   lineUp: readonly LineUpMember[];
 }
@@ -79,6 +82,8 @@ function whereTo(
     lengthMinutes: (meeting.end - meeting.start) / MINUTE,
     rule: 'required' as const,
     places: 'listed' as const,
+    // What is wished of the new one's part of the day is not wished of this.
+    between: null,
     stretches: {},
     stretchMinutes: 0,
     leastBad: false,
@@ -96,22 +101,38 @@ function withSpan(busy: LineUpMember['busy'], span: LineUpMember['busy'][number]
 }
 
 /**
- * The members as if a meeting were not: one span of exactly its time less for each whose time it
- * takes; where preparing widens a resource's span, the one that contains it.
+ * The members as if a meeting were not: one span of exactly its time less for each person whose time it
+ * takes; for a resource what is free without it, and nothing that others have or its rules keep.
  */
 export function without<Member extends LineUpMember>(
   members: readonly Member[],
-  meeting: Pick<OwnMeeting, 'takes' | 'start' | 'end'>,
+  meeting: Pick<OwnMeeting, 'takes' | 'frees' | 'start' | 'end'>,
 ): Member[] {
   return members.map((member) => {
     if (!meeting.takes.includes(member.id)) return member;
-    const exact = member.busy.findIndex(
+    if (member.kind === 'resource') {
+      const freed = meeting.frees.find(({ id }) => id === member.id);
+      return freed ? released(member, freed) : member;
+    }
+    const at = member.busy.findIndex(
       (span) => span.start === meeting.start && span.end === meeting.end,
     );
-    const at =
-      exact >= 0 || member.kind === 'person'
-        ? exact
-        : member.busy.findIndex((one) => one.start <= meeting.start && meeting.end <= one.end);
     return at < 0 ? member : { ...member, busy: member.busy.filter((_, k) => k !== at) };
   });
+}
+
+function released<Member extends LineUpMember>(member: Member, { goes, comes }: Freed): Member {
+  const taken = member.busy.filter((span) => span.occupancy !== 'barred');
+  const barred = member.busy.filter((span) => span.occupancy === 'barred');
+  const left = minus(taken, goes.full);
+  // What is not known here as it was, as at the edge of what was read, stays taken.
+  if (left.length !== taken.length - goes.full.length) return member;
+  const more = comes.full.map((span) => ({ ...span, occupancy: 'busy' as const }));
+  return {
+    ...member,
+    busy: [...left, ...more, ...barred].sort((a, b) => a.start - b.start),
+    changeovers: [...minus(member.changeovers ?? [], goes.changes), ...comes.changes].sort(
+      (a, b) => a.start - b.start,
+    ),
+  };
 }

@@ -61,6 +61,7 @@ describe('what an offer opens', () => {
       start: at(9),
       end: at(10),
       takes: [2],
+      frees: [],
       lineUp: [{ ...member({ id: 3, name: 'Somebody' }), busy: [] }],
     };
     const found = moves(question([me, room]), [mine]);

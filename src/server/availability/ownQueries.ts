@@ -1,6 +1,10 @@
 import type { MovableMeeting } from '../../contract/availability.ts';
 import type { PastMeeting } from '../../core/planner/wishes.ts';
+import type { UnitClaim } from '../../core/booking/units.ts';
 import type { Database } from '../db/transaction.ts';
+
+/** A meeting that could move, and the claims on resources that it holds. */
+export type MovableRow = Omit<MovableMeeting, 'frees'> & { held: (UnitClaim & { id: number })[] };
 
 /** Timed meetings of an organizer that start in a window, as far as they take somebody's time. */
 export async function readMovable(
@@ -9,8 +13,8 @@ export async function readMovable(
   from: number,
   to: number,
   limit: number,
-): Promise<MovableMeeting[]> {
-  const { rows } = await db.query<MovableMeeting>(
+): Promise<MovableRow[]> {
+  const { rows } = await db.query<MovableRow>(
     `select occurrence.event_id as "eventId", occurrence.recurrence_at as "recurrenceId",
             occurrence.version, occurrence.title, occurrence.zone,
             occurrence.starts_at as start, occurrence.ends_at as "end",
@@ -23,6 +27,12 @@ export async function readMovable(
             array(select resource_id from reservation
                   where reservation.occurrence_id = occurrence.id order by resource_id)
               as resources,
+            (select coalesce(json_agg(json_build_object(
+                      'id', held.subject_id, 'unit', held.unit,
+                      'start', extract(epoch from lower(held.during))::float8 * 1000,
+                      'end', extract(epoch from upper(held.during))::float8 * 1000)), '[]')
+             from claim held
+             where held.occurrence_id = occurrence.id and held.exclusive) as held,
             (select count(*) from effective_reply reply
              where reply.occurrence_id = occurrence.id and person_id is null
                and reply.reply <> 'declined') as outsiders

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { minus } from '../../core/booking/freeing.ts';
 import type {
   BusyResponse,
   HistoryResponse,
@@ -210,6 +211,7 @@ describe('meetings that could make room', () => {
           { id: mika, role: 'optional' },
         ],
         resources: [],
+        frees: [],
         outsiders: 1,
       },
     ]);
@@ -219,6 +221,46 @@ describe('meetings that could make room', () => {
     const over = { from: Date.UTC(2026, 9, 1), to: Date.UTC(2026, 9, 20) };
     const past = await sigrid.post<MovableResponse>('/api/availability/movable', over);
     expect(past).toMatchObject({ status: 200, body: { meetings: [], subjects: [] } });
+  });
+
+  it('free of a room what they have of it, and not what stands beside them', async () => {
+    const robine = await server.as('robine.thys');
+    const guillemot = await server.id('Guillemot');
+    await server.sql('delete from claim where subject_id = any($1)', [
+      [guillemot, await server.id('Robine Thys')],
+    ]);
+    const [{ prepare, clear }] = (await server.sql<{ prepare: number; clear: number }>(
+      'select prepare_minutes as prepare, clear_minutes as clear from resource where subject_id = $1',
+      [guillemot],
+    )) as [{ prepare: number; clear: number }];
+    const book = async (mailbox: string, from: string, to: string) =>
+      (await server.as(mailbox)).post<EventDetail>(
+        '/api/events',
+        meetingRequest({ times: bergenTimes(from, to), resources: [guillemot], attendees: [] }),
+      );
+    const made = await book('robine.thys', '2026-12-10T10:00', '2026-12-10T11:00');
+    expect(made.status).toBe(201);
+    // Right behind it, as near as preparing and clearing leave it.
+    const gap = prepare + clear;
+    const next = new Date(at(10) + gap * 60_000 + HOUR).toISOString().slice(0, 16);
+    const ends = new Date(at(11) + gap * 60_000 + HOUR).toISOString().slice(0, 16);
+    expect((await book('tomas.okafor', next, ends)).status).toBe(201);
+    const { body } = await robine.post<MovableResponse>('/api/availability/movable', day);
+    const [meeting] = body.meetings;
+    const [room] = body.subjects.filter((one) => one.id === guillemot);
+    const [freed] = meeting!.frees;
+    const without = [
+      ...minus(
+        room!.busy.flatMap(([start, end, state]) => (state === 'barred' ? [] : [{ start, end }])),
+        freed!.goes.full,
+      ),
+      ...freed!.comes.full,
+    ];
+    // What Tomas has stays taken, with what it is prepared and cleared in.
+    const theirs = { start: at(10) + gap * 60_000, end: at(11) + gap * 60_000 };
+    expect(without).toEqual([
+      { start: theirs.start - gap * 60_000, end: theirs.end + gap * 60_000 },
+    ]);
   });
 
   it('past ones count where most of the people were the same', async () => {

@@ -8,6 +8,7 @@ import type {
   RoomsResponse,
   SubjectBusy,
 } from '../../contract/availability.ts';
+import { mergedUnits } from '../../core/booking/freeing.ts';
 import { claimedTime, type Buffers } from '../../core/booking/booking.ts';
 import { allUnitsTaken, changeovers, type UnitClaim } from '../../core/booking/units.ts';
 import type { LineUpMember } from '../../core/planner/lineUp.ts';
@@ -150,14 +151,13 @@ export async function visiblePeople(
 }
 
 /** When each unit of a resource can be had by no meeting: one is prepared before it and cleared after. */
-function takenUnits(resource: SubjectRow, claims: BusyRows): UnitClaim[] {
-  const units = new Map<number, Interval[]>();
-  claims.spans.forEach(([start, end], k) => {
-    const unit = claims.units[k]!;
-    units.set(unit, [...(units.get(unit) ?? []), widened({ start, end }, resource)]);
-  });
-  return [...units].flatMap(([unit, spans]) => merge(spans).map((span) => ({ ...span, unit })));
-}
+const takenUnits = (resource: SubjectRow, claims: BusyRows): UnitClaim[] =>
+  mergedUnits(
+    claims.spans.map(([start, end], k) => ({
+      ...widened({ start, end }, resource),
+      unit: claims.units[k]!,
+    })),
+  );
 
 /** A resource is taken while no unit of it can be had. */
 const spansOf = (resource: SubjectRow, taken: readonly UnitClaim[]): BusySpan[] =>
@@ -180,7 +180,7 @@ const within = (window: Interval, spans: readonly BusySpan[]): BusySpan[] =>
   spans.filter(([start, end]) => overlaps({ start, end }, window));
 
 /** A meeting may not begin while another is cleared, nor end when the next is being prepared. */
-const widened = (
+export const widened = (
   claim: Interval,
   { prepareMinutes, clearMinutes }: Pick<SubjectRow, 'prepareMinutes' | 'clearMinutes'>,
 ): Interval => claimedTime(claim, { prepareMinutes: clearMinutes, clearMinutes: prepareMinutes });
