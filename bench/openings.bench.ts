@@ -50,6 +50,7 @@ const wishesFor = (weeks: number): Wishes => ({
   unknown: 'busy',
   leastBad: false,
   zone: 'Europe/Oslo',
+  askerId: 1,
   limit: 8,
 });
 

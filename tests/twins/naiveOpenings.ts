@@ -88,11 +88,23 @@ export function naivelyPossible(
     early: wishes.stretchMinutes + more.early,
     late: wishes.stretchMinutes + more.late,
   });
+  const own = naiveShifts(member, meeting, { early: 0, late: 0 });
   for (let tick = meeting.start; tick < meeting.end; tick += TICK_MS) {
-    if (!shifts.some((shift) => shift.start <= tick && tick < shift.end)) return false;
+    const within = (shift: Interval) => shift.start <= tick && tick < shift.end;
+    // On a day off there is no stretch, only the end of a night.
+    if (!(isDayOff(member, tick) ? own : shifts).some(within)) return false;
   }
   return true;
 }
+
+const isDayOff = ({ holidays = [], zone }: LineUpMember, instant: number): boolean => {
+  if (holidays.length === 0) return false;
+  const date = Temporal.Instant.fromEpochMilliseconds(instant)
+    .toZonedDateTimeISO(zone)
+    .toPlainDate()
+    .toString();
+  return holidays.some((one) => one.date === date);
+};
 
 function naivelyTaken(
   member: LineUpMember,
@@ -157,7 +169,8 @@ export function naiveBroken(
   const free = (tick: number) =>
     tick >= wishes.window.start &&
     tick < wishes.window.end &&
-    !naivelyTaken(member, { start: tick, end: tick + TICK_MS }, wishes) &&
+    // Time of which nothing is known is no quiet time, be it in the way or not.
+    !naivelyTaken(member, { start: tick, end: tick + TICK_MS }, { ...wishes, unknown: 'busy' }) &&
     naiveOutside(member, { start: tick, end: tick + TICK_MS }) === 0;
   for (let tick = meeting.start; tick < meeting.end; tick += TICK_MS) if (!free(tick)) return 0;
   let before = 0;

@@ -21,6 +21,8 @@ export interface PlainMinutes {
   doubtful: (minute: number) => boolean;
   /** 12:00 to 13:00 on their own clock. */
   midday: (minute: number) => boolean;
+  /** From 22:00 to 06:00 on their own clock. */
+  night: (minute: number) => boolean;
   /** Minutes from the window's beginning that are told: half-open. */
   from: number;
   to: number;
@@ -43,6 +45,12 @@ export function plainMinutes(member: LineUpMember, wishes: Wishes): PlainMinutes
     wishes.stretchMinutes + more.early,
     wishes.stretchMinutes + more.late,
   );
+  // No stretch reaches into a day off: there only the shift itself does, of a night before.
+  const offs = new Set((member.holidays ?? []).map((one) => one.date));
+  if (offs.size > 0)
+    wide.forEach((isIn, k) => {
+      if (isIn && !plain[k] && offs.has(dateOf(k + from, member.zone, wishes))) wide[k] = 0;
+    });
   const whole = withBreaks(plain);
   const marked = (states: readonly string[]) => {
     const minutes = new Uint8Array(to - from);
@@ -74,6 +82,7 @@ export function plainMinutes(member: LineUpMember, wishes: Wishes): PlainMinutes
     taken: silent ? (minute) => wishes.unknown === 'busy' && inWindow(minute) : at(taken),
     doubtful: silent ? (minute) => wishes.unknown === 'ignored' && inWindow(minute) : at(unknown),
     midday: at(noon),
+    night: nightly(member.zone, wishes),
     from,
     to,
   };
@@ -124,6 +133,22 @@ function withBreaks(works: Uint8Array): Uint8Array {
   });
   return whole;
 }
+
+const dateOf = (minute: number, zone: string, { window }: Pick<Wishes, 'window'>): string =>
+  Temporal.Instant.fromEpochMilliseconds(window.start + minute * MINUTE_MS)
+    .toZonedDateTimeISO(zone)
+    .toPlainDate()
+    .toString();
+
+/** Whether the zone's clock shows an hour of the night. */
+const nightly =
+  (zone: string, wishes: Pick<Wishes, 'window'>) =>
+  (minute: number): boolean => {
+    const { hour } = Temporal.Instant.fromEpochMilliseconds(
+      wishes.window.start + minute * MINUTE_MS,
+    ).toZonedDateTimeISO(zone);
+    return hour >= 22 || hour < 6;
+  };
 
 /** The minutes that the zone's clock calls 12:00 to 12:59. */
 function middays(zone: string, wishes: Wishes, from: number, to: number): Uint8Array {

@@ -88,7 +88,7 @@ export class PlainReckoning {
         continue;
       }
       if (!free) inTheWay += 1;
-      const minutes = count((m) => !one.works(m), from, to);
+      const minutes = outside(one, from, to);
       const again = side === 'early' || side === 'late' ? this.turns.get(one.member.id)![side] : 0;
       cost += minutes * (1 + Math.min(3, again) / 2);
       cost += count(one.midday, from, to) / 4;
@@ -121,14 +121,18 @@ export class PlainReckoning {
     const date = (instant: number) => onClock(instant, zone).toPlainDate();
     const days = date(Math.max(window.start, notBefore)).until(date(start)).days;
     const missing = now === undefined ? 0 : Math.max(0, 240 - (start - now) / MINUTE_MS);
-    return 4 * days + (this.people.length > 1 ? 0.05 * missing : 0);
+    return (
+      4 * days +
+      (this.people.some(({ member }) => member.id !== this.wishes.askerId) ? 0.05 * missing : 0)
+    );
   }
 
   /** Minutes left over, before or after, of a quiet run that a meeting breaks up. */
   private broken(one: PlainMinutes, from: number, to: number): number {
     if (one.hourless) return 0;
     const end = (this.wishes.window.end - this.wishes.window.start) / MINUTE_MS;
-    const quiet = (m: number) => m >= 0 && m < end && one.works(m) && !one.taken(m);
+    const quiet = (m: number) =>
+      m >= 0 && m < end && one.works(m) && !one.taken(m) && !one.doubtful(m);
     if (!every(quiet, from, to)) return 0;
     let first = from;
     while (quiet(first - 1)) first--;
@@ -200,6 +204,20 @@ function sideOf(one: PlainMinutes, from: number, to: number): Side {
   let after = 0;
   while (to + after < one.to && !one.inDay(to + after)) after++;
   return after < before ? 'early' : 'late';
+}
+
+/** Minutes outside somebody's hours: more with each hour away from their day, three times as much at night. */
+function outside(one: PlainMinutes, from: number, to: number): number {
+  let sum = 0;
+  for (let minute = from; minute < to; minute++) {
+    if (one.works(minute)) continue;
+    let away = 0;
+    if (!one.inDay(minute))
+      while (away < 400 && !one.inDay(minute - 1 - away) && !one.inDay(minute + 1 + away)) away++;
+    const weight = one.inDay(minute) ? 1 : Math.min(6, 1 + Math.floor(away / 60));
+    sum += weight * (!one.inDay(minute) && one.night(minute) ? 3 : 1);
+  }
+  return sum;
 }
 
 /** How often in a row somebody had an hour of the same side in the last meetings they took part in. */

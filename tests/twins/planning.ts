@@ -49,6 +49,7 @@ export const wishes = (changes: Partial<Wishes> = {}): Wishes => ({
   unknown: 'busy',
   leastBad: false,
   zone: 'UTC',
+  askerId: 1,
   limit: 8,
   ...changes,
 });
@@ -98,6 +99,7 @@ export const questions = (people = 4): fc.Arbitrary<BlockerQuestion> =>
           notBefore: window.start + later * 15 * MINUTE,
           stepMinutes: 15,
           leastBad: false,
+          askerId: 1,
           limit: 500,
         },
       })),

@@ -35,7 +35,7 @@ export function brokenBySlowRules(
   minutes.forEach(count);
   const touched = new Set(minutes.map(mondayOf));
   const length = minutes.length;
-  const daysAhead = clockAt(now).toPlainDate().until(first.toPlainDate()).days;
+  const daysAhead = clockAt(now).toPlainDate().until(minutes.at(-1)!.toPlainDate()).days;
   const step = rules.stepMinutes;
   const broken: [string, boolean][] = [
     ['closed', rules.open !== null && !minutes.every(isOpen)],

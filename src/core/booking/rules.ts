@@ -109,7 +109,8 @@ export function brokenRules(
     broken.push({ rule: 'too-late', notice: rules.noticeMinutes });
   if (rules.horizonDays !== null) {
     const last = addDays(dateAt(now, zone), rules.horizonDays);
-    if (dateAt(span.start, zone) > last)
+    // All of it lies within the days for which it can be booked.
+    if (dateAt(span.end - 1, zone) > last)
       broken.push({ rule: 'too-early', days: rules.horizonDays, last });
   }
   if (rules.teams !== null && !rules.teams.some((team) => booker.teams.includes(team)))
@@ -141,7 +142,7 @@ export function termsOfRules(
 /**
  * When a place's rules give it to none of somebody's bookings, however long: while it is closed or
  * somebody else's, and before and after the time for which it can be booked now. A booking that breaks
- * none of those rules overlaps nothing of it, unless it runs on past midnight of the last such day.
+ * none of those rules overlaps nothing of it.
  * @param window what is looked at, half-open; nothing else is answered
  * @returns disjoint, sorted, within the window
  */

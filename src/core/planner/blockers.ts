@@ -1,7 +1,7 @@
 import { slotStart } from '../availability/slots.ts';
 import { leastAllowed } from '../booking/terms.ts';
 import { DAY, HOUR, type Interval } from '../time/interval.ts';
-import { activeMembers, isNeeded, prepareLineUp, type LineUpMember } from './lineUp.ts';
+import { activeMembers, isNeeded, othersThan, prepareLineUp, type LineUpMember } from './lineUp.ts';
 import { rank, type Opening } from './openings.ts';
 import { survey, type Survey } from './survey.ts';
 import type { Surroundings, Wishes } from './wishes.ts';
@@ -94,8 +94,11 @@ function withoutOne(question: BlockerQuestion, now: Survey, keep: readonly numbe
     const member = members.find((one) => one.id === blocker.id)!;
     if (keep.includes(member.id) || now.prepared.length === 1) return [];
     const memberId = member.id;
-    // Without a person the site may need a smaller room, or none, so rooms are looked at anew.
-    const exact = wishes.places === 'fitting';
+    // Without a person the site may need a smaller room, or none, so rooms are looked at anew; and whoever
+    // is left alone may begin at once.
+    const exact =
+      wishes.places === 'fitting' ||
+      (wishes.aloneNotBefore !== undefined && othersThan(wishes.askerId, members) === 1);
     const count = (concession: Concession): Counted => ({
       concession,
       gains: exact ? gainOf(question, concession, now) : gained,
@@ -193,7 +196,7 @@ export function conceded(question: BlockerQuestion, concession: Concession): Blo
   });
   switch (concession.kind) {
     case 'setAside':
-      return withMember(concession.memberId, { setAside: true });
+      return alone(withMember(concession.memberId, { setAside: true }));
     case 'optional':
       return withMember(concession.memberId, { role: 'optional' });
     case 'length':
@@ -225,6 +228,14 @@ export function conceded(question: BlockerQuestion, concession: Concession): Blo
       return { ...aside, wishes: { ...wishes, places: 'fitting' } };
     }
   }
+}
+
+/** Whoever is left alone needs no notice of a meeting that is nobody else's. */
+function alone(question: BlockerQuestion): BlockerQuestion {
+  const { members, wishes } = question;
+  const { aloneNotBefore, askerId } = wishes;
+  if (aloneNotBefore === undefined || othersThan(askerId, members) > 0) return question;
+  return { ...question, wishes: { ...wishes, notBefore: aloneNotBefore } };
 }
 
 /** The best start that a concession opens and that was not possible before. */

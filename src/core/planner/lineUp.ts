@@ -2,7 +2,7 @@ import type { BusyInterval } from '../availability/busy.ts';
 import { keepsTerms, type BookingTerms } from '../booking/terms.ts';
 import { DAY, gaps, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { overBreaks } from './hours.ts';
-import { NO_SPANS, overlapsAny, spansOf, type Spans } from '../time/spans.ts';
+import { NO_SPANS, overlapsAny, spansOf, unionOf, type Spans } from '../time/spans.ts';
 import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 import type { Wishes } from './wishes.ts';
@@ -50,6 +50,8 @@ export interface PreparedMember extends LineUpMember {
   blocks: Spans;
   /** Time of which nothing is known, where the wishes ignore that. */
   doubtful: Spans;
+  /** What ends its undisturbed time: what is taken, and time of which nothing is known. */
+  loud: Spans;
   /** Outside its working hours, within the window; empty for members without hours. */
   closed: Spans;
   /** Outside its working hours even when stretched as the wishes allow. */
@@ -95,6 +97,7 @@ export function prepareLineUp(members: readonly LineUpMember[], wishes: Laying):
       taken,
       blocks: withChangeovers(taken, member.changeovers),
       doubtful,
+      loud: doubtful.length > 0 ? unionOf(taken, doubtful) : taken,
       open,
       days,
       closed,
@@ -223,6 +226,13 @@ function sharedHours(tables: (zone: string) => ZoneTable, wishes: Laying) {
 /** The members that count now. */
 export const activeMembers = <T extends LineUpMember>(members: readonly T[]): T[] =>
   members.filter((member) => !member.setAside);
+
+/** How many people other than somebody are not set aside. */
+export const othersThan = (
+  id: number,
+  members: readonly Pick<LineUpMember, 'id' | 'kind' | 'setAside'>[],
+): number =>
+  members.filter((one) => one.kind === 'person' && !one.setAside && one.id !== id).length;
 
 /** Whether a conflict of this member excludes a time under the wishes. */
 export const isNeeded = (

@@ -2,7 +2,7 @@ import { slotStart } from '../availability/slots.ts';
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { standing, type Standing } from '../time/spans.ts';
 import { toLocal, type ZoneTable } from '../time/zoneTable.ts';
-import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
+import { middayMinutes, outsideMinutes, outsideOf, type OutsideHours } from './hours.ts';
 import { isNeeded, isTaken, type LineUpMember, type PreparedMember } from './lineUp.ts';
 import { freeRooms, pickRoom, type PickedRoom } from './rooms.ts';
 import {
@@ -210,6 +210,8 @@ interface HoursFacts {
   absurd: boolean;
   closed: Standing;
   outside: Omit<OutsideHours, 'id'> | null;
+  /** What those minutes weigh. */
+  weight: number;
   midday: number;
 }
 
@@ -222,6 +224,7 @@ function sharedFacts(meeting: Interval, tables: (zone: string) => ZoneTable) {
         absurd: standing(absurd, meeting).overlaps,
         closed: standing(closed, meeting),
         outside: open && outsideOf({ open, days }, meeting),
+        weight: open ? outsideMinutes({ open, days }, meeting, tables(zone)) : 0,
         midday: open ? middayMinutes(meeting, tables(zone)) : 0,
       };
       known.set(hoursKey, facts);
@@ -234,7 +237,7 @@ function addMember(
   opening: Opening,
   member: PreparedMember,
   needed: boolean,
-  { absurd, closed, outside, midday }: HoursFacts,
+  { absurd, closed, outside, weight, midday }: HoursFacts,
   turns: Turns,
   window: Interval,
 ) {
@@ -247,7 +250,7 @@ function addMember(
     return;
   }
   if (needed) {
-    if (outside) points.hours += outside.minutes * outsideWeight(turns, outside.side);
+    if (outside) points.hours += weight * outsideWeight(turns, outside.side);
     points.midday += midday * WEIGHTS.middayMinute;
   }
   if (absent) {
@@ -266,7 +269,8 @@ function addMember(
   }
   const sides = touches(taken, opening);
   if (sides > 0) opening.backToBack.push(member.id);
-  const minutes = brokenMinutes(taken, closed, opening, window);
+  const loud = member.doubtful.length > 0 ? standing(member.loud, opening) : taken;
+  const minutes = brokenMinutes(loud, closed, opening, window);
   if (minutes > 0) opening.broken.push({ id: member.id, minutes });
   if (!needed) return;
   points.backToBack += sides * WEIGHTS.backToBack;

@@ -12,7 +12,8 @@ import { DAY, HOUR, MINUTE, overlaps } from '../time/interval.ts';
 import { weekOf } from '../time/workingHours.ts';
 import { smallestAbsences } from './absences.ts';
 import { concessions } from './blockers.ts';
-import { outsideOf, overBreaks } from './hours.ts';
+import { zoneTable } from '../time/zoneTable.ts';
+import { middayMinutes, outsideOf, overBreaks } from './hours.ts';
 import type { LineUpMember } from './lineUp.ts';
 import { moves } from './moves.ts';
 import { openings } from './openings.ts';
@@ -258,5 +259,97 @@ describe('short notice', () => {
     expect(starting(people, 14).points.notice).toBe(0);
     expect(starting([member()], 10).points.notice).toBe(0);
     expect(openings(people, w).best[0]!.start).toBeGreaterThan(at(12));
+  });
+});
+
+describe('fairness', () => {
+  const hours = (from: number, to: number) => weekOf({ start: from * 60, end: to * 60 });
+  /** Points of the hours of a meeting of an hour at somebody's own time of day. */
+  const pointsAt = (who: LineUpMember, hour: number, minute = 0) =>
+    openings(
+      [who],
+      wishes({
+        window: { start: DAY_START, end: DAY_START + 2 * DAY },
+        stretchMinutes: 720,
+        limit: 1,
+      }),
+      NO_SURROUNDINGS,
+      (slot) => DAY_START + slot * 15 * MINUTE === at(hour, minute),
+    ).best[0]!.points.hours;
+
+  it.each([
+    [8, 16],
+    [9, 17],
+    [7, 15],
+  ])('a night is dearer than an evening for whoever works from %i to %i', (from, to) => {
+    const one = member({ hours: hours(from, to) });
+    const [night, early, evening, late] = [
+      pointsAt(one, 25, 30),
+      pointsAt(one, 5),
+      pointsAt(one, 18, 30),
+      pointsAt(one, 19),
+    ];
+    expect(early).toBeGreaterThan(evening);
+    // One person's night is no way around two that take an early and a late hour.
+    expect(night).toBeGreaterThan(early + late);
+  });
+
+  it('costs 1 a minute in the first hour beyond a day, 2 in the second, three times that at night', () => {
+    const one = member({ hours: hours(9, 17) });
+    expect([8, 7, 6].map((hour) => pointsAt(one, hour))).toEqual([60, 120, 180]);
+    expect([17, 18, 19].map((hour) => pointsAt(one, hour))).toEqual([60, 120, 180]);
+    expect(pointsAt(one, 5, 30)).toBe(30 * 4 * 3 + 30 * 3);
+    expect(pointsAt(one, 22)).toBe(60 * 6 * 3);
+    // In the middle between two days no further than six hours count.
+    expect(pointsAt(one, 25)).toBe(60 * 6 * 3);
+  });
+
+  it('two who give an hour come before one who gives two', () => {
+    const [early, late] = [hours(8, 16), hours(10, 18)];
+    const shared = [member({ hours: early }), member({ id: 2, hours: late })];
+    const sum = (hour: number) => shared.reduce((all, one) => all + pointsAt(one, hour), 0);
+    // At nine the second gives an hour; at 17 the first, who is then two hours out.
+    expect([sum(9), sum(17)]).toEqual([60, 120]);
+  });
+});
+
+describe('who is left alone', () => {
+  it('needs no notice, and an offer counts what setting the other aside then gives', () => {
+    const other = member({ id: 2, name: 'Mika', busy: [busy(at(11), at(16))] });
+    const asked = question([member(), other], {
+      notBefore: at(11),
+      aloneNotBefore: at(9),
+      window: { start: at(8), end: at(16) },
+    });
+    const [without] = concessions(asked, { keep: [1] }).filter(
+      (one) => one.concession.kind === 'setAside',
+    );
+    const alone = openings(
+      [member(), { ...other, setAside: true }],
+      { ...asked.wishes, notBefore: at(9) },
+      NO_SURROUNDINGS,
+    );
+    expect(without!.gains).toBe(alone.count);
+    expect(without!.best!.start).toBeLessThan(at(11));
+  });
+});
+
+describe('the edges of the window', () => {
+  it('leave no break beside what stands right outside of it', () => {
+    const before = member({ busy: [busy(at(7), at(9))] });
+    const starting = (window: { start: number; end: number }) =>
+      openings([before], wishes({ window }), NO_SURROUNDINGS, (slot) => slot === 0).best[0]!;
+    expect(starting({ start: at(9), end: at(16) }).backToBack).toEqual([1]);
+    expect(starting({ start: at(9, 15), end: at(16) }).backToBack).toEqual([]);
+  });
+
+  it('midday is from twelve to one also where the clock changed since the meeting began', () => {
+    // Bergen, 28 March 2027: at two the clock goes on to three.
+    const midnight = Date.UTC(2027, 2, 27, 23);
+    const long = { start: midnight, end: midnight + 12 * HOUR };
+    const table = zoneTable('Europe/Oslo', long);
+    // Twelve hours later it is one in the afternoon.
+    expect(middayMinutes(long, table)).toBe(60);
+    expect(middayMinutes({ ...long, end: midnight + 11 * HOUR }, table)).toBe(0);
   });
 });

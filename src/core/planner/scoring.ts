@@ -2,8 +2,8 @@ import { BlockedCounter, SlotSums, slotStart, type SlotGrid } from '../availabil
 import { DAY, MINUTE, type Interval } from '../time/interval.ts';
 import { forEachGap, unionOf, type Standing } from '../time/spans.ts';
 import { toLocal, zoneTables, type ZoneTable } from '../time/zoneTable.ts';
-import { middayMinutes, outsideOf, type OutsideHours } from './hours.ts';
-import { isNeeded, type PreparedMember } from './lineUp.ts';
+import { middayMinutes, outsideMinutes, outsideOf, type OutsideHours } from './hours.ts';
+import { isNeeded, othersThan, type PreparedMember } from './lineUp.ts';
 import { MOST_TURNS, NO_TURNS, type Turns } from './turns.ts';
 import { BREAK_MINUTES, NOTICE_MINUTES, QUIET_MINUTES, WEIGHTS } from './weights.ts';
 import type { Wishes } from './wishes.ts';
@@ -27,7 +27,7 @@ export const weighingOf = (
   wishes,
   turns,
   tables: zoneTables(wishes.window),
-  hasOthers: prepared.filter((one) => one.kind === 'person').length > 1,
+  hasOthers: othersThan(wishes.askerId, prepared) > 0,
 });
 
 /** Those whose comfort weighs: people whose conflicts exclude a time. */
@@ -114,7 +114,7 @@ function comfortPoints(weighing: Weighing, grid: SlotGrid): Float64Array {
       sides.add(start, Math.min(last, lastEnd + rest - 1), 1);
       sides.add(Math.max(start, nextStart - rest + 1 - length), last, 1);
     });
-    forEachGap(member.taken, member.closed, window, (start, end) => {
+    forEachGap(member.loud, member.closed, window, (start, end) => {
       const last = end - length;
       if (last < start || end - start < quiet) return;
       // What is left before and after the meeting is broken up where it is shorter than quiet time.
@@ -154,7 +154,10 @@ function addHours(
       const meeting = { start, end: start + length };
       const outside = outsideOf({ open: member.open!, days: member.days }, meeting);
       const midday = middayMinutes(meeting, table) * WEIGHTS.middayMinute;
-      const hours = outside ? outside.minutes * outsideWeight(own, outside.side) : 0;
+      const hours = outside
+        ? outsideMinutes({ open: member.open!, days: member.days }, meeting, table) *
+          outsideWeight(own, outside.side)
+        : 0;
       points[slot] = points[slot]! + size * (hours + midday);
     }
   }

@@ -7,8 +7,11 @@ const USUAL_LEAD_MINUTES = 120;
 /** By how many minutes a meeting may leave somebody's hours, unless more or less is wished. */
 export const USUAL_STRETCH_MINUTES = 60;
 
-/** Where nothing else is wished: two hours as soon as others are asked, none for oneself. Minutes. */
-export const usualLead = (people: number): number => (people > 1 ? USUAL_LEAD_MINUTES : 0);
+/**
+ * Where nothing else is wished: two hours as soon as others are asked, none for oneself. Minutes.
+ * @param others people of the line-up other than the asker who are not set aside
+ */
+export const usualLead = (others: number): number => (others > 0 ? USUAL_LEAD_MINUTES : 0);
 
 /** By how much a zone's people may be asked outside their hours, minutes beyond the general stretch. */
 export interface ZoneStretch {
@@ -34,6 +37,10 @@ export interface Wishes {
   window: Interval;
   /** No opening starts before this instant. */
   notBefore: number;
+  /** The same once nobody but the asker is left, where it hangs on that; see `usualLead`. */
+  aloneNotBefore?: number;
+  /** Who asks: short notice is given to others alone. */
+  askerId: number;
   /** The present instant, by which notice is short; without it none is. */
   now?: number;
   lengthMinutes: number;

@@ -51,9 +51,13 @@ export function openingReasons(
   if (opening.backToBack.length > 0)
     reasons.push({ text: `no break for ${named(opening.backToBack)}`, odd: false });
   if (opening.broken.length > 0) {
-    const longest = Math.max(...opening.broken.map((one) => one.minutes));
-    const text = `breaks up ${formatLength(longest * MINUTE)} of free time for ${named(opening.broken.map((one) => one.id))}`;
-    reasons.push({ text, odd: false });
+    const lengths = [...new Set(opening.broken.map((one) => one.minutes))].sort((a, b) => b - a);
+    const each = lengths.map((minutes, k) => {
+      const ids = opening.broken.flatMap((one) => (one.minutes === minutes ? [one.id] : []));
+      const what = k === 0 ? ' of free time' : '';
+      return `${formatLength(minutes * MINUTE)}${what} for ${named(ids)}`;
+    });
+    reasons.push({ text: `breaks up ${each.join(', ')}`, odd: false });
   }
   return reasons;
 }

@@ -20,9 +20,9 @@ const weekdayIndex = (localMidnight: number): number => (((localMidnight / DAY +
 
 /** What changes working hours on particular days, or for a particular question. */
 export interface HoursChange {
-  /** Minutes that every shift begins earlier. */
+  /** Minutes that every shift begins earlier; not into a day off. */
   early?: number;
-  /** Minutes that every shift ends later. */
+  /** Minutes that every shift ends later; not into a day off. */
   late?: number;
   /** Local midnights, in local milliseconds, of days on which no shift begins, such as public holidays. */
   daysOff?: ReadonlySet<number>;
@@ -44,10 +44,31 @@ export function workingIntervals(
   for (let midnight = firstDay; midnight <= lastDay; midnight += DAY) {
     if (daysOff?.has(midnight)) continue;
     for (const shift of hours[weekdayIndex(midnight)] ?? []) {
-      const start = toInstant(table, midnight + shift.start * MINUTE) - early * MINUTE;
-      const end = toInstant(table, midnight + shift.end * MINUTE) + late * MINUTE;
+      const own = {
+        start: toInstant(table, midnight + shift.start * MINUTE),
+        end: toInstant(table, midnight + shift.end * MINUTE),
+      };
+      const { start, end } = stretched(own, table, { early, late, daysOff });
       if (end > window.start && start < window.end) shifts.push({ start, end });
     }
   }
   return merge(shifts);
+}
+
+/** A shift begun earlier and ended later, as far as that leaves days off alone. */
+function stretched(own: Interval, table: ZoneTable, { early = 0, late = 0, daysOff }: HoursChange) {
+  let start = own.start - early * MINUTE;
+  let end = own.end + late * MINUTE;
+  if (!daysOff?.size) return { start, end };
+  const midnightOf = (instant: number) => Math.floor(toLocal(table, instant) / DAY) * DAY;
+  const firstDay = midnightOf(own.start);
+  for (let day = firstDay - DAY; start < own.start && day >= midnightOf(start); day -= DAY)
+    if (daysOff.has(day)) start = Math.min(own.start, toInstant(table, day + DAY));
+  // A night shift may reach into a day off, but is not stretched there.
+  const lastDay = midnightOf(own.end - 1);
+  const isInDayOff = lastDay > firstDay && daysOff.has(lastDay);
+  if (isInDayOff) return { start, end: own.end };
+  for (let day = lastDay + DAY; end > own.end && day <= midnightOf(end - 1); day += DAY)
+    if (daysOff.has(day)) end = Math.max(own.end, toInstant(table, day));
+  return { start, end };
 }

@@ -14,3 +14,9 @@ export const MOST_MOVABLE_MEETINGS = 40;
 
 /** Times: times of all who are asked for: some ten megabytes, and as much again while they are written out. */
 export const MOST_BUSY_TIMES = 150_000;
+
+/** Minutes: before and after the days that are looked through, in which busy times are read: no shorter than a break. */
+export const AROUND_MINUTES = 15;
+
+/** Days: around a meeting that could move, in which what else its places have is looked at. */
+export const AROUND_MOVED_DAYS = 3;

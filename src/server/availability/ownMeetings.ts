@@ -11,7 +11,7 @@ import type { Database } from '../db/transaction.ts';
 import { readBusy, readSubjects, type BusyRows } from './queries.ts';
 import { busyTimes, widened } from './service.ts';
 import { readMovable, type MovableRow } from './ownQueries.ts';
-import { MOST_MOVABLE_MEETINGS } from './limits.ts';
+import { AROUND_MOVED_DAYS, MOST_MOVABLE_MEETINGS } from './limits.ts';
 
 /** Meetings to come that the asker organizes, with the busy times of whom and what they take. */
 export async function movableMeetings(
@@ -34,8 +34,7 @@ export async function movableMeetings(
   return { meetings, subjects };
 }
 
-/** Around a meeting, what could be taken together with it: longer bookings are no neighbours of it. */
-const AROUND = 3 * DAY;
+const AROUND = AROUND_MOVED_DAYS * DAY;
 
 /** The meetings with what of their resources' time would be free without each of them, and no more. */
 async function withFreed(db: Database, rows: readonly MovableRow[]): Promise<MovableMeeting[]> {

@@ -11,7 +11,7 @@ import type {
 import { mergedUnits } from '../../core/booking/freeing.ts';
 import { claimedTime, type Buffers } from '../../core/booking/booking.ts';
 import { allUnitsTaken, changeovers, type UnitClaim } from '../../core/booking/units.ts';
-import type { LineUpMember } from '../../core/planner/lineUp.ts';
+import { othersThan, type LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings } from '../../core/planner/openings.ts';
 import { roomCandidate } from '../../core/planner/rooms.ts';
 import { whyNothing } from '../../core/planner/refusals.ts';
@@ -36,7 +36,7 @@ import {
   type BusyRows,
   type SubjectRow,
 } from './queries.ts';
-import { MOST_BUSY_TIMES } from './limits.ts';
+import { AROUND_MINUTES, MOST_BUSY_TIMES } from './limits.ts';
 
 /**
  * Busy times of people and resources as far as the asker may see them, in the order asked.
@@ -255,7 +255,12 @@ export async function findOpenings(
 ): Promise<OpeningsResponse> {
   const { from, to, lineUp, features, leadMinutes, ...asked } = request;
   const ids = lineUp.map((member) => member.id);
-  const { subjects } = await busyTimes(db, actor, { subjects: ids, from, to }, now);
+  // What stands right before and after the window leaves no break either.
+  const around = {
+    from: from - AROUND_MINUTES * MINUTE,
+    to: to + AROUND_MINUTES * MINUTE,
+  };
+  const { subjects } = await busyTimes(db, actor, { subjects: ids, ...around }, now);
   const roles = new Map(lineUp.map(({ id, role }) => [id, role]));
   // With hundreds of people each part of it takes the thread for a while: others are answered in between.
   const breathe = breather();
@@ -276,7 +281,8 @@ export async function findOpenings(
   const wishes: Wishes = {
     ...asked,
     window: { start: from, end: to },
-    notBefore: now + (leadMinutes ?? usualLead(people.length)) * MINUTE,
+    notBefore: now + (leadMinutes ?? usualLead(othersThan(actor.me.id, members))) * MINUTE,
+    askerId: actor.me.id,
     now,
     stepMinutes: 15,
     rooms: { features, text: '', without: [] },

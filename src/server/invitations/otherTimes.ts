@@ -3,7 +3,7 @@ import type { Participant } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { standingProposals } from '../../core/meetings/propose.ts';
 import { LineUpFit, type Fit } from '../../core/planner/fit.ts';
-import type { LineUpMember } from '../../core/planner/lineUp.ts';
+import { othersThan, type LineUpMember } from '../../core/planner/lineUp.ts';
 import { openings, type Opening } from '../../core/planner/openings.ts';
 import {
   NO_ROOM_WISHES,
@@ -194,11 +194,12 @@ interface Weighing {
 const wishesFor = (
   window: Interval,
   span: Interval,
-  people: number,
+  members: readonly LineUpMember[],
   { actor, now }: Weighing,
 ): Wishes => ({
   window,
-  notBefore: now + usualLead(people) * MINUTE,
+  notBefore: now + usualLead(othersThan(actor.me.id, members)) * MINUTE,
+  askerId: actor.me.id,
   now,
   lengthMinutes: Math.round((span.end - span.start) / MINUTE),
   stepMinutes: STEP,
@@ -224,8 +225,7 @@ function bestIn(
   const needed = members.filter(
     (one) => one.kind === 'person' || present.resources.includes(one.id),
   );
-  const people = needed.filter((one) => one.kind === 'person').length;
-  const wishes = { ...wishesFor(window, present, people, weighing), places: 'listed' as const };
+  const wishes = { ...wishesFor(window, present, needed, weighing), places: 'listed' as const };
   const found = openings(needed, wishes, { rooms: [], history: weighing.history });
   return found.best[0] ?? null;
 }
@@ -257,7 +257,7 @@ function costOf(
     span.start - Math.floor((span.start - window.start) / (STEP * MINUTE)) * STEP * MINUTE;
   const grid = { start: from, end: window.end };
   const wishes: Wishes = {
-    ...wishesFor(grid, span, people.length, weighing),
+    ...wishesFor(grid, span, people, weighing),
     notBefore: from,
     stretchMinutes,
     leastBad: true,

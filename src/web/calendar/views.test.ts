@@ -66,7 +66,9 @@ describe('a day that is typed', () => {
     ['31.2.', null],
     ['soonish', null],
     ['', null],
-  ])('%s', async (text, date) => expect(await parseDay(text, '2026-11-24')).toBe(date));
+  ])('%s', async (text, date) =>
+    expect((await parseDay(text, '2026-11-24', 'day-first'))?.date ?? null).toBe(date),
+  );
 });
 
 describe('working hours that are typed', () => {

@@ -53,7 +53,7 @@ export function useGathering(
     () => [required(me.id), ...lineUp.filter((one) => one.id !== me.id)],
     [lineUp, me.id],
   );
-  const lead = usualLead(all.length) * MINUTE;
+  const lead = usualLead(all.length - 1) * MINUTE;
   // A quarter hour's step, so that not every tick of the clock is a question of its own.
   const asOf = Math.floor(now / QUARTER) * QUARTER;
   const startable = Math.ceil((now + lead) / QUARTER) * QUARTER;
@@ -89,6 +89,7 @@ export function useGathering(
       lineUp: all,
       wishes: {
         ...PLAIN_WISHES,
+        askerId: me.id,
         window,
         notBefore: startable,
         now: asOf,

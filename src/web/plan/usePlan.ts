@@ -1,5 +1,6 @@
 import { useCallback, useMemo, useState } from 'react';
 import type { CreateEventRequest } from '../../contract/events.ts';
+import { othersThan } from '../../core/planner/lineUp.ts';
 import { usualLead } from '../../core/planner/wishes.ts';
 import { clip, contains, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt } from '../../core/time/wall.ts';
@@ -67,14 +68,13 @@ export function usePlan() {
     });
   }, [lineUp, data.members]);
 
-  const people = members.filter((one) => one.kind === 'person' && !one.setAside).length;
-  const leadMinutes = asked.leadMinutes ?? usualLead(people);
+  const leadMinutes = asked.leadMinutes ?? usualLead(othersThan(me.id, members));
   const wishes = usePlanWishes(asked, {
     window: searched ?? window,
     now,
     minutes,
     leadMinutes,
-    zone: me.zone,
+    me,
   });
 
   const setLineUp = useCallback((next: readonly LineUpEntry[]) => set({ lineUp: next }), [set]);

@@ -1,10 +1,12 @@
 import { useCallback, useMemo } from 'react';
-import { DAY, type Interval } from '../../core/time/interval.ts';
+import { DAY, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { addDays, startOfDay, weekdayOf } from '../../core/time/wall.ts';
 import { usePreferences } from '../client/index.ts';
 import type { PlanAddress } from '../lineUp/index.ts';
 
 const WEEK = 7 * DAY;
+/** No shorter than a break. */
+const BEFORE = 15 * MINUTE;
 /** What the server answers at most. */
 const LONGEST = 199 * DAY;
 
@@ -57,13 +59,15 @@ export function knownFrom(
     Math.max(window.end + WEEK, window.start + span + WEEK),
     window.start + LONGEST,
   );
+  // What stands right before the window leaves no break either.
+  const first = window.start - BEFORE;
   const hull = {
-    start: Math.min(window.start, chosen?.start ?? window.start),
+    start: Math.min(first, chosen?.start ?? first),
     end: Math.max(end, chosen?.end ?? end),
   };
   const isChosenReachable = hull.end - hull.start <= LONGEST;
   return {
-    known: isChosenReachable ? hull : { start: window.start, end },
+    known: isChosenReachable ? hull : { start: first, end },
     isChosenReachable,
   };
 }

@@ -11,17 +11,20 @@ interface Asked {
   now: number;
   minutes: number;
   leadMinutes: number;
-  zone: string;
+  me: { id: number; zone: string };
 }
 
 /** What the planner is asked, by the address; the same question stays the same object. */
 export function usePlanWishes(
   asked: PlanAddress,
-  { window, now, minutes, leadMinutes, zone }: Asked,
+  { window, now, minutes, leadMinutes, me: { id, zone } }: Asked,
 ): Wishes {
   // A quarter hour's step, so that not every tick of the clock is a question of its own.
   const asOf = Math.floor(now / QUARTER) * QUARTER;
   const startable = Math.ceil((now + leadMinutes * MINUTE) / QUARTER) * QUARTER;
+  // Alone one needs no notice, unless one wished for it.
+  const startableAlone =
+    asked.leadMinutes === null ? Math.ceil(now / QUARTER) * QUARTER : startable;
   const { rule, places, features, roomText, roomSeats, withoutRoom } = asked;
   const { between, stretchMinutes, stretches, tentativeIsFree, unknown, leastBad } = asked;
   const [betweenFrom, betweenTo] = [between?.from ?? null, between?.to ?? null];
@@ -29,6 +32,8 @@ export function usePlanWishes(
     () => ({
       window,
       notBefore: startable,
+      aloneNotBefore: startableAlone,
+      askerId: id,
       now: asOf,
       lengthMinutes: minutes,
       between:
@@ -48,6 +53,8 @@ export function usePlanWishes(
     [
       window,
       startable,
+      startableAlone,
+      id,
       asOf,
       betweenFrom,
       betweenTo,
