@@ -89,3 +89,6 @@ export const LEAST_PASSWORD = 10;
 
 /** Times: that somebody may wait for. */
 export const MOST_WAITED_FOR = 20;
+
+/** Addresses: of a pasted list whose owners are asked for at once. */
+export const MOST_ADDRESSES = 500;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { byId, mailAddress, requiredLine, subjectId } from './common.ts';
+import { MOST_ADDRESSES } from './limits.ts';
 import { defineRoutes } from './route.ts';
 
 const role = z.enum(['required', 'optional'], { error: 'must be "required" or "optional"' });
@@ -33,11 +34,14 @@ export const metPerson = z.strictObject({
 export type MetPerson = z.output<typeof metPerson>;
 
 export const addressesRequest = z.strictObject({
-  text: z.string({ error: 'must be text' }).max(20_000, 'may be at most 20000 characters long'),
+  emails: z
+    .array(mailAddress, { error: 'must be a list of addresses' })
+    .min(1, 'must name an address')
+    .max(MOST_ADDRESSES, `may name at most ${MOST_ADDRESSES} addresses`),
 });
 
-/** Who a pasted list of addresses names, and what in it is no address. */
-export const readAddresses = z.strictObject({
+/** Whose addresses are; those that nobody here has are left out. */
+export const addressOwners = z.strictObject({
   people: z.array(
     z.strictObject({
       id: z.int(),
@@ -45,20 +49,12 @@ export const readAddresses = z.strictObject({
       email: z.string(),
     }),
   ),
-  outside: z.array(
-    z.strictObject({
-      name: z.string(),
-      email: z.string(),
-    }),
-  ),
-  unreadable: z.array(z.string()),
 });
-export type ReadAddresses = z.output<typeof readAddresses>;
 
 const rememberedList = z.strictObject({ lineUps: z.array(rememberedLineUp) });
 const lineUpsResponse = rememberedList.extend({ met: z.array(metPerson) });
 
-/** /api/line-ups: line-ups that somebody remembers, people they met lately, and lists of addresses. */
+/** /api/line-ups: line-ups that somebody remembers, people they met lately, and whose addresses are. */
 export const lineUpsRoutes = defineRoutes({
   'GET /api/line-ups': { may: 'read own', answer: lineUpsResponse, replica: true },
   'PUT /api/line-ups': { may: 'change own', body: lineUpRequest, answer: rememberedList },
@@ -71,7 +67,7 @@ export const lineUpsRoutes = defineRoutes({
     may: 'read catalogue',
     cost: 'many',
     body: addressesRequest,
-    answer: readAddresses,
+    answer: addressOwners,
     transaction: false,
     replica: true,
   },

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nameIn } from './names.ts';
-import { readAddressList } from '../planner/addresses.ts';
 import { readSentence, type Chip, type Reader, type SentenceNames } from './sentence.ts';
 import { mistakes } from './spelling.ts';
 
@@ -167,20 +166,5 @@ describe('names', () => {
         expect(mistakes(a, b, 8) === 0).toBe(a === b);
       }),
     );
-  });
-});
-
-describe('a pasted list of addresses', () => {
-  it('is read with names, quotes, commas and semicolons, each once', () => {
-    const text =
-      'Jon Skau <jon@skau.example>; "Moe, Ann" <ann.moe@x.example>\nplain@x.example, PLAIN@x.example, nonsense';
-    expect(readAddressList(text)).toEqual({
-      found: [
-        { name: 'Jon Skau', email: 'jon@skau.example' },
-        { name: 'Moe, Ann', email: 'ann.moe@x.example' },
-        { name: '', email: 'plain@x.example' },
-      ],
-      unreadable: ['nonsense'],
-    });
   });
 });

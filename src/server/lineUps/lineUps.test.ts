@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { MetPerson, ReadAddresses, RememberedLineUp } from '../../contract/lineUps.ts';
+import type { z } from 'zod';
+import type { addressOwners, MetPerson, RememberedLineUp } from '../../contract/lineUps.ts';
 import type { Vocabulary } from '../../contract/search.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -62,17 +63,15 @@ describe('remembered line-ups', () => {
   });
 });
 
-describe('a pasted list', () => {
-  it('tells colleagues from people outside and from what is no address', async () => {
+describe('addresses of a pasted list', () => {
+  it('are told whose they are, and nothing of those outside', async () => {
     const answer = await (
       await server.as('ines.aldabe')
-    ).post<ReadAddresses>('/api/line-ups/addresses', {
-      text: 'Mika <MIKA.sandoval@ternrock.example>, jon@harbour.example; hello',
+    ).post<z.output<typeof addressOwners>>('/api/line-ups/addresses', {
+      emails: ['MIKA.sandoval@ternrock.example', 'jon@harbour.example'],
     });
     expect(answer.body).toEqual({
       people: [expect.objectContaining({ name: 'Mika Sandoval' })],
-      outside: [{ name: '', email: 'jon@harbour.example' }],
-      unreadable: ['hello'],
     });
   });
 });

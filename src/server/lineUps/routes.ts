@@ -2,7 +2,7 @@ import { lineUpsRoutes } from '../../contract/lineUps.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { implement } from '../http/index.ts';
 import { readLineUps, readMet } from './queries.ts';
-import { forgetLineUp, peopleInList, rememberLineUp } from './service.ts';
+import { forgetLineUp, ownersOf, rememberLineUp } from './service.ts';
 import { MET_DAYS, MOST_MET } from './limits.ts';
 
 export const lineUpsApi = implement(lineUpsRoutes, ({ pool }) => ({
@@ -15,5 +15,5 @@ export const lineUpsApi = implement(lineUpsRoutes, ({ pool }) => ({
   },
   'PUT /api/line-ups': (tx, { actor, body }) => rememberLineUp(tx, actor.me.id, body),
   'DELETE /api/line-ups/:id': (tx, { actor, params }) => forgetLineUp(tx, actor.me.id, params.id),
-  'POST /api/line-ups/addresses': ({ body }) => peopleInList(pool, body.text),
+  'POST /api/line-ups/addresses': ({ body }) => ownersOf(pool, body.emails),
 }));

@@ -1,19 +1,11 @@
-import type { ReadAddresses, RememberedLineUp, lineUpRequest } from '../../contract/lineUps.ts';
-import { addressKey } from '../../core/mailAddress.ts';
-import type { ReadAddressList } from '../../core/planner/addresses.ts';
+import type { addressOwners, RememberedLineUp, lineUpRequest } from '../../contract/lineUps.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { Pool } from 'pg';
 import type { z } from 'zod';
 import type { Transaction } from '../db/transaction.ts';
 import { findContacts } from '../people/index.ts';
-import { reader } from '../reading/index.ts';
 import { deleteLineUp, existing, readLineUps, upsertLineUp } from './queries.ts';
 import { MOST_LINE_UPS } from './limits.ts';
-
-const readAddressList = reader<string, ReadAddressList>(
-  new URL('./addresses.worker.ts', import.meta.url),
-  'The list',
-);
 
 interface Remembered {
   lineUps: RememberedLineUp[];
@@ -50,16 +42,11 @@ export async function forgetLineUp(
   return { lineUps: await readLineUps(tx, personId) };
 }
 
-/** Who a pasted list of addresses names: people of here, others, and what is no address. */
-export async function peopleInList(pool: Pool, text: string): Promise<ReadAddresses> {
-  const { found, unreadable } = await readAddressList(text);
-  const contacts = await findContacts(pool, { emails: found.map((one) => one.email) });
-  const known = new Map(contacts.map((one) => [addressKey(one.email), one]));
-  const named: ReadAddresses = { people: [], outside: [], unreadable };
-  for (const one of found) {
-    const person = known.get(addressKey(one.email));
-    if (person) named.people.push({ id: person.id, name: person.name, email: person.email });
-    else named.outside.push(one);
-  }
-  return named;
+/** Whose some addresses are; each person once. */
+export async function ownersOf(
+  pool: Pool,
+  emails: readonly string[],
+): Promise<z.output<typeof addressOwners>> {
+  const contacts = await findContacts(pool, { emails });
+  return { people: contacts.map(({ id, name, email }) => ({ id, name, email })) };
 }

@@ -1,41 +1,37 @@
 import { useState } from 'react';
 import type { EventDetail } from '../../contract/eventDetail.ts';
-import type { Found } from '../../contract/search.ts';
 import { errorText } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
-import { FindField } from '../find/index.ts';
-import { isMailAddress } from '../../core/mailAddress.ts';
-import type { LineUpInvitee } from '../lineUp/index.ts';
+import { AddMember, joined, type LineUpEntry, type LineUpInvitee } from '../lineUp/index.ts';
+import { counted } from '../../core/counted.ts';
 import { useEventActions } from '../meetings/index.ts';
-
-/** Somebody who is about to be asked as well. */
-interface Chosen {
-  words: string;
-  invitees: LineUpInvitee[];
-}
 
 /** Asks somebody as well, to a meeting that is sent; only they are told. Whoever is invited may, where the organizer lets them. */
 export function AskAlso({ event }: { event: EventDetail }) {
   const actions = useEventActions();
-  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const [chosen, setChosen] = useState<readonly LineUpEntry[]>([]);
+  const [name, setName] = useState<string | null>(null);
   const [isBusy, setIsBusy] = useState(false);
   // Whoever is invited themselves and asks others does not decide who must come.
   const role = event.canChange ? ('required' as const) : ('optional' as const);
-  const there = new Set(event.attendees.map((one) => one.personId));
-  const pick = (one: Exclude<Found, { kind: 'resource' }>) => {
-    const ids = (one.kind === 'team' ? one.memberIds : [one.id]).filter((id) => !there.has(id));
-    if (ids.length === 0) return tellUser(`${one.name}: asked already.`);
-    setChosen({
-      words: one.kind === 'team' ? `${ids.length} of ${one.name}` : one.name,
-      invitees: ids.map((personId) => ({ personId, role })),
-    });
+  const asked = event.attendees.flatMap((one) => one.personId ?? []);
+  const there = new Set([...asked, ...chosen.map((one) => one.id)]);
+  const add = (fresh: readonly LineUpEntry[], named?: string) => {
+    const others = fresh.filter((one) => one.email || !there.has(one.id));
+    if (others.length === 0) return tellUser(`${named ?? 'All of them'}: asked already.`);
+    setName(chosen.length === 0 && others.length === 1 ? (named ?? null) : null);
+    setChosen(joined(chosen, others));
   };
+  const words = name ?? counted(chosen.length, 'person', 'people');
   const ask = async () => {
     setIsBusy(true);
     try {
-      await actions.invite(event, chosen!.invitees, chosen!.words);
-      setChosen(null);
+      const invitees = chosen.map(({ id, email }): LineUpInvitee =>
+        email ? { email, role } : { personId: id, role },
+      );
+      await actions.invite(event, invitees, words);
+      setChosen([]);
     } catch (error) {
       tellUser(errorText(error));
     } finally {
@@ -44,26 +40,19 @@ export function AskAlso({ event }: { event: EventDetail }) {
   };
   return (
     <div className="grid gap-2">
-      <FindField
+      <AddMember
         label="Ask somebody as well"
         kinds={['person', 'team']}
-        onFound={(one) => one.kind !== 'resource' && pick(one)}
-        onText={(typed) =>
-          isMailAddress(typed)
-            ? {
-                detail: 'outside, by mail',
-                pick: () => setChosen({ words: typed, invitees: [{ email: typed, role }] }),
-              }
-            : null
-        }
+        there={there}
+        onAdd={add}
       />
-      {chosen && (
+      {chosen.length > 0 && (
         <div className="flex flex-wrap items-center gap-2">
           <Button look="act" disabled={isBusy} onClick={() => void ask()}>
-            Ask {chosen.words}
+            Ask {words}
             {event.series ? ' to all dates' : ''}
           </Button>
-          <Button look="quiet" disabled={isBusy} onClick={() => setChosen(null)}>
+          <Button look="quiet" disabled={isBusy} onClick={() => setChosen([])}>
             Not now
           </Button>
         </div>

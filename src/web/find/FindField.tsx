@@ -1,6 +1,8 @@
 import { Command } from 'cmdk';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
+import { errorText } from '../client/index.ts';
+import { tellUser } from '../design/notices.ts';
 import { ListField } from '../design/ListField.tsx';
 import { useFound, useHighlight, valueOf } from './useFound.ts';
 
@@ -21,7 +23,7 @@ export function FindField({
   onFound,
   onText,
   suggestions = [],
-  onPaste,
+  onList,
   hint,
   text: kept,
   inFlow = false,
@@ -35,8 +37,8 @@ export function FindField({
   /** Something else that what is typed can be, such as an address; null where it is not. */
   onText?: (typed: string) => { detail: string; pick: () => void } | null;
   suggestions?: readonly Suggestions[];
-  /** Takes what was pasted; false leaves it to the field. */
-  onPaste?: (pasted: string) => boolean;
+  /** Lists of names, which are read as a whole: when a text is one, and what reads it. */
+  onList?: { is: (text: string) => boolean; read: (text: string) => Promise<void> };
   hint?: string;
   /** What is typed, where it stays and means something by itself. */
   text?: { value: string; onChange: (text: string) => void };
@@ -47,19 +49,26 @@ export function FindField({
   const [own, setOwn] = useState('');
   const { value: text, onChange: setText } = kept ?? { value: own, onChange: setOwn };
   const [open, setOpen] = useState(false);
-  const { found: all, searching, isBehind, whenFound } = useFound(kinds?.length === 0 ? '' : text);
+  const {
+    found: all,
+    searching,
+    isBehind,
+    whenFound,
+  } = useFound(kinds?.length === 0 || onList?.is(text) ? '' : text);
   const fitting = (some: readonly Found[]) =>
     kinds ? some.filter((one) => kinds.includes(one.kind)) : some;
   const found = fitting(all);
   const typed = text.trim();
-  const other = typed ? (onText?.(typed) ?? null) : null;
+  const isList = !!typed && !!onList?.is(typed);
+  const other = typed && !isList ? (onText?.(typed) ?? null) : null;
   const entries = [
     ...found.map(valueOf),
     ...(other ? ['as typed'] : []),
+    ...(isList ? ['list'] : []),
     ...(typed ? [] : suggestions.flatMap((one) => one.entries.map(({ key }) => key))),
   ];
   // Nothing is chosen before something is typed, nor what was found for less of it.
-  const first = typed && !isBehind ? (entries[0] ?? null) : null;
+  const first = isList ? 'list' : typed && !isBehind ? (entries[0] ?? null) : null;
   const highlight = useHighlight(typed, entries, first);
   // Words that stand for themselves need no list.
   const isBare = kept !== undefined && found.length === 0;
@@ -69,6 +78,7 @@ export function FindField({
     setText('');
     setOpen(false);
   };
+  const [isListing, setListing] = useState(false);
   const latest = useRef(text);
   latest.current = text;
   /** Enter on what was found for less than what is typed waits for what is meant. */
@@ -86,9 +96,30 @@ export function FindField({
     );
   };
   const paste = (event: ClipboardEvent) => {
-    if (!onPaste?.(event.clipboardData.getData('text'))) return;
+    const pasted = event.clipboardData.getData('text');
+    // What is pasted into words that stand there is a part of them.
+    if (!onList?.is(pasted) || typed) return;
     event.preventDefault();
+    readList(pasted);
+  };
+  /** What could not be read stays in the field. */
+  const readList = (list: string) => {
     setOpen(false);
+    setListing(true);
+    onList!
+      .read(list)
+      .then(() => latest.current === text && setText(''))
+      .catch((error: unknown) => {
+        setText(
+          list
+            .split(/[\n\r]/)
+            .map((line) => line.trim())
+            .filter(Boolean)
+            .join('; '),
+        );
+        tellUser(errorText(error));
+      })
+      .finally(() => setListing(false));
   };
   return (
     <Command
@@ -112,6 +143,7 @@ export function FindField({
           onClick={() => setOpen(true)}
           onBlur={() => setOpen(false)}
           onPaste={paste}
+          aria-busy={isListing}
           onKeyDown={(event) => {
             if (event.key !== 'Escape' || !open || inFlow) return;
             // Only the list is left, and not the form around it.
@@ -149,7 +181,13 @@ export function FindField({
             <span className="text-right text-ink-2">{other.detail}</span>
           </Command.Item>
         )}
-        {typed && found.length === 0 && !other && !kept && (
+        {isList && (
+          <Command.Item value="list" onSelect={() => readList(typed)} className={ITEM}>
+            <span className="font-medium">Add all of them</span>
+            <span className="text-right text-ink-2">names and addresses, one after another</span>
+          </Command.Item>
+        )}
+        {typed && found.length === 0 && !other && !isList && !kept && (
           <p className="px-2.5 py-1.5 text-ink-2">
             {searching ? 'Looking …' : `Nobody and nothing begins with “${typed}”.`}
           </p>

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Found } from '../../contract/search.ts';
 import { answerTo } from '../client/index.ts';
 
@@ -37,6 +37,9 @@ export function useFound(text: string): Finding {
 /** The name by which a list knows what was found. */
 export const valueOf = (found: Pick<Found, 'kind' | 'id'>): string => `${found.kind} ${found.id}`;
 
+/** The value of no entry: without one the library takes the first for chosen. */
+const NOTHING = 'nothing is chosen';
+
 /**
  * Which entry of a list Enter takes: the first that is known, until the arrows or the pointer choose another.
  * What arrives while somebody types takes no place from it.
@@ -57,7 +60,7 @@ export function useHighlight(
     value: string;
     onValueChange: (value: string) => void;
     onKeyDownCapture: (event: KeyboardEvent) => void;
-    onPointerMoveCapture: () => void;
+    onPointerMoveCapture: (event: PointerEvent) => void;
   };
 } {
   const [own, setOwn] = useState({ text, value: '', isByHand: false });
@@ -75,7 +78,7 @@ export function useHighlight(
     value,
     isByHand: held?.isByHand ?? false,
     props: {
-      value,
+      value: value || NOTHING,
       onValueChange: (next) => {
         if (hand.current) setOwn({ text, value: next, isByHand: true });
       },
@@ -83,7 +86,9 @@ export function useHighlight(
         const { key, ctrlKey } = event;
         if (/^(Arrow(Up|Down)|Home|End)$/.test(key) || (ctrlKey && /^[npjk]$/.test(key))) moves();
       },
-      onPointerMoveCapture: moves,
+      onPointerMoveCapture: ({ target }) => {
+        if ((target as Element).closest('[cmdk-item]')) moves();
+      },
     },
   };
 }

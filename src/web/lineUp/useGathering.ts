@@ -97,7 +97,7 @@ export function useGathering(
         zone: me.zone,
       } satisfies Wishes,
     }),
-    [all, window, startable, asOf, lengthMinutes, me.zone],
+    [all, window, startable, asOf, lengthMinutes, me.id, me.zone],
   );
   const { computed } = usePlanner(data, question, null);
   return {

@@ -71,9 +71,10 @@ function useWays() {
       case 'command': {
         if (read.command.verb !== 'book') return null;
         const { place, others, chips } = read.command;
+        const { id, name } = place;
         const { date, time } = whenOf(chips);
-        if (!date && !time) return { address: `/places?open=${place.id}` };
-        return form([{ kind: 'resource', words: place.name, ...place, others }, ...chips], hearing);
+        if (!date && !time) return { address: `/places?open=${id}` };
+        return form([{ kind: 'resource', words: name, id, name, others }, ...chips], hearing);
       }
     }
   };

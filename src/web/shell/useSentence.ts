@@ -2,11 +2,12 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Vocabulary } from '../../contract/search.ts';
 import type { PlaceSentence } from '../../core/booking/sentence.ts';
+import { addressKey } from '../../core/mailAddress.ts';
 import type { Command } from '../../core/sentence/command.ts';
 import type { Chip, Reader } from '../../core/sentence/sentence.ts';
 import { dayOrderOf } from '../../core/time/dayOrder.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { answerTo, useMe, useNow } from '../client/index.ts';
+import { answerTo, callApi, useMe, useNow } from '../client/index.ts';
 
 export interface TypedSentence {
   chips: Chip[];
@@ -59,8 +60,22 @@ async function understood(
   if (place) return { kind: 'place', place };
   const command = readCommand(text, names, reader);
   if (command) return { kind: 'command', command };
-  const chips = readSentence(text, names, reader);
+  const chips = await withOwners(readSentence(text, names, reader));
   return isSentence(chips) ? { kind: 'meeting', chips } : null;
+}
+
+/** A colleague's address is that colleague. */
+async function withOwners(chips: Chip[]): Promise<Chip[]> {
+  const emails = chips.flatMap((chip) => (chip.kind === 'address' ? [chip.email] : []));
+  if (emails.length === 0) return chips;
+  const { people } = await callApi('POST /api/line-ups/addresses', { body: { emails } });
+  const owners = new Map(people.map((one) => [addressKey(one.email), one]));
+  return chips.map((chip): Chip => {
+    const owner = chip.kind === 'address' && owners.get(addressKey(chip.email));
+    if (!owner) return chip;
+    const { words, optional } = chip;
+    return { kind: 'person', words, id: owner.id, name: owner.name, optional, others: [] };
+  });
 }
 
 const VOCABULARY = {
