@@ -60,7 +60,7 @@ test('the organizer changes, moves and cancels from the invitation', async ({ br
   const event = await inviteToSeries(runa, 'Also Thursdays');
   await runa.goto(address(`/invitations/${event.id}?occurrence=2027-04-22T14:00`));
   const mine = runa.getByRole('group', { name: 'Your meeting' });
-  await mine.getByRole('link', { name: 'Find another time' }).click();
+  await mine.getByRole('link', { name: 'Another time' }).click();
   await expect(runa).toHaveURL(/\/plan\?/);
   await runa.goBack();
   await mine.getByRole('link', { name: 'Change' }).click();

@@ -297,7 +297,7 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   });
   await act(async () => {
     await (await card(b, 'Tarn five')).getByRole('link').click();
-    await b.getByRole('link', { name: 'Find another time for Tarn five' }).click();
+    await b.getByRole('link', { name: 'Another time for Tarn five' }).click();
     await b.getByLabel('Start', { exact: true }).fill('16');
     await b.getByLabel('Start', { exact: true }).press('Enter');
     await b.getByRole('button', { name: 'Move it, 2 to be told' }).click();

@@ -240,7 +240,7 @@ test('a meeting goes back into Plan, its present time marked, and is moved', asy
   });
   await page.goto(address('/calendar?view=week&date=2027-09-06'));
   await page.locator('[data-item]', { hasText: 'Chain talk' }).click();
-  await page.getByRole('link', { name: 'Find another time' }).click();
+  await page.getByRole('link', { name: 'Another time' }).click();
   await expect(page).toHaveURL(new RegExp(`event=${event.id}`));
   await expect(page.getByText('Now Mon 6 Sep 10:00–10:45')).toBeVisible();
   await expect(page.getByTestId('present-time').first()).toBeVisible();

@@ -13,17 +13,27 @@ import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
 import { EventPanel, NewEventPanel } from '../events/index.ts';
-import { CategoriesProvider, HoursGrid, lanesOf, type GridItem, type Held } from '../grid/index.ts';
+import type { Layer } from '../../contract/calendar.ts';
+import {
+  CategoriesProvider,
+  HoursGrid,
+  LAYER_ROCK,
+  lanesOf,
+  type GridItem,
+  type Held,
+} from '../grid/index.ts';
 import { fits, fitsOfOthers, FILTER_KEYS, isFiltering, readFilter } from './filter.ts';
+import { Foot } from './Foot.tsx';
 import { FilterBar, FoundList } from './FilterBar.tsx';
-import { LayerChips } from './LayerChips.tsx';
+import { AddLayer, ArrangementWord, LayerChip, MeChip } from './LayerChips.tsx';
 import { MonthView } from './MonthView.tsx';
 import { PhoneTools } from './PhoneTools.tsx';
 import { briefTitle, periodTitle, readPeriod, stepFrom } from './period.ts';
 import { useCategories } from '../preferences/index.ts';
 import { RowsView } from './RowsView.tsx';
 
-import { Toolbar, ViewChoice } from './Toolbar.tsx';
+import { OneLine, type LinePart } from './OneLine.tsx';
+import { JumpField, Steps, ViewChoice, ViewWord } from './Toolbar.tsx';
 import { SeasonStrip, useHolidays } from '../time/index.ts';
 import { useCalendar } from './useCalendar.ts';
 import { usePicked } from './usePicked.ts';
@@ -69,6 +79,7 @@ function Calendar() {
   const filter = readFilter(params);
   const searching = params.get('search') !== null || isFiltering(filter);
   const everywhere = params.get('search') === 'all';
+  const isMeOff = params.get('me') === 'off';
 
   const shown = layers.layers.filter((layer) => layer.shown);
   const query = useCalendar(from, to, shown, {
@@ -82,13 +93,13 @@ function Calendar() {
   const lanes = useMemo(
     () =>
       lanesOf(
-        query.data ?? { items: [], subjects: [] },
+        { items: [], subjects: [], ...query.data, ...(isMeOff && { items: [] }) },
         shown,
         (item) => fits(item, filter),
         (item) => fitsOfOthers(item, filter),
       ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
-    [query.data, layers.layers, filterKey],
+    [query.data, layers.layers, filterKey, isMeOff],
   );
   const notes = new Map(
     shown.flatMap((layer) => {
@@ -157,7 +168,7 @@ function Calendar() {
   const openId = params.get('event');
   const isToday = kind !== 'year' && kind !== 'month' && dates[0] === today;
   const strip = <SeasonStrip date={date} dates={dates} today={today} onChoose={goTo} />;
-  const views = (
+  const views = phone && (
     <ViewChoice
       period={period}
       onView={(view) => change({ view })}
@@ -174,14 +185,92 @@ function Calendar() {
       Search
     </Button>
   );
-  const layerChips = kind !== 'year' && (
-    <LayerChips
-      layers={layers}
-      notes={notes}
+  const arrange = (
+    <ArrangementWord
       arrangement={preferences.arrangement}
       onArrange={(next) => void changePreferences({ arrangement: next })}
     />
   );
+  const meChip = (
+    <MeChip isOn={!isMeOff} onChange={(on) => change({ me: on ? null : 'off' }, true)} />
+  );
+  const layerChip = (layer: Layer) => {
+    const at = shown.indexOf(layer);
+    const isLane = hours && arrangement === 'over' && shown.length <= LAYER_ROCK.length;
+    const rock = isLane && at >= 0 ? LAYER_ROCK[at]! : null;
+    return <LayerChip layer={layer} note={notes.get(layer.id)} rock={rock} actions={layers} />;
+  };
+  const all24 = (
+    <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
+      {wholeDay ? 'My hours' : 'All 24 hours'}
+    </Button>
+  );
+  const layersOf = (isPhone: boolean) =>
+    kind !== 'year' && (
+      <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Layers">
+        {isPhone && meChip}
+        {layers.layers.map((layer) => (
+          <span key={layer.id}>{layerChip(layer)}</span>
+        ))}
+        <AddLayer layers={layers} />
+        {shown.length > 0 && arrange}
+      </div>
+    );
+  const line: LinePart[] = [
+    {
+      key: 'title',
+      node: <h1 className="mr-1 text-xl whitespace-nowrap">{periodTitle(period, today)}</h1>,
+      leaves: null,
+    },
+    {
+      key: 'steps',
+      node: (
+        <Steps
+          today={today}
+          isToday={isToday}
+          onDate={goTo}
+          onStep={(steps) => goTo(steps === 1 ? step : back)}
+        />
+      ),
+      leaves: null,
+    },
+    { key: 'day', node: <JumpField date={date} today={today} onDate={goTo} />, leaves: 1 },
+    {
+      key: 'view',
+      node: (
+        <ViewWord
+          period={period}
+          onView={(view) => change({ view })}
+          onDays={(days) => change({ view: 'days', days: `${days}` })}
+        />
+      ),
+      leaves: null,
+    },
+    ...(kind === 'year'
+      ? []
+      : [
+          { key: 'me', node: meChip, leaves: 5 },
+          ...layers.layers.map((layer, k) => ({
+            key: `layer ${layer.id}`,
+            node: layerChip(layer),
+            // Of the layers the last goes first.
+            leaves: 3 + (layers.layers.length - k) / 1000,
+          })),
+          { key: 'add', node: <AddLayer layers={layers} />, leaves: 2 },
+          ...(shown.length > 0 ? [{ key: 'arrange', node: arrange, leaves: 4 }] : []),
+        ]),
+    ...(hours ? [{ key: 'hours', node: all24, leaves: 0 }] : []),
+    { key: 'search', node: search, leaves: 0.5 },
+    {
+      key: 'new',
+      node: (
+        <Button look="act" className="no-print" onClick={pickNext}>
+          New event
+        </Button>
+      ),
+      leaves: null,
+    },
+  ];
   return (
     <main className="flex min-h-[520px] flex-1 flex-col" data-printed>
       {phone ? (
@@ -197,36 +286,19 @@ function Calendar() {
             <DayField label="Go to a day" value={date} onChange={goTo} />
             {hours && <Switch label="Show all 24 hours" on={wholeDay} onChange={setWholeDay} />}
             {search}
-            {layerChips}
+            {layersOf(true)}
           </PhoneTools>
           {strip}
         </>
       ) : (
         <>
           {strip}
-          <Toolbar
-            title={periodTitle(period)}
-            date={date}
-            today={today}
-            isToday={isToday}
-            onDate={goTo}
-            onStep={(steps) => goTo(steps === 1 ? step : back)}
+          <div
+            className="flex h-12 items-center px-4 md:px-6"
+            role="group"
+            aria-label="What is shown"
           >
-            <div className="no-print flex items-center gap-1.5">
-              {hours && (
-                <Button look="quiet" aria-pressed={wholeDay} onClick={() => setWholeDay(!wholeDay)}>
-                  {wholeDay ? 'My hours' : 'All 24 hours'}
-                </Button>
-              )}
-              {search}
-              <Button look="act" onClick={pickNext}>
-                New event
-              </Button>
-            </div>
-          </Toolbar>
-          <div className="no-print flex flex-wrap items-center gap-x-5 gap-y-1 px-4 pb-1.5 md:px-6">
-            {views}
-            {layerChips}
+            <OneLine parts={line} label="More of what is shown" />
           </div>
         </>
       )}
@@ -292,6 +364,8 @@ function Calendar() {
             onPick={pick}
             onOpen={open}
             onMove={move}
+            onMore={openDay}
+            foot={(item) => <Foot item={openId ? null : item} onOpen={open} />}
           />
         )}
         {!isRead && !everywhere && kind !== 'year' && (

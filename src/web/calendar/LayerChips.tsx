@@ -5,73 +5,74 @@ import { LAYER_COLOURS, type Layer } from '../../contract/calendar.ts';
 import type { Preferences } from '../../contract/session.ts';
 import { FindField } from '../find/index.ts';
 import { Button } from '../design/controls.tsx';
-import { OneOf } from '../design/Toggles.tsx';
+import { Select } from '../design/Select.tsx';
 import { COLOUR_WORDS, markStyle } from '../grid/index.ts';
 import type { useLayers } from './useLayers.ts';
 
 const ARRANGEMENTS: { value: Preferences['arrangement']; words: string }[] = [
-  { value: 'over', words: 'On my days' },
-  { value: 'beside', words: 'Beside my days' },
-  { value: 'rows', words: 'One row each' },
+  { value: 'over', words: 'on my days' },
+  { value: 'beside', words: 'beside my days' },
+  { value: 'rows', words: 'one row each' },
 ];
 const ITEM =
   'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-gentian-wash';
 
-/** The layers over my calendar: each on or off by one click, with its colour, and how they stand. */
-export function LayerChips({
-  layers,
-  notes,
+/** Mine, on or off as the others are. */
+export const MeChip = ({ isOn, onChange }: { isOn: boolean; onChange: (on: boolean) => void }) => (
+  <button
+    type="button"
+    aria-pressed={isOn}
+    onClick={() => onChange(!isOn)}
+    className={`flex min-h-7 items-center gap-1.5 rounded-full border px-2.5 text-[13px] max-sm:min-h-11 ${isOn ? 'border-ink-2 bg-sheet' : 'border-dashed border-edge text-ink-2'}`}
+  >
+    <i className="h-3 w-3.5 border border-ink-2 border-l-[5px] border-l-ink bg-sheet" />
+    Me
+  </button>
+);
+
+/** How the layers stand, as a word whose choices open in place. */
+export const ArrangementWord = ({
   arrangement,
   onArrange,
 }: {
-  layers: ReturnType<typeof useLayers>;
-  /** What is not shown of a layer, and why, by its id. */
-  notes: ReadonlyMap<number, string>;
   arrangement: Preferences['arrangement'];
   onArrange: (arrangement: Preferences['arrangement']) => void;
-}) {
-  const some = layers.layers.some((layer) => layer.shown);
-  return (
-    <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="Layers">
-      {layers.layers.map((layer) => (
-        <Chip key={layer.id} layer={layer} note={notes.get(layer.id)} actions={layers} />
-      ))}
-      <AddLayer layers={layers} />
-      {some && (
-        <OneOf
-          label="How layers stand"
-          className="ml-2"
-          value={arrangement}
-          onChange={onArrange}
-          options={ARRANGEMENTS}
-        />
-      )}
-    </div>
-  );
-}
+}) => (
+  <Select
+    look="word"
+    question="How layers stand"
+    value={arrangement}
+    onChange={onArrange}
+    options={ARRANGEMENTS}
+  />
+);
 
-function Chip({
+/** A layer over my calendar: on or off by one click, with how it is drawn. */
+export function LayerChip({
   layer,
   note,
+  rock,
   actions,
 }: {
   layer: Layer;
   note: string | undefined;
+  /** The hatch that it is drawn with; null where it is drawn in its colour. */
+  rock: string | null;
   actions: ReturnType<typeof useLayers>;
 }) {
   return (
     <span
-      className={`flex items-center rounded-full border text-xs ${layer.shown ? 'border-ink-2 bg-sheet' : 'border-dashed border-edge text-ink-2'}`}
+      className={`flex items-center rounded-full border text-[13px] ${layer.shown ? 'border-ink-2 bg-sheet' : 'border-dashed border-edge text-ink-2'}`}
     >
       <button
         type="button"
         aria-pressed={layer.shown}
         title={note}
         onClick={() => actions.change({ id: layer.id, shown: !layer.shown })}
-        className="flex min-h-6 items-center gap-1.5 rounded-full pl-2 max-sm:min-h-11"
+        className="flex min-h-7 items-center gap-1.5 rounded-full pl-2.5 max-sm:min-h-11"
       >
         <i
-          className={`size-2.5 rounded-full ${layer.shown ? 'mark-plain' : 'border border-ink-2'}`}
+          className={`h-3 w-3.5 ${layer.shown ? (rock ?? 'mark-plain') : 'border border-dashed border-ink-2'}`}
           style={markStyle(layer.colour)}
         />
         {layer.name}
@@ -118,13 +119,14 @@ function Chip({
   );
 }
 
-function AddLayer({ layers }: { layers: ReturnType<typeof useLayers> }) {
+/** Lays somebody else's time over mine. */
+export function AddLayer({ layers }: { layers: ReturnType<typeof useLayers> }) {
   const [open, setOpen] = useState(false);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <Button look="quiet" className="text-xs">
-          {layers.layers.length === 0 ? 'See somebody’s time with mine' : 'Somebody else’s, too'}
+        <Button look="quiet" className="px-1 text-[13px]">
+          {layers.layers.length === 0 ? 'see somebody’s time with mine' : 'somebody else’s, too'}
         </Button>
       </Popover.Trigger>
       <Popover.Portal>

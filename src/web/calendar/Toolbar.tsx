@@ -2,6 +2,7 @@ import { useState, type FormEvent } from 'react';
 import { formatDay } from '../../core/time/format.ts';
 import { addDays } from '../../core/time/wall.ts';
 import { Button, TextInput } from '../design/controls.tsx';
+import { Select } from '../design/Select.tsx';
 import { OneOf } from '../design/Toggles.tsx';
 import {
   FEWEST_SHOWN_DAYS,
@@ -13,38 +14,81 @@ import {
 } from './period.ts';
 import { PickDay, parseDay } from '../time/index.ts';
 
-/** What is shown, how much of it, and the ways to another time. */
-export function Toolbar({
-  title,
-  date,
+/** A step back, a step on, and today. */
+export function Steps({
   today,
   isToday,
   onDate,
   onStep,
-  children,
 }: {
-  title: string;
-  date: string;
   today: string;
   /** Whether what is shown begins today. */
   isToday: boolean;
   onDate: (date: string) => void;
   onStep: (steps: -1 | 1) => void;
-  children: React.ReactNode;
 }) {
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5 px-4 pt-2 pb-1.5 md:px-6">
-      <h1 className="mr-auto w-full text-xl sm:w-auto">{title}</h1>
-      <div className="no-print flex items-center gap-1.5">
-        <Button onClick={() => onStep(-1)}>Earlier</Button>
-        <Button onClick={() => onDate(today)} disabled={isToday}>
-          Today
-        </Button>
-        <Button onClick={() => onStep(1)}>Later</Button>
-      </div>
-      <JumpField date={date} today={today} onDate={onDate} />
-      {children}
+    <div className="no-print flex items-center gap-1">
+      <Button aria-label="Earlier" title="Earlier" className="px-2.5" onClick={() => onStep(-1)}>
+        ‹
+      </Button>
+      <Button aria-label="Later" title="Later" className="px-2.5" onClick={() => onStep(1)}>
+        ›
+      </Button>
+      <Button onClick={() => onDate(today)} disabled={isToday}>
+        Today
+      </Button>
     </div>
+  );
+}
+
+/** The view as a word whose choices open in place. */
+export function ViewWord({
+  period,
+  onView,
+  onDays,
+}: {
+  period: Period;
+  onView: (kind: ViewKind) => void;
+  onDays: (days: number) => void;
+}) {
+  return (
+    <span className="no-print flex items-center">
+      <Select
+        look="word"
+        question="View"
+        value={period.kind}
+        onChange={onView}
+        options={VIEW_KINDS.map((kind) => ({
+          value: kind,
+          words: kind === 'days' ? `${period.days} days` : VIEW_NAMES[kind],
+        }))}
+      />
+      {period.kind === 'days' && <DayCount period={period} onDays={onDays} />}
+    </span>
+  );
+}
+
+function DayCount({ period, onDays }: { period: Period; onDays: (days: number) => void }) {
+  return (
+    <span className="flex shrink-0 gap-px">
+      <Button
+        look="quiet"
+        aria-label="A day less"
+        disabled={period.days <= FEWEST_SHOWN_DAYS}
+        onClick={() => onDays(period.days - 1)}
+      >
+        −
+      </Button>
+      <Button
+        look="quiet"
+        aria-label="A day more"
+        disabled={period.days >= MOST_SHOWN_DAYS}
+        onClick={() => onDays(period.days + 1)}
+      >
+        +
+      </Button>
+    </span>
   );
 }
 
@@ -71,32 +115,14 @@ export function ViewChoice({
             words: kind === 'days' ? `${period.days} days` : VIEW_NAMES[kind],
           }))}
         />
-        {period.kind === 'days' && (
-          <span className="flex shrink-0 gap-px">
-            <Button
-              look="quiet"
-              aria-label="A day less"
-              disabled={period.days <= FEWEST_SHOWN_DAYS}
-              onClick={() => onDays(period.days - 1)}
-            >
-              −
-            </Button>
-            <Button
-              look="quiet"
-              aria-label="A day more"
-              disabled={period.days >= MOST_SHOWN_DAYS}
-              onClick={() => onDays(period.days + 1)}
-            >
-              +
-            </Button>
-          </span>
-        )}
+        {period.kind === 'days' && <DayCount period={period} onDays={onDays} />}
       </div>
     </>
   );
 }
 
-function JumpField({
+/** A day that is typed or picked, to go to. */
+export function JumpField({
   date,
   today,
   onDate,
@@ -121,8 +147,8 @@ function JumpField({
       <TextInput
         aria-label="Go to a day, typed"
         aria-invalid={wrong}
-        placeholder={`${exampleDay(today)}, Friday`}
-        className="w-36"
+        placeholder={`${exampleDay(today)}, or Fri`}
+        className="w-28"
         value={text}
         onChange={(event) => {
           setText(event.target.value);

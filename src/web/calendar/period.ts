@@ -124,7 +124,7 @@ const dayName = (date: string): string => {
 export function briefTitle(period: Period): string {
   const { kind, dates } = period;
   const [first, last] = [dates[0]!, dates.at(-1)!];
-  if (kind === 'year' || kind === 'month') return periodTitle(period);
+  if (kind === 'year' || kind === 'month') return periodTitle(period, period.date);
   if (first === last) return dayName(first);
   const [from, to] = [dayName(first).slice(4), dayName(last).slice(4)];
   return first.slice(0, 7) === last.slice(0, 7)
@@ -132,12 +132,18 @@ export function briefTitle(period: Period): string {
     : `${from} – ${to}`;
 }
 
-/** The heading of a view: `Mon 23 Nov – Sun 29 Nov 2026`, `November 2026`, `2026`. */
-export function periodTitle({ kind, date, dates }: Period): string {
+/**
+ * The heading of a view: `Mon 23 – Sun 29 Nov`, `Mon 28 Dec – Sun 3 Jan 2027`, `November 2026`, `2026`.
+ * @param today `YYYY-MM-DD`, whose year need not be said
+ */
+export function periodTitle({ kind, date, dates }: Period, today: string): string {
   if (kind === 'year') return date.slice(0, 4);
   if (kind === 'month') return `${MONTHS[Number(date.slice(5, 7)) - 1]} ${date.slice(0, 4)}`;
   const [first, last] = [dates[0]!, dates.at(-1)!];
-  if (first === last) return `${dayName(first)} ${first.slice(0, 4)}`;
-  const year = first.slice(0, 4) === last.slice(0, 4) ? '' : ` ${first.slice(0, 4)}`;
-  return `${dayName(first)}${year} – ${dayName(last)} ${last.slice(0, 4)}`;
+  const yearOf = (day: string) => (day.startsWith(today.slice(0, 4)) ? '' : ` ${day.slice(0, 4)}`);
+  if (first === last) return `${dayName(first)}${yearOf(first)}`;
+  if (first.slice(0, 7) === last.slice(0, 7))
+    return `${dayName(first).slice(0, -4)} – ${dayName(last)}${yearOf(last)}`;
+  const year = first.slice(0, 4) === last.slice(0, 4) ? '' : yearOf(first);
+  return `${dayName(first)}${year} – ${dayName(last)}${yearOf(last)}`;
 }

@@ -47,9 +47,12 @@ describe('the address of a view', () => {
   });
 
   it('has a heading', () => {
-    expect(periodTitle(view(''))).toBe('Mon 23 Nov – Sun 29 Nov 2026');
-    expect(periodTitle(view('view=week&date=2026-12-30'))).toBe('Mon 28 Dec 2026 – Sun 3 Jan 2027');
-    expect(periodTitle(view('view=month'))).toBe('November 2026');
+    expect(periodTitle(view(''), habits.today)).toBe('Mon 23 – Sun 29 Nov');
+    expect(periodTitle(view(''), '2027-01-02')).toBe('Mon 23 – Sun 29 Nov 2026');
+    expect(periodTitle(view('view=week&date=2026-12-30'), habits.today)).toBe(
+      'Mon 28 Dec – Sun 3 Jan 2027',
+    );
+    expect(periodTitle(view('view=month'), habits.today)).toBe('November 2026');
   });
 });
 

@@ -112,7 +112,7 @@ function OpenEvent({
           <LinkButton
             to={planPath({ eventId: event.id, occurrence: event.series?.recurrenceId ?? null })}
           >
-            Find another time
+            Another time
           </LinkButton>
         )}
         <Button onClick={() => onCopy(copyOf(event, me.id))}>Copy</Button>

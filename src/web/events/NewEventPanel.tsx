@@ -74,7 +74,7 @@ export function NewEventPanel({
           All its details
         </Button>
         <Button look="quiet" onClick={toPlan}>
-          Find a time in Plan
+          Look for it in Plan
         </Button>
       </div>
     </Panel>

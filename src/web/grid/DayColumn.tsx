@@ -1,13 +1,14 @@
 import { memo, type PointerEvent } from 'react';
 import { formatOffset, formatSpan, formatTime } from '../../core/time/format.ts';
-import { MINUTE, overlaps } from '../../core/time/interval.ts';
+import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { emptyBand, hourMarks, topOf, type Day, type Scale } from './dayScale.ts';
 import type { Grip } from './drag.ts';
 import { nameOf, isBand, isBar, type GridItem, type Lane } from './gridItems.ts';
-import { lookOf, markStyle } from './itemLook.ts';
-import { layOutDay } from './layout.ts';
+import { lookOf } from './itemLook.ts';
+import { layOutDay, type PlacedBlock } from './layout.ts';
+import { laneWidth, LayerLanes } from './LayerLanes.tsx';
 import { useCategoryMap } from './useCategoryMap.ts';
 
 export type ColumnLane = Lane;
@@ -15,17 +16,12 @@ export type ColumnLane = Lane;
 /** An item is drawn at least this high, so that a quarter hour can be read and touched. */
 const LEAST_PX = 15;
 
-/** In less than this a title cannot be read; whose time it is and how it is taken can be seen. */
-const READABLE_PX = 22;
-/** In less than this few words fit beside one another. */
-const WIDE_PX = 62;
-/** From this height on words can stand upright. */
-const UPRIGHT_PX = 34;
-/** How wide what takes no time is drawn. */
-const BAND_PX = 15;
-
-type Room = 'wide' | 'narrow' | 'none';
-const roomOf = (px: number): Room => (px < READABLE_PX ? 'none' : px < WIDE_PX ? 'narrow' : 'wide');
+/** In less than this no word can be read; of what is drawn beside another at least this is left. */
+const READABLE_PX = 64;
+/** What is left at a day's side for brackets. */
+const BRACKET_PX = 10;
+/** From this height on there is room for the time and the place below the title. */
+const TIME_PX = 38;
 
 /** How many lines a title may have. No rounded corners where text is cut: they cost a mask each. */
 const LINES: Record<number, string> = { 1: 'truncate', 2: 'line-clamp-2', 3: 'line-clamp-3' };
@@ -38,17 +34,21 @@ export const DayColumn = memo(function DayColumn({
   day,
   index,
   lane,
+  layers,
   first,
   pxPerMinute,
   widthPx,
   press,
   pickUp,
   onOpen,
+  onMore,
 }: {
   scale: Scale;
   day: Day;
   index: number;
   lane: ColumnLane;
+  /** Others whose time stands in thin lanes at its side. */
+  layers: readonly Lane[];
   /** The first lane of the day, whose edge is the day's. */
   first: boolean;
   pxPerMinute: number;
@@ -57,6 +57,8 @@ export const DayColumn = memo(function DayColumn({
   press: Press;
   pickUp: (item: GridItem) => void;
   onOpen: (item: GridItem) => void;
+  /** Shows all of a day, where something finds no room here. */
+  onMore: (date: string) => void;
 }) {
   const me = useMe();
   const now = useNow();
@@ -74,6 +76,10 @@ export const DayColumn = memo(function DayColumn({
       .map((item) => ({ start: item.start, end: Math.max(item.end, item.start + least), item })),
     day,
   );
+  const lanesPx = laneWidth(layers.length, widthPx);
+  const bracketsPx = bands.length > 0 ? BRACKET_PX : 0;
+  const ownPx = widthPx - lanesPx - bracketsPx;
+  const { shown, more } = folded(placed, Math.max(2, Math.floor(ownPx / READABLE_PX)));
   const working = workingIntervals(hours, scale.table, day);
   const band = emptyBand(scale, day);
   return (
@@ -123,7 +129,7 @@ export const DayColumn = memo(function DayColumn({
         <div className="unknown pointer-events-none absolute inset-0" title={lane.unknown} />
       )}
       {bands.map(({ item, column }) => (
-        <Band
+        <Bracket
           key={item.key}
           item={item}
           top={y(item.start)}
@@ -133,21 +139,14 @@ export const DayColumn = memo(function DayColumn({
           onOpen={onOpen}
         />
       ))}
-      {placed.map(({ item: { item }, column, columns, span }) => (
+      {shown.map(({ item: { item }, column, columns, span }) => (
         <ItemBlock
           key={item.key}
           item={item}
           top={y(item.start)}
           height={Math.max(LEAST_PX, y(item.end) - y(item.start))}
-          column={column}
-          columns={columns}
-          span={span}
-          bandsPx={
-            bands.length > 0 && (columns > 1 || bands.some((band) => overlaps(band.item, item)))
-              ? BAND_PX
-              : 0
-          }
-          room={roomOf((widthPx / columns) * span)}
+          left={`calc((100% - ${lanesPx + bracketsPx}px) * ${column / columns} + ${bracketsPx + 2}px)`}
+          width={`calc((100% - ${lanesPx + bracketsPx}px) * ${span / columns} - 4px)`}
           begins={item.start >= day.start}
           ends={item.end <= day.end}
           press={press}
@@ -155,6 +154,34 @@ export const DayColumn = memo(function DayColumn({
           onOpen={onOpen}
         />
       ))}
+      {more.map(({ start, end, count }) => (
+        <button
+          key={start}
+          type="button"
+          onClick={() => onMore(day.date)}
+          onPointerDown={(event) => event.stopPropagation()}
+          aria-label={`${count} more ${formatSpan({ start, end }, me.zone, me.clock)}: show the day`}
+          className="absolute z-[2] rounded-sm border border-edge bg-paper px-1 text-left text-[11px] font-semibold text-gentian hover:border-ink-2"
+          style={{
+            top: y(start) + 0.5,
+            height: Math.max(LEAST_PX, y(end) - y(start)) - 1,
+            right: lanesPx + 2,
+            width: `calc((100% - ${lanesPx + bracketsPx}px) / ${Math.max(2, Math.floor(ownPx / READABLE_PX))} - 4px)`,
+          }}
+        >
+          {count} more
+        </button>
+      ))}
+      {layers.length > 0 && (
+        <LayerLanes
+          lanes={layers}
+          day={day}
+          y={y}
+          widthPx={widthPx}
+          press={press}
+          onOpen={onOpen}
+        />
+      )}
       {now >= day.start && now < day.end && (
         <div
           className="now-line pointer-events-none absolute inset-x-0 z-20 border-t-2 border-alpenglow"
@@ -168,8 +195,8 @@ export const DayColumn = memo(function DayColumn({
   );
 });
 
-/** What takes no time: a thin band at the day's edge, its name upright in it. */
-const Band = memo(function Band({
+/** What leaves its owner free: a bracket at the day's side, its name where it begins. */
+const Bracket = memo(function Bracket({
   item,
   top,
   height,
@@ -186,9 +213,9 @@ const Band = memo(function Band({
   onOpen: (item: GridItem) => void;
 }) {
   const me = useMe();
-  const look = lookOf(item, useCategoryMap());
   const movable = item.mine?.standing === 'organizer';
-  const said = `${nameOf(item)}, ${formatSpan(item, me.zone, me.clock)}, takes no time`;
+  const free = item.mine ? 'you stay free' : 'takes no time';
+  const said = `${nameOf(item)}, ${formatSpan(item, me.zone, me.clock)}, ${free}`;
   return (
     <button
       type="button"
@@ -197,29 +224,57 @@ const Band = memo(function Band({
       title={said}
       onClick={() => item.eventId && onOpen(item)}
       onPointerDown={(event) => press(event, movable ? 'move' : 'over', item)}
-      className={`item absolute z-[1] overflow-hidden rounded-sm border border-edge bg-sheet pt-1 text-left text-[10px] leading-none whitespace-nowrap text-ink-2 hover:z-[2] hover:border-ink-2 hover:text-ink ${item.faint ? 'opacity-35' : ''}`}
-      style={{
-        top: top + 0.5,
-        height: height - 1,
-        width: BAND_PX - 1,
-        right: column * (BAND_PX - 4),
-      }}
+      className={`item absolute right-1 z-0 flex items-start text-left text-[12px] leading-[1.3] text-ink-2 hover:text-ink ${item.faint ? 'opacity-35' : ''}`}
+      style={{ top: top + 0.5, height: height - 1, left: 2 + column * 4 }}
     >
-      <span className={`absolute inset-x-0 top-0 h-1 ${look.mark}`} style={look.markStyle} />
-      <span className="mt-1 [writing-mode:vertical-rl]">{nameOf(item)}</span>
+      <span className="bracket h-full w-1.5 shrink-0" />
+      <span data-written className="truncate px-1">
+        {nameOf(item)}
+      </span>
     </button>
   );
 });
+
+/** What finds no room beside the others. */
+interface More extends Interval {
+  count: number;
+}
+
+/**
+ * What of a day's collisions is drawn: where more are at once than can be read beside one another, the last
+ * of the columns says how many more there are.
+ */
+function folded(
+  placed: readonly PlacedBlock<{ start: number; end: number; item: GridItem }>[],
+  most: number,
+): { shown: typeof placed; more: More[] } {
+  const shown: PlacedBlock<{ start: number; end: number; item: GridItem }>[] = [];
+  const hidden: Interval[] = [];
+  for (const one of placed) {
+    if (one.columns <= most) shown.push(one);
+    else if (one.column < most - 1) {
+      const reachesEdge = one.column + one.span >= one.columns;
+      const span = reachesEdge ? most - one.column : Math.min(one.span, most - 1 - one.column);
+      shown.push({ ...one, columns: most, span });
+    } else hidden.push(one.item);
+  }
+  const more: More[] = [];
+  for (const { start, end } of hidden.sort((x, y) => x.start - y.start)) {
+    const last = more.at(-1);
+    if (last && start < last.end) {
+      last.end = Math.max(last.end, end);
+      last.count++;
+    } else more.push({ start, end, count: 1 });
+  }
+  return { shown, more };
+}
 
 const ItemBlock = memo(function ItemBlock({
   item,
   top,
   height,
-  column,
-  columns,
-  span,
-  bandsPx,
-  room,
+  left,
+  width,
   begins,
   ends,
   press,
@@ -229,13 +284,8 @@ const ItemBlock = memo(function ItemBlock({
   item: GridItem;
   top: number;
   height: number;
-  column: number;
-  columns: number;
-  span: number;
-  /** What is left free for bands at the day’s edge. Pixels. */
-  bandsPx: number;
-  /** How words fit into its width. */
-  room: Room;
+  left: string;
+  width: string;
   begins: boolean;
   ends: boolean;
   press: Press;
@@ -245,19 +295,18 @@ const ItemBlock = memo(function ItemBlock({
   const me = useMe();
   const look = lookOf(item, useCategoryMap());
   const movable = item.mine?.standing === 'organizer';
+  const waits = item.mine?.standing === 'needs-action';
   const title = nameOf(item);
-  const small = height < 30;
-  const readable = room !== 'none';
-  // In a narrow one the words stand upright, where it is high enough for them.
-  const upright = room === 'narrow' && height >= UPRIGHT_PX;
+  const small = height < TIME_PX;
   const said = [`${title}, ${formatSpan(item, me.zone, me.clock)}`, item.reason]
     .filter(Boolean)
     .join(', ');
+  // On rock words stand on paper of their own.
+  const ground = item.mine ? '' : 'bg-sheet/90';
   return (
     <button
       type="button"
       data-item={item.key}
-      aria-label={readable ? undefined : said}
       onClick={() => item.eventId && onOpen(item)}
       onPointerDown={(event) => press(event, movable ? 'move' : 'over', item)}
       onKeyDown={(event) => {
@@ -267,54 +316,29 @@ const ItemBlock = memo(function ItemBlock({
         pickUp(item);
       }}
       title={said}
-      className={`item absolute flex flex-col items-start justify-start rounded-sm pl-[9px] text-left text-xs leading-[1.2] hover:outline-2 hover:-outline-offset-2 hover:outline-ink-2 ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
-      style={{
-        top: top + 0.5,
-        height: height - 1,
-        left: `calc((100% - ${bandsPx}px) * ${column / columns} + 2px)`,
-        width: `calc((100% - ${bandsPx}px) * ${span / columns} - 4px)`,
-        // A strip of one colour needs no element of its own, of which there may be hundreds.
-        ...(!readable &&
-          look.mark === 'mark-plain' && { ...look.markStyle, borderLeft: '4px solid var(--mark)' }),
-      }}
+      className={`item absolute z-[1] flex flex-col items-start justify-start overflow-hidden rounded-sm text-left text-xs leading-[1.25] hover:outline-2 hover:-outline-offset-1 hover:outline-ink-2 ${look.mark ? 'pl-[10px]' : 'pl-1.5'} ${look.fill} ${item.eventId ? '' : 'cursor-default'}`}
+      style={{ top: top + 0.5, height: height - 1, left, width, ...look.markStyle }}
     >
-      {(readable || look.mark !== 'mark-plain') && (
+      {look.mark && <span className={`absolute inset-y-0 left-0 w-[5px] ${look.mark}`} />}
+      <span
+        className={`flex max-w-full min-w-0 ${small ? 'items-center gap-1.5' : 'flex-col items-start pt-[2px]'}`}
+        style={small ? { height: height - 3 } : undefined}
+      >
         <span
-          className={`absolute inset-y-0 left-0 rounded-l-sm ${readable ? 'w-[6px]' : 'w-[4px]'} ${look.mark}`}
-          style={look.markStyle}
-        />
-      )}
-      {readable && (
-        <span
-          className={`flex max-w-full min-w-0 ${upright ? 'pt-0.5 [writing-mode:vertical-rl]' : small ? 'items-center gap-1 text-[11px] leading-[1.1]' : 'flex-col items-start gap-px pt-px'}`}
-          style={small ? { height: height - 1 } : upright ? { height: height - 3 } : undefined}
+          data-written
+          className={`max-w-full pr-0.5 font-semibold ${ground} ${small ? 'truncate text-[11.5px] leading-[1.1]' : LINES[Math.min(3, Math.max(1, Math.floor((height - 20) / 15)))]}`}
         >
-          <span
-            data-written
-            className={
-              upright
-                ? 'max-h-full overflow-hidden bg-sheet/90 py-0.5 text-[11px] leading-[1.05] font-semibold break-words'
-                : `max-w-full bg-sheet/90 px-1 font-semibold ${LINES[Math.min(3, Math.max(1, Math.floor((height - 18) / 15)))]}`
-            }
-          >
-            {begins ? '' : '… '}
-            {title}
+          {begins ? '' : '… '}
+          {title}
+        </span>
+        {(!small || waits) && (
+          <span className={`max-w-full truncate text-[11.5px] text-ink-2 ${ground}`}>
+            {waits && <b className="font-semibold text-alpenglow">answer?{small ? '' : ' '}</b>}
+            {!small && formatTime(item.start, me.zone, me.clock)}
+            {!small && item.place && ` ${item.place}`}
           </span>
-          {height >= 46 && !upright && (
-            <span className="max-w-full truncate bg-sheet/90 px-1 text-[11px]">
-              {formatTime(item.start, me.zone, me.clock)}
-              {item.place && ` ${item.place}`}
-            </span>
-          )}
-        </span>
-      )}
-      {readable && item.also.length > 0 && (
-        <span className="absolute right-0.5 bottom-0.5 flex gap-px" aria-hidden="true">
-          {item.also.slice(0, 5).map((colour, k) => (
-            <i key={k} className="mark-plain size-1.5 rounded-full" style={markStyle(colour)} />
-          ))}
-        </span>
-      )}
+        )}
+      </span>
       {item.mine?.standing === 'needs-action' && (
         <span className="sr-only">, not answered yet</span>
       )}

@@ -1,4 +1,11 @@
-import { useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
@@ -13,7 +20,7 @@ import { useGridDrag, type DragStatement } from './useGridDrag.ts';
 
 const LEAST_HOUR_PX = 42;
 /** About as high as the names of the days and the row of whole days are. */
-const HEAD_PX = 56;
+const HEAD_PX = 30;
 const MOST_HOUR_PX = 80;
 
 export interface GridHandlers {
@@ -33,7 +40,13 @@ export function HoursGrid({
   onPick,
   onOpen,
   onMove,
+  onMore,
+  foot,
 }: GridHandlers & {
+  /** Shows all of a day. */
+  onMore: (date: string) => void;
+  /** What is said below of what has the focus; null for nothing. */
+  foot?: (item: GridItem | null) => ReactNode;
   dates: string[];
   lanes: readonly Lane[];
   /** Each lane in a column of its own, instead of all over one another. */
@@ -47,21 +60,23 @@ export function HoursGrid({
   const root = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const scale = useMemo(() => dayScale(dates, me.zone), [dates, me.zone]);
-  const { hourPx, ready } = useHourPx(scroller, wholeDay, scale.height);
+  const { hourPx, widthPx, ready } = useHourPx(scroller, wholeDay, scale.height);
   const pxPerMinute = hourPx / 60;
   const mine = lanes[0]!.items;
   const window = { start: scale.days[0]!.start, end: scale.days.at(-1)!.end };
   const conflicts = useConflicts(window, mine, lanes);
   const [keyHeld, setKeyHeld] = useState<{ item: GridItem | null; held: Held } | null>(null);
   const [spoken, setSpoken] = useState('');
+  const [chosen, setChosen] = useState<string | null>(null);
+  const chosenItem = chosen
+    ? (lanes.flatMap((lane) => lane.items).find((item) => item.key === chosen) ?? null)
+    : null;
 
   const columnLanes: ColumnLane[] = useMemo(
-    () =>
-      beside
-        ? lanes.map((lane) => ({ ...lane }))
-        : [{ key: 'all', name: '', colour: null, items: overlaid(lanes), unknown: null }],
+    () => (beside ? lanes.map((lane) => ({ ...lane })) : lanes.slice(0, 1)),
     [beside, lanes],
   );
+  const layers = useMemo(() => (beside ? [] : lanes.slice(1)), [beside, lanes]);
 
   const state = (item: GridItem | null, held: Held): DragStatement => ({
     text: held.allDay ? wholeDaysText(held, me.zone) : formatSpan(held, me.zone, me.clock),
@@ -124,7 +139,7 @@ export function HoursGrid({
     event.stopPropagation();
   };
 
-  const stable = useStable({ press: drag.press, pickUp, onOpen });
+  const stable = useStable({ press: drag.press, pickUp, onOpen, onMore });
   const columnCount = scale.days.length * columnLanes.length;
   const columns = { gridTemplateColumns: `3.5rem repeat(${columnCount}, minmax(0, 1fr))` };
   return (
@@ -132,6 +147,10 @@ export function HoursGrid({
       ref={root}
       className="group/grid relative flex min-h-0 flex-1 flex-col"
       onKeyDown={keys}
+      onFocus={({ target }) => {
+        if (target.closest('[data-foot]')) return;
+        setChosen(target.closest<HTMLElement>('[data-item]')?.dataset.item ?? null);
+      }}
       data-grid="hours"
     >
       <div
@@ -144,7 +163,8 @@ export function HoursGrid({
       >
         <AllDayRow
           scale={scale}
-          lanes={columnLanes}
+          lanes={beside ? columnLanes : [{ ...lanes[0]!, items: overlaid(lanes) }]}
+          layers={layers}
           columns={columns}
           holidays={holidays}
           onOpen={stable.onOpen}
@@ -168,12 +188,14 @@ export function HoursGrid({
                 day={day}
                 index={index}
                 lane={lane}
+                layers={layers}
                 first={at === 0}
                 pxPerMinute={pxPerMinute}
-                widthPx={(innerWidth - 56) / columnCount}
+                widthPx={(widthPx - 56) / columnCount}
                 press={stable.press}
                 pickUp={stable.pickUp}
                 onOpen={stable.onOpen}
+                onMore={stable.onMore}
               />
             )),
           )}
@@ -200,6 +222,7 @@ export function HoursGrid({
         <b className="block font-semibold" />
         <span className="block" />
       </div>
+      {foot?.(chosenItem)}
       <p className="sr-only" role="status">
         {keyHeld ? spoken : ''}
       </p>
@@ -215,10 +238,15 @@ function useHourPx(
 ) {
   const { shownFrom, shownTo } = usePreferences();
   const [available, setAvailable] = useState(0);
+  const [widthPx, setWidthPx] = useState(innerWidth);
   // Before the first paint, so that the hours do not move after it.
   useLayoutEffect(() => {
     setAvailable(scroller.current!.clientHeight);
-    const observer = new ResizeObserver(([entry]) => setAvailable(entry!.contentRect.height));
+    setWidthPx(scroller.current!.clientWidth);
+    const observer = new ResizeObserver(([entry]) => {
+      setAvailable(entry!.contentRect.height);
+      setWidthPx(entry!.contentRect.width);
+    });
     observer.observe(scroller.current!);
     return () => observer.disconnect();
   }, [scroller]);
@@ -227,7 +255,7 @@ function useHourPx(
   const hourPx = wholeDay
     ? Math.max(14, fitting)
     : Math.min(MOST_HOUR_PX, Math.max(LEAST_HOUR_PX, fitting));
-  return { hourPx, ready: available > 0 };
+  return { hourPx, widthPx, ready: available > 0 };
 }
 
 function HourLabels({

@@ -13,7 +13,14 @@ export {
   type GridItem,
   type Lane,
 } from './gridItems.ts';
-export { COLOUR_WORDS, MARK_CLASSES, itemClass, lookOf, markStyle } from './itemLook.ts';
+export {
+  COLOUR_WORDS,
+  LAYER_ROCK,
+  MARK_CLASSES,
+  itemClass,
+  lookOf,
+  markStyle,
+} from './itemLook.ts';
 export { Silhouette, sliceOf } from './Silhouette.tsx';
 export { placeOf } from './placeOf.ts';
 export { layOutDay } from './layout.ts';

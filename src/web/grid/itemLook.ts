@@ -46,7 +46,13 @@ interface Look {
   markStyle: CSSProperties;
 }
 
-/** How an item of the calendar's grids is drawn. */
+/** The hatch of a layer, turned by its place among those that are shown. */
+export const LAYER_ROCK = ['rock', 'rock-turned', 'rock-upright'] as const;
+
+/** The edge of what has no category. */
+const NO_CATEGORY = { '--mark': 'var(--ink-2)' } as CSSProperties;
+
+/** How an item of the calendar's grids is drawn: what is mine plain, others' taken time as rock. */
 export function lookOf(
   item: {
     occupancy: CalendarItem['occupancy'];
@@ -56,15 +62,20 @@ export function lookOf(
   },
   categories: ReadonlyMap<number, Category>,
 ): Look {
-  const waiting = item.mine?.standing === 'needs-action';
-  const fill = `${FILLS[item.occupancy]} ${waiting ? 'outline-2 -outline-offset-2 outline-dashed outline-alpenglow' : ''} ${item.faint ? 'opacity-35' : ''}`;
-  if (item.colour) return { fill, mark: 'mark-plain', markStyle: markStyle(item.colour) };
-  const category = item.mine?.categoryId ? categories.get(item.mine.categoryId) : undefined;
-  if (category) {
-    return { fill, mark: MARK_CLASSES[category.pattern], markStyle: markStyle(category.colour) };
+  const faint = item.faint ? 'opacity-35' : '';
+  if (!item.mine) {
+    const fill = `${FILLS[item.occupancy]} ${faint}`;
+    if (!item.colour) return { fill, mark: '', markStyle: {} };
+    return { fill, mark: 'mark-plain', markStyle: markStyle(item.colour) };
   }
-  const mark = item.mine?.standing === 'organizer' ? 'bg-ink' : 'bg-ink-2/60';
-  return { fill, mark, markStyle: {} };
+  const category = item.mine.categoryId ? categories.get(item.mine.categoryId) : undefined;
+  const style = category ? markStyle(category.colour) : NO_CATEGORY;
+  if (item.mine.standing === 'needs-action')
+    return { fill: `mine-waiting ${faint}`, mark: '', markStyle: style };
+  if (item.occupancy === 'tentative')
+    return { fill: `mine-tentative ${faint}`, mark: 'mark-stipple', markStyle: style };
+  const mark = category ? MARK_CLASSES[category.pattern] : 'mark-plain';
+  return { fill: `mine ${faint}`, mark, markStyle: style };
 }
 
 /** Every class a category's mark can have, spelled out so that the style sheet holds them. */

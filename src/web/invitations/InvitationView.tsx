@@ -212,7 +212,7 @@ function Organizing({ event }: { event: EventDetail }) {
           <LinkButton to={eventAddress(event.id, occurrence)}>Change</LinkButton>
           {!event.allDay && (
             <LinkButton to={planPath({ eventId: event.id, occurrence })}>
-              Find another time
+              Another time
             </LinkButton>
           )}
           {event.canCancel && (

@@ -63,9 +63,9 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
             <Link
               className={LINK}
               to={planPath({ eventId: meeting.id })}
-              aria-label={`Find another time for ${meeting.title}`}
+              aria-label={`Another time for ${meeting.title}`}
             >
-              Find another time
+              Another time
             </Link>
           )}
           {silent.length > 0 && (

@@ -45,7 +45,7 @@ export const SeasonStrip = memo(function SeasonStrip({
   return (
     <nav
       aria-label="Weeks"
-      className="no-print flex h-14 items-stretch max-sm:h-12 gap-px overflow-x-auto border-b border-edge px-4 md:px-6"
+      className="no-print flex h-10 items-stretch gap-px overflow-x-auto border-b border-edge px-4 md:px-6"
     >
       {weeks.map((start, k) => {
         const chosen = start <= to && addDays(start, 6) >= from;
@@ -70,9 +70,9 @@ export const SeasonStrip = memo(function SeasonStrip({
             aria-label={`Week of ${name}, ${hours[k] === null ? 'being read' : `${counted(Math.round(hours[k]!), 'hour')} planned`}${start === thisWeek ? ', this week' : ''}`}
             className={`relative flex min-w-12 flex-1 flex-col justify-end text-[11px] ${chosen ? 'bg-gentian-wash' : 'hover:bg-sheet'}`}
           >
-            <span className="mx-1 block bg-rock" style={{ height: `${share * 26}px` }} />
+            <span className="mx-1 block bg-rock" style={{ height: `${share * 17}px` }} />
             <span
-              className={`truncate border-t-2 py-0.5 text-center ${start === thisWeek ? 'border-alpenglow font-semibold' : chosen ? 'border-gentian font-semibold' : 'border-edge text-ink-2'}`}
+              className={`truncate border-t-2 text-center leading-[18px] ${start === thisWeek ? 'border-alpenglow font-semibold' : chosen ? 'border-gentian font-semibold' : 'border-edge text-ink-2'}`}
             >
               {name.slice(4)}
             </span>
