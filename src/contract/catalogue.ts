@@ -115,7 +115,7 @@ export const placePreview = z.strictObject({
 export type PlacePreview = z.output<typeof placePreview>;
 
 export const rowProblem = z.strictObject({
-  /** From 1, the heading not counted. */
+  /** From 1, the heading not counted; 0 for the heading itself. */
   row: z.int(),
   field: z.string(),
   message: z.string(),

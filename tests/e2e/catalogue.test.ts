@@ -57,7 +57,9 @@ test('places come from a file, which is looked at first', async ({ browser }) =>
       .getByLabel('Choose a file')
       .setInputFiles({ name: 'places.csv', mimeType: 'text/csv', buffer: Buffer.from(text) });
   await choosing('Name,Kind,Site,Seats\nStint,cellar,Skerry House,2\n');
-  await expect(panel.getByRole('alert')).toContainText('Row 1, kind must be one of room');
+  await expect(panel.getByRole('alert')).toContainText(
+    'Line 2, kind: “cellar” must be one of room',
+  );
   await choosing('Name,Kind,Site,Seats\nStint,desk,Skerry House,1\nStilt,desk,Skerry House,1\n');
   await expect(panel.getByText('2 to be added, 0 to be changed, 0 as they are.')).toBeVisible();
   await panel.getByRole('button', { name: 'Take 2 places from it' }).click();

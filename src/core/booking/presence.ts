@@ -2,6 +2,14 @@ import { MINUTE, type Interval } from '../time/interval.ts';
 
 /** What is held of a place: asked of a steward, held, in use, or given up. */
 export const RESERVATION_STATES = ['requested', 'held', 'in-use', 'released'] as const;
+
+/** What each of them is called wherever people read it. */
+export const STATE_WORDS: Record<(typeof RESERVATION_STATES)[number], string> = {
+  requested: 'asked for',
+  held: 'booked',
+  'in-use': 'in use',
+  released: 'given back',
+};
 export type ReservationState = (typeof RESERVATION_STATES)[number];
 
 /** A reservation as far as somebody's being there is concerned. */

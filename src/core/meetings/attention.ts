@@ -1,10 +1,12 @@
 import type { Reply } from '../icalendar/message.ts';
-import { DAY } from '../time/interval.ts';
+import { DAY, HOUR } from '../time/interval.ts';
 
 /** Unanswered for longer than this, somebody is silent. Milliseconds. */
 export const SILENT_AFTER = 2 * DAY;
 /** A meeting within this time wants its answers now. Milliseconds. */
 export const SOON = DAY;
+/** Whoever was asked has so long to answer before they are called silent; less where it begins sooner. */
+const TIME_TO_ANSWER = 2 * HOUR;
 
 interface Asked {
   name: string;
@@ -40,7 +42,13 @@ export function attentionTo(
   const required = replies.filter((one) => one.role === 'required');
   const declined = required.filter((one) => one.reply === 'declined');
   const silent = replies.filter((one) => one.reply === 'needs-action');
-  const late = start - now <= SOON ? silent.filter((one) => one.role === 'required') : [];
+  // Nobody is silent a moment after they were asked: a quarter of the time that there is, is theirs.
+  const hadTime = ({ nudgedAt, invitedAt }: Asked) => {
+    const asked = nudgedAt ?? invitedAt;
+    return now - asked >= Math.min(TIME_TO_ANSWER, (start - asked) / 4);
+  };
+  const late =
+    start - now <= SOON ? silent.filter((one) => one.role === 'required' && hadTime(one)) : [];
   const long = silent.filter(
     (one) => !late.includes(one) && now - (one.nudgedAt ?? one.invitedAt) >= SILENT_AFTER,
   );

@@ -348,7 +348,22 @@ describe('why there is nothing', () => {
       'each at another time',
       [member({ busy: [busy(8, 12)] }), member({ id: 2, busy: [busy(12, 16)] })],
       {},
-      /never at the same moment/,
+      /never all of them at once/,
+    ],
+    [
+      'all of them free together, but not for so long',
+      [
+        member({ busy: [busy(8, 12)] }),
+        member({ id: 2, busy: [busy(8, 10), { ...busy(12, 16), start: at(12, 30) }] }),
+      ],
+      {},
+      /All of them are free together now and then, but never for 1 h\.$/,
+    ],
+    [
+      'all of them free, but sooner than it may begin',
+      [member({ busy: [busy(10, 16)] }), member({ id: 2, busy: [busy(10, 16)] })],
+      { now: at(8), notBefore: at(10) },
+      /free together only sooner than 2 h from now/,
     ],
   ])('%s', (_, members, changes, expected) => {
     const words = whyNothing(question(members, changes));
@@ -360,7 +375,7 @@ describe('why there is nothing', () => {
     const crowd = Array.from({ length: 200 }, (_, id) =>
       member({ id: id + 1, name: `Person ${id}`, busy: [busy(8 + (id % 8), 9 + (id % 8))] }),
     );
-    expect(whyNothing(question(crowd))).toMatch(/never at the same moment/);
+    expect(whyNothing(question(crowd))).toMatch(/never all of them at once/);
     expect(concessions(question(crowd)).every((one) => one.gains > 0)).toBe(true);
     expect(smallestAbsences(question(crowd)).sets[0]!.blockers).toHaveLength(25);
   });

@@ -5,7 +5,11 @@ import { MINUTE } from '../time/interval.ts';
 import type { BlockerQuestion } from './blockers.ts';
 import { isNeeded } from './lineUp.ts';
 import { survey } from './survey.ts';
+import type { Wishes } from './wishes.ts';
 import { givenName, listNames } from './words.ts';
+
+/** Shorter than this nobody meets. */
+const SHORTEST_MINUTES = 15;
 
 const LACKING = {
   length: (_: number, length: string) => `can be booked for ${length}`,
@@ -40,7 +44,7 @@ export function whyNothing(question: BlockerQuestion): string | null {
     return `Nothing suits all ${formatBetween(wishes.between, '24')}; at other times of the day something does.`;
   const noRoom = found.choices.find(({ need }) => need.fitting.length === 0)?.need;
   if (noRoom) {
-    return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](noRoom.people, length)}.`;
+    return `No room at ${noRoom.site} ${LACKING[noRoom.lacking ?? 'name'](Math.max(noRoom.people, wishes.rooms.seats ?? 0), length)}.`;
   }
   const needed = found.prepared.filter((one) => isNeeded(one, wishes));
   for (const { name, terms } of needed) {
@@ -74,7 +78,15 @@ function tooLong({ members, wishes, surroundings }: BlockerQuestion): string | n
   return `Their working hours never overlap for ${length}, even on empty days. Allow an earlier or later hour for somebody.`;
 }
 
-function nobodyEver({ members, wishes }: BlockerQuestion, slots: number): string {
+function nobodyEver({ members, wishes, surroundings }: BlockerQuestion, slots: number): string {
+  const isFree = (changes: Partial<Wishes>) =>
+    survey(members, { ...wishes, ...changes }, surroundings).candidates.length > 0;
+  // Days that show everybody free are not called never: what keeps a meeting from there is said.
+  if (isFree({ notBefore: wishes.window.start })) {
+    const now = wishes.now ?? wishes.window.start;
+    const lead = formatLength(Math.max(MINUTE, wishes.notBefore - now));
+    return `All of them are free together only sooner than ${lead} from now. Let it begin sooner, or look at more days.`;
+  }
   const never = members.filter(
     (one) =>
       !one.setAside && isNeeded(one, wishes) && survey([one], wishes).candidates.length === 0,
@@ -85,5 +97,8 @@ function nobodyEver({ members, wishes }: BlockerQuestion, slots: number): string
     );
     return `${names} ${never.length === 1 ? 'has' : 'have'} no free ${formatLength(wishes.lengthMinutes * MINUTE)} in these days.`;
   }
-  return 'Each of them has free time in these days, but never at the same moment.';
+  const length = formatLength(wishes.lengthMinutes * MINUTE);
+  return isFree({ lengthMinutes: SHORTEST_MINUTES })
+    ? `All of them are free together now and then, but never for ${length}.`
+    : 'Each of them has free time in these days, but never all of them at once.';
 }

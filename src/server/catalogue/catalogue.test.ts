@@ -357,7 +357,11 @@ describe('a file of places', () => {
     ];
     const refused = await read(others, false);
     expect(refused.body.problems).toEqual([
-      { row: 2, field: 'whose', message: 'must be the address of somebody here, or none' },
+      {
+        row: 2,
+        field: 'whose',
+        message: expect.stringMatching(/^“.+” must be the address of somebody here, or none$/),
+      },
     ]);
     expect((await read(others.slice(0, 1), false)).body).toMatchObject({ ...applied, changed: 1 });
     expect(await ownerOf('Ruff nook')).toMatchObject({ owner_id: null });

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { newPlaceRequest, type NewPlace, type RowProblem } from '../../contract/catalogue.ts';
 import { readOpen } from '../../core/booking/openText.ts';
 import { allRules, NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
+import { LONGEST_QUOTED } from './limits.ts';
 import type { KeptPlace } from './queries.ts';
 
 /** A row of a file of places, by the names of its columns. */
@@ -87,13 +88,31 @@ export function readRows({ rows, names, there }: FileOfPlaces): {
   problems: RowProblem[];
 } {
   const read: ReadRow[] = [];
-  const problems: RowProblem[] = [];
+  const problems: RowProblem[] = strangeColumns(rows);
   rows.forEach((cells, k) => {
     const found = readRow(cells, k + 1, names, there);
     if (Array.isArray(found)) problems.push(...found);
     else read.push(found);
   });
   return { read, problems };
+}
+
+/** Columns that there are none of: said once, of the heading. */
+const strangeColumns = (rows: readonly Cells[]): RowProblem[] =>
+  [...new Set(rows.flatMap((cells) => Object.keys(cells)))]
+    .filter((column) => !Object.hasOwn(FIELD_OF, column))
+    .map((field) => ({
+      row: 0,
+      field,
+      message: `is no column; there are ${Object.keys(FIELD_OF).join(', ')}`,
+    }));
+
+/** What stands in a cell, before what is wrong with it. */
+function quoted(text: string | undefined, message: string): string {
+  const said = text?.trim() ?? '';
+  if (said === '') return message;
+  const short = said.length > LONGEST_QUOTED ? `${said.slice(0, LONGEST_QUOTED)}…` : said;
+  return `“${short}” ${message}`;
 }
 
 /**
@@ -109,10 +128,8 @@ function readRow(
   there: ReadonlyMap<string, KeptPlace>,
 ): ReadRow | RowProblem[] {
   const problems: RowProblem[] = [];
-  const add = (field: string, message: string) => problems.push({ row, field, message });
-  for (const column of Object.keys(cells))
-    if (!Object.hasOwn(FIELD_OF, column))
-      add(column, `is no column; there are ${Object.keys(FIELD_OF).join(', ')}`);
+  const add = (field: string, message: string) =>
+    problems.push({ row, field, message: quoted(cells[field], message) });
   const siteId = names.siteOf.get(cell(cells, 'site'));
   const before = there.get(keyOf({ siteId, name: cells.name ?? '' }));
   const given = {

@@ -2,3 +2,6 @@
 
 /** Bookings: so many bookings to come are looked at for one file. */
 export const MOST_COMING = 20_000;
+
+/** Characters: of a cell, that are said again with what is wrong with it. */
+export const LONGEST_QUOTED = 60;

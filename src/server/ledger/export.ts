@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import type { LedgerRow } from '../../contract/ledger.ts';
 import { BOOKINGS_CALENDAR, bookingComponent } from '../../core/icalendar/bookings.ts';
+import { STATE_WORDS } from '../../core/booking/presence.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 
 const HEADINGS = [
@@ -45,7 +46,7 @@ export async function* csvOf(
           row.floor,
           row.title ?? '',
           row.holder ?? '',
-          row.state,
+          STATE_WORDS[row.state],
           row.others ?? '',
         ]),
       )

@@ -42,7 +42,7 @@ type Row = Record<string, string>;
 /** Reads a file of places, says what it would do, and then does it. */
 export function PlacesFile({ onDone }: { onDone: () => void }) {
   const id = useId();
-  const [rows, setRows] = useState<Row[]>([]);
+  const [{ rows, lines }, setRead] = useState<ReadFile>({ rows: [], lines: [] });
   const [name, setName] = useState('');
   const [wrong, setWrong] = useState<string | null>(null);
   const look = useImport();
@@ -50,7 +50,7 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
   const choose = async (file: File | undefined) => {
     look.reset();
     take.reset();
-    setRows([]);
+    setRead({ rows: [], lines: [] });
     setWrong(null);
     setName(file?.name ?? '');
     if (!file) return;
@@ -63,8 +63,8 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
       setWrong(read);
       return;
     }
-    setRows(read);
-    look.mutate({ rows: read, check: true });
+    setRead(read);
+    look.mutate({ rows: read.rows, check: true });
   };
   const found = look.data;
   const count = found ? found.added + found.changed + found.retired : 0;
@@ -111,7 +111,7 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
       )}
       {look.isPending && <p role="status">Looking at {counted(rows.length, 'row')} …</p>}
       {look.isError && <Failure error={look.error} />}
-      {found && <Found found={found} />}
+      {found && <Found found={found} lines={lines} />}
       {take.isError && <Failure error={take.error} />}
       {found && found.problems.length === 0 && (
         <p>
@@ -128,7 +128,7 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
   );
 }
 
-function Found({ found }: { found: ImportResponse }) {
+function Found({ found, lines }: { found: ImportResponse; lines: readonly number[] }) {
   const { added, changed, retired, same, problems, against } = found;
   if (problems.length === 0) {
     return (
@@ -151,7 +151,8 @@ function Found({ found }: { found: ImportResponse }) {
       <ul>
         {problems.slice(0, MOST_PROBLEMS).map((one) => (
           <li key={`${one.row} ${one.field}`}>
-            Row {one.row}, {one.field} {one.message}
+            {one.row === 0 ? 'The heading' : `Line ${lines[one.row - 1] ?? one.row + 1}`},{' '}
+            {one.field}: {one.message}
           </li>
         ))}
       </ul>
@@ -186,19 +187,30 @@ function Against({ against }: { against: ImportResponse['against'] }) {
   );
 }
 
+/** A file's rows, and on which line of it each of them stands: from 1, the heading's. */
+interface ReadFile {
+  rows: Row[];
+  lines: number[];
+}
+
 /** The rows of a file by the names of its columns, or what is wrong with it in a sentence. */
-async function readRows(file: File): Promise<Row[] | string> {
+async function readRows(file: File): Promise<ReadFile | string> {
   const { default: papa } = await import('papaparse');
-  const { data, errors } = papa.parse<Row>(await file.text(), {
-    header: true,
-    skipEmptyLines: 'greedy',
-    transformHeader: (name) => name.trim().toLowerCase(),
-  });
-  const broken = errors.find((one) => one.type !== 'Delimiter');
-  if (broken)
-    return `Row ${(broken.row ?? 0) + 1} cannot be read: it has more or fewer cells than there are columns.`;
-  if (data.length === 0) return 'There is no row in it.';
-  return data.length > MOST_ROWS_OF_PLACES
+  const { data } = papa.parse<string[]>(await file.text());
+  const isBlank = (cells: readonly string[]) => cells.every((cell) => cell.trim() === '');
+  const first = data.findIndex((cells) => !isBlank(cells));
+  if (first < 0) return 'There is nothing in it.';
+  const columns = data[first]!.map((name) => name.trim().toLowerCase());
+  const read: ReadFile = { rows: [], lines: [] };
+  for (const [k, cells] of data.entries()) {
+    if (k <= first || isBlank(cells)) continue;
+    if (cells.length !== columns.length)
+      return `Line ${k + 1} has ${counted(cells.length, 'cell')} where the heading has ${columns.length}.`;
+    read.rows.push(Object.fromEntries(columns.map((column, at) => [column, cells[at]!])));
+    read.lines.push(k + 1);
+  }
+  if (read.rows.length === 0) return 'There is no row in it.';
+  return read.rows.length > MOST_ROWS_OF_PLACES
     ? `It may have at most ${MOST_ROWS_OF_PLACES} rows.`
-    : data;
+    : read;
 }

@@ -211,9 +211,7 @@ function Organizing({ event }: { event: EventDetail }) {
         <>
           <LinkButton to={eventAddress(event.id, occurrence)}>Change</LinkButton>
           {!event.allDay && (
-            <LinkButton to={planPath({ eventId: event.id, occurrence })}>
-              Another time
-            </LinkButton>
+            <LinkButton to={planPath({ eventId: event.id, occurrence })}>Another time</LinkButton>
           )}
           {event.canCancel && (
             <CancelButton event={event} onDone={() => void navigate('/replies')} />

@@ -1,3 +1,4 @@
+import { STATE_WORDS } from '../../core/booking/presence.ts';
 import { LEDGER_GROUPS, type LedgerGroup, type LedgerState } from '../../contract/ledger.ts';
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
@@ -6,7 +7,7 @@ import { Select } from '../design/Select.tsx';
 import { KIND_NAMES, Sentence, SiteWord } from '../places/index.ts';
 import { DayField } from '../time/index.ts';
 import type { LedgerAddress } from './useLedgerAddress.ts';
-import { GROUP_WORDS, STATES } from './words.ts';
+import { GROUP_WORDS } from './words.ts';
 
 const WHEN = [
   { value: 'coming', words: 'from today on' },
@@ -100,9 +101,9 @@ export function LedgerSentence({
         onChange={(state) => change({ state, in: null })}
         options={[
           { value: null, words: 'whatever their state' },
-          ...(Object.keys(STATES) as LedgerState[]).map((value) => ({
+          ...(Object.keys(STATE_WORDS) as LedgerState[]).map((value) => ({
             value,
-            words: STATES[value],
+            words: STATE_WORDS[value],
           })),
         ]}
       />

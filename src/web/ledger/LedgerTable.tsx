@@ -1,3 +1,4 @@
+import { STATE_WORDS } from '../../core/booking/presence.ts';
 import {
   createColumnHelper,
   flexRender,
@@ -16,7 +17,7 @@ import { usePhone } from '../design/usePhone.ts';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { TitleCell } from './TitleCell.tsx';
 import type { LedgerAddress } from './useLedgerAddress.ts';
-import { HEADINGS, STATES, whenWords } from './words.ts';
+import { HEADINGS, whenWords } from './words.ts';
 
 const column = createColumnHelper<LedgerRow>();
 
@@ -75,7 +76,7 @@ export function LedgerTable({
       column.accessor('holder', { cell: (cell) => cell.getValue() ?? '–' }),
       column.accessor((row) => row.state, {
         id: 'state',
-        cell: (cell) => STATES[cell.getValue()],
+        cell: (cell) => STATE_WORDS[cell.getValue()],
       }),
     ],
     [me.zone, me.clock],

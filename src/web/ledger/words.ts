@@ -1,3 +1,4 @@
+import { STATE_WORDS } from '../../core/booking/presence.ts';
 import type { LedgerColumn, LedgerGroup, LedgerRow, LedgerState } from '../../contract/ledger.ts';
 import { counted } from '../../core/counted.ts';
 import { listNames } from '../../core/planner/words.ts';
@@ -31,13 +32,6 @@ export const GROUP_WORDS: Record<LedgerGroup, string> = {
   state: 'state',
 };
 
-export const STATES: Record<LedgerState, string> = {
-  requested: 'asked for',
-  held: 'booked',
-  'in-use': 'in use',
-  released: 'given back',
-};
-
 /** What a group is called. */
 export function groupWords(group: LedgerGroup, key: string, label: string | null): string {
   if (label === null) return 'not shown to you';
@@ -51,7 +45,7 @@ export function groupWords(group: LedgerGroup, key: string, label: string | null
     case 'kind':
       return KIND_NAMES[key as keyof typeof KIND_NAMES];
     case 'state':
-      return STATES[key as LedgerState];
+      return STATE_WORDS[key as LedgerState];
     default:
       return label || 'without a title';
   }
