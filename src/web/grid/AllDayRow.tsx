@@ -53,7 +53,11 @@ export function AllDayRow({
   const beams = bars[0] ?? [];
   return (
     <div data-head className="sticky top-0 z-[25] border-b border-edge bg-paper">
-      <div className="grid" style={columns}>
+      <div
+        className="grid"
+        style={columns}
+        {...(isThin && { role: 'group', 'aria-label': 'Whole days' })}
+      >
         <div />
         {scale.days.map((day) => {
           const hours = (day.end - day.start) / HOUR;

@@ -224,11 +224,14 @@ const Bracket = memo(function Bracket({
       title={said}
       onClick={() => item.eventId && onOpen(item)}
       onPointerDown={(event) => press(event, movable ? 'move' : 'over', item)}
-      className={`item absolute right-1 z-0 flex items-start text-left text-[12px] leading-[1.3] text-ink-2 hover:text-ink ${item.faint ? 'opacity-35' : ''}`}
+      className={`item group/free absolute right-1 z-0 flex items-start hover:z-[3] focus-visible:z-[3] text-left text-[12px] leading-[1.3] text-ink-2 hover:text-ink ${item.faint ? 'opacity-35' : ''}`}
       style={{ top: top + 0.5, height: height - 1, left: 2 + column * 4 }}
     >
       <span className="bracket h-full w-1.5 shrink-0" />
-      <span data-written className="truncate px-1">
+      <span
+        data-written
+        className="truncate px-1 group-hover/free:bg-sheet group-focus-visible/free:bg-sheet"
+      >
         {nameOf(item)}
       </span>
     </button>
@@ -330,7 +333,7 @@ const ItemBlock = memo(function ItemBlock({
         >
           {begins ? '' : '… '}
           {title}
-        </span>
+        </span>{' '}
         {(!small || waits) && (
           <span className={`max-w-full truncate text-[11.5px] text-ink-2 ${ground}`}>
             {waits && <b className="font-semibold text-alpenglow">answer?{small ? '' : ' '}</b>}
