@@ -329,13 +329,15 @@ const ItemBlock = memo(function ItemBlock({
       >
         <span
           data-written
-          className={`max-w-full pr-0.5 font-semibold ${ground} ${small ? 'truncate text-[11.5px] leading-[1.1]' : LINES[Math.min(3, Math.max(1, Math.floor((height - 20) / 15)))]}`}
+          className={`max-w-full pr-0.5 font-semibold ${ground} ${small ? 'min-w-0 truncate text-[11.5px] leading-[1.1]' : LINES[Math.min(3, Math.max(1, Math.floor((height - 20) / 15)))]}`}
         >
           {begins ? '' : '… '}
           {title}
         </span>{' '}
         {(!small || waits) && (
-          <span className={`max-w-full truncate text-[11.5px] text-ink-2 ${ground}`}>
+          <span
+            className={`max-w-full text-[11.5px] text-ink-2 ${small ? 'shrink-0' : 'truncate'} ${ground}`}
+          >
             {waits && <b className="font-semibold text-alpenglow">answer?{small ? '' : ' '}</b>}
             {!small && formatTime(item.start, me.zone, me.clock)}
             {!small && item.place && ` ${item.place}`}
