@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressesIn, listReader, type Listed, type ListNames } from './nameList.ts';
+import { LISTS } from '../../../tests/support/bombs.ts';
+import { addressesIn, isTooLong, listReader, type Listed, type ListNames } from './nameList.ts';
 
 const people = [
   'Ines Aldabe',
@@ -115,6 +116,15 @@ describe('a list of names', () => {
         expect(ids).toEqual([...new Set(list.map(([id]) => id))]);
       }),
     );
+  });
+
+  it('takes what is made to be slow, and says of what is too long that it is', () => {
+    for (const text of LISTS) expect([...reader.read(text)].length).toBeLessThanOrEqual(501);
+    expect(isTooLong(Array.from({ length: 500 }, (_, k) => `Somebody ${k}`).join('\n'))).toBe(
+      false,
+    );
+    expect(isTooLong(Array.from({ length: 501 }, (_, k) => `Somebody ${k}`).join('\n'))).toBe(true);
+    expect(isTooLong('x'.repeat(200_000))).toBe(true);
   });
 
   it('takes any text without failing', () => {

@@ -34,10 +34,12 @@ export type Listed = {
   | { is: 'unknown' }
 );
 
-/** Entries of a list that are read; what follows is `rest`. */
+/** A list may have so many entries; a longer one is read by nobody, and said to be so. */
 export const MOST_LISTED = 500;
 const MOST_CHOICES = 6;
 const LONGEST_ENTRY = 200;
+/** Characters of a whole list. */
+const LONGEST_LIST = MOST_LISTED * LONGEST_ENTRY;
 
 /** One entry of a list, cleaned: a name, an address, or both. */
 interface Entry {
@@ -66,7 +68,7 @@ function entriesOf(text: string, isName: (text: string) => boolean): Entry[] {
     return swapped !== null && isName(swapped) ? [swapped] : apart(plain);
   });
   return lines
-    .slice(0, MOST_LISTED)
+    .slice(0, MOST_LISTED + 1)
     .map(entryOf)
     .filter((entry) => entry.name !== '' || entry.email !== null);
 }
@@ -84,6 +86,8 @@ function apart(line: string): string[] {
   const parts: string[] = [];
   let begin = 0;
   let closes: string | null = null;
+  const last: Record<string, number> = {};
+  for (const end of ['"', '>', ')']) last[end] = line.lastIndexOf(end);
   for (let k = 0; k < line.length; k++) {
     const character = line[k]!;
     if (closes !== null) {
@@ -91,7 +95,7 @@ function apart(line: string): string[] {
     } else if (character === '"' || character === '<' || character === '(') {
       const end = { '"': '"', '<': '>', '(': ')' }[character]!;
       // What nothing closes is a character as any other.
-      if (line.indexOf(end, k + 1) > 0) closes = end;
+      if (last[end]! > k) closes = end;
     } else if (character === ',') {
       parts.push(line.slice(begin, k));
       begin = k + 1;
@@ -139,6 +143,10 @@ function addressIn(cell: string): string | null {
   }
   return null;
 }
+
+/** Whether a list has more entries than are read at once. */
+export const isTooLong = (text: string): boolean =>
+  text.length > LONGEST_LIST || entriesOf(text, () => false).length > MOST_LISTED;
 
 /** The addresses that a list names, whose owners are to be known before it is read. */
 export const addressesIn = (text: string): string[] => [

@@ -221,7 +221,8 @@ describe('a file of places', () => {
       false,
     );
     expect(body.problems.map(({ row, field }) => [row, field])).toEqual([
-      [2, 'colour'],
+      // Of the heading, and once.
+      [0, 'colour'],
       [2, 'name'],
       [2, 'kind'],
       [2, 'site'],
@@ -233,6 +234,9 @@ describe('a file of places', () => {
       [5, 'approval'],
       [5, 'days ahead'],
     ]);
+    expect(body.problems.find(({ field }) => field === 'kind')!.message).toMatch(
+      /^“cellar” must be/,
+    );
     const { body: none } = await (await steward()).get<PlacesResponse>('/api/places?q=whimbrel');
     expect(none.total).toBe(0);
   });

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { addressKey } from '../../core/mailAddress.ts';
 import type { Listed, Meant } from '../../core/sentence/nameList.ts';
-import { answerTo, callApi, useMe } from '../client/index.ts';
+import { answerTo, callApi, UserError, useMe } from '../client/index.ts';
 import { outsider, required, type LineUpEntry } from './address.ts';
 
 const VOCABULARY = { ...answerTo('GET /api/search/names'), staleTime: 300_000 };
@@ -39,8 +39,10 @@ export function useNameList(
   /** @throws where the names cannot be read; nothing is added then */
   const read = async (text: string) => {
     setSaid('Reading …');
-    const { addressesIn, listReader, MOST_LISTED } =
+    const { addressesIn, isTooLong, listReader, MOST_LISTED } =
       await import('../../core/sentence/nameList.ts');
+    if (isTooLong(text))
+      throw new UserError(`A list may name ${MOST_LISTED} at once. Take it in parts.`);
     const emails = addressesIn(text).slice(0, MOST_LISTED);
     const [names, owners] = await Promise.all([
       client.fetchQuery(VOCABULARY),
