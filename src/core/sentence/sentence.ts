@@ -1,12 +1,11 @@
 import { isMailAddress } from '../mailAddress.ts';
 import { ZONES } from '../time/zones.ts';
 import { isCommon } from './commonWords.ts';
-import { nameIn, type Named, type Spelling } from './names.ts';
+import { nameIn, type Named } from './names.ts';
 import { readWhen } from './when.ts';
 import {
   JOINERS,
   longest,
-  numberOf,
   wordsOf,
   type Chip,
   type Reader,
@@ -14,18 +13,17 @@ import {
   type Word,
 } from './words.ts';
 
+import {
+  MOST_WORDS,
+  named,
+  placeNamed,
+  whoNamed,
+  type Meaning,
+  type SentenceNames,
+} from './meaning.ts';
+import { readRooms } from './rooms.ts';
+export type { SentenceNames } from './meaning.ts';
 export type { Chip, Reader } from './words.ts';
-
-/** What a sentence can name. */
-export interface SentenceNames {
-  people: readonly Named[];
-  teams: readonly (Named & { memberIds: readonly number[] })[];
-  resources: readonly (Named & { kind: string })[];
-  sites: readonly (Named & { city: string; zone: string })[];
-  /** What rooms have, by name. */
-  features: readonly string[];
-}
-
 const OPTIONAL = /^(maybe|perhaps|optionally|optional|possibly)$/i;
 const WITH = /^(with|w\/)$/i;
 const ABOUT = /^(about|regarding|re)$/i;
@@ -35,9 +33,6 @@ const EXCEPT: [count: number, words: RegExp][] = [
   [2, /^(but (not|without)|except for|other than|apart from)$/i],
   [1, /^(except|excluding|minus|without|sans|not)$/i],
 ];
-
-/** Longer names than this have no more words. */
-const MOST_WORDS = 4;
 
 /** Where a chip stands in a sentence. */
 interface Placed {
@@ -81,30 +76,6 @@ export const readingOf = (words: Word[], reader: Reader, found: Placed[]): Readi
   },
 });
 
-/** Of what a meeting has one. */
-const ONE_OF: Partial<Record<Chip['kind'], string>> = {
-  day: 'day',
-  days: 'day',
-  time: 'time',
-  between: 'part of the day',
-  length: 'length',
-  weekly: 'way to repeat',
-  repeats: 'way to repeat',
-};
-
-/** Leaves one of what a meeting has one of, and says so of the others. */
-function onlyOne(chips: readonly Chip[]): Chip[] {
-  const had = new Set<string>();
-  return chips.map((chip): Chip => {
-    const what = ONE_OF[chip.kind];
-    if (what === undefined || !had.has(what)) {
-      if (what !== undefined) had.add(what);
-      return chip;
-    }
-    return { kind: 'unread', words: chip.words, why: `only one ${what} is taken` };
-  });
-}
-
 /** The zone that a city or a zone's own name means; null where it means none. */
 function zoneNamed(text: string, { sites }: SentenceNames): { zone: string; place: string } | null {
   const wanted = text.toLowerCase();
@@ -135,133 +106,31 @@ function readZone({ words }: Reading, names: SentenceNames, found: Placed[]): vo
   }
 }
 
-/** "in a room with video for 8", "a room in Bergen". */
-function readRooms({ words, take }: Reading, names: SentenceNames): void {
-  words.forEach((word, at) => {
-    if (word.taken || !/^rooms?$/i.test(word.text)) return;
-    const textAt = (k: number) => (words[k] && !words[k].taken ? words[k].text : '');
-    let first = at;
-    if (/^(meeting|conference)$/i.test(textAt(first - 1))) first--;
-    if (!/^(an?|any|one)$/i.test(textAt(first - 1))) return;
-    first--;
-    if (/^(in|at|@)$/i.test(textAt(first - 1))) first--;
-    const room = {
-      siteId: null as number | null,
-      features: [] as string[],
-      seats: null as number | null,
-    };
-    let place = '';
-    let next = at + 1;
-    for (let isRead = true; isRead;) {
-      isRead = false;
-      if (/^(in|at)$/i.test(textAt(next))) {
-        const site = longest(words, next + 1, MOST_WORDS, (text) => placeNamed(text, names, {}));
-        if (site?.value.kind === 'site' && room.siteId === null) {
-          room.siteId = site.value.site.id;
-          place = site.value.site.name;
-          next += 1 + site.count;
-          isRead = true;
-        }
-      }
-      const hasLead = /^(with|w\/|and|,|&|\+)$/i.test(textAt(next));
-      const isFirst = /^(with|w\/)$/i.test(textAt(next));
-      if (hasLead && (isFirst || room.features.length > 0)) {
-        const article = /^(an?|the)$/i.test(textAt(next + 1)) ? 1 : 0;
-        const feature = longest(words, next + 1 + article, 3, (text) => featureNamed(text, names));
-        if (feature) {
-          room.features.push(feature.value);
-          next += 1 + article + feature.count;
-          isRead = true;
-        }
-      }
-      const seats = /^for$/i.test(textAt(next)) ? numberOf(textAt(next + 1)) : NaN;
-      if (room.seats === null && seats >= 1) {
-        room.seats = seats;
-        next += /^(people|persons?|seats?)$/i.test(textAt(next + 2)) ? 3 : 2;
-        isRead = true;
-      }
+/** Of what a meeting has one. */
+const ONE_OF: Partial<Record<Chip['kind'], string>> = {
+  day: 'day',
+  days: 'day',
+  time: 'time',
+  between: 'part of the day',
+  length: 'length',
+  weekly: 'way to repeat',
+  repeats: 'way to repeat',
+};
+
+/** Leaves one of what a meeting has one of, and says so of the others. */
+function onlyOne(chips: readonly Chip[]): Chip[] {
+  const had = new Set<string>();
+  return chips.map((chip): Chip => {
+    const what = ONE_OF[chip.kind];
+    if (what === undefined || !had.has(what)) {
+      if (what !== undefined) had.add(what);
+      return chip;
     }
-    const said = words
-      .slice(first, next)
-      .map((one) => one.text)
-      .join(' ');
-    take(first, next - first, { kind: 'room', words: said, ...room, name: roomName(place, room) });
+    return { kind: 'unread', words: chip.words, why: `only one ${what} is taken` };
   });
 }
 
-const featureNamed = (text: string, { features }: SentenceNames): string | null => {
-  const wanted = text.toLowerCase();
-  return (
-    features.find((one) => {
-      const name = one.toLowerCase();
-      return name === wanted || `${name}s` === wanted;
-    }) ?? null
-  );
-};
-
-const roomName = (
-  place: string,
-  { features, seats }: { features: readonly string[]; seats: number | null },
-): string =>
-  [
-    place ? `a room in ${place}` : 'a room at each site',
-    features.length > 0 && `with ${features.join(' and ')}`,
-    seats !== null && `for ${seats}`,
-  ]
-    .filter(Boolean)
-    .join(' ');
-
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
-
-/** What a run of words names. */
-type Meaning =
-  | { kind: 'team'; team: SentenceNames['teams'][number] }
-  | { kind: 'person'; best: Named; others: readonly Named[] }
-  | { kind: 'resource'; best: Named; others: readonly Named[] }
-  | { kind: 'site'; site: Named };
-
-function placeNamed(text: string, names: SentenceNames, spelling: Spelling): Meaning | null {
-  const resource = nameIn(text, names.resources, { ...spelling, whole: true });
-  if (resource) return { kind: 'resource', ...resource };
-  const cities = citiesOf(names);
-  const site =
-    nameIn(text, cities, spelling) ?? nameIn(text, names.sites, { ...spelling, whole: true });
-  return site ? { kind: 'site', site: site.best } : null;
-}
-
-const cities = new WeakMap<SentenceNames['sites'], Named[]>();
-function citiesOf({ sites }: SentenceNames): Named[] {
-  let known = cities.get(sites);
-  if (!known) cities.set(sites, (known = sites.map(({ id, city }) => ({ id, name: city }))));
-  return known;
-}
-
-function whoNamed(text: string, names: SentenceNames, spelling: Spelling): Meaning | null {
-  const team = nameIn(text, names.teams, { ...spelling, whole: true });
-  const person = nameIn(text, names.people, spelling);
-  // The whole name of a team comes before a part of somebody's.
-  if (team && (!person || text.includes(' ') || !spelling.exact))
-    return { kind: 'team', team: team.best as SentenceNames['teams'][number] };
-  if (person) return { kind: 'person', ...person };
-  return team ? { kind: 'team', team: team.best as SentenceNames['teams'][number] } : null;
-}
-
-/** A run that begins or ends with a word that joins is no name. */
-function named<T>(
-  words: readonly Word[],
-  at: number,
-  read: (text: string, spelling: Spelling) => T | null,
-): { value: T; count: number; text: string } | null {
-  const whole = (spelling: Spelling) => (text: string) => {
-    const parts = text.split(' ');
-    const ends = [parts[0]!, parts.at(-1)!];
-    return ends.some((word) => JOINERS.test(word) || WITH.test(word)) ? null : read(text, spelling);
-  };
-  return (
-    longest(words, at, MOST_WORDS, whole({ exact: true })) ??
-    longest(words, at, MOST_WORDS, whole({}))
-  );
-}
 
 /** What a place in a sentence is part of. */
 type Among = 'title' | 'names';

@@ -2,10 +2,10 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { addressKey } from '../../core/mailAddress.ts';
 import type { Listed, Meant } from '../../core/sentence/nameList.ts';
-import { answerTo, callApi, UserError, useMe } from '../client/index.ts';
+import { callApi, UserError, useMe } from '../client/index.ts';
+import { VOCABULARY } from '../find/index.ts';
 import { outsider, required, type LineUpEntry } from './address.ts';
 
-const VOCABULARY = { ...answerTo('GET /api/search/names'), staleTime: 300_000 };
 /** So long the reading of a list may keep the page from being drawn. */
 const LONGEST_HELD_MS = 12;
 

@@ -7,7 +7,8 @@ import type { Command } from '../../core/sentence/command.ts';
 import type { Chip, Reader } from '../../core/sentence/sentence.ts';
 import { dayOrderOf } from '../../core/time/dayOrder.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
-import { answerTo, callApi, useMe, useNow } from '../client/index.ts';
+import { VOCABULARY } from '../find/index.ts';
+import { callApi, useMe, useNow } from '../client/index.ts';
 
 export interface TypedSentence {
   chips: Chip[];
@@ -77,11 +78,6 @@ async function withOwners(chips: Chip[]): Promise<Chip[]> {
     return { kind: 'person', words, id: owner.id, name: owner.name, optional, others: [] };
   });
 }
-
-const VOCABULARY = {
-  ...answerTo('GET /api/search/names'),
-  staleTime: 300_000,
-};
 
 /** What is typed read as a sentence, with corrections. */
 export function useSentence(text: string): {
