@@ -1,8 +1,9 @@
+import { resourceKind } from './resourceKind.ts';
 import { z } from 'zod';
 import type { PlaceRules } from '../core/booking/rules.ts';
 import { byId, line, requiredLine, subjectId, text, versionRead } from './common.ts';
 import { closureMoves, closurePreview } from './closures.ts';
-import { resourceKind } from './places.ts';
+
 import { workingHours } from './preferences.ts';
 import { defineRoutes } from './route.ts';
 import { MOST_FEATURES, MOST_ROWS_OF_PLACES, MOST_TEAMS_OF_PLACE } from './limits.ts';
@@ -135,6 +136,8 @@ export type PlaceAgainst = z.output<typeof placeAgainst>;
 export const importResponse = z.strictObject({
   added: z.int(),
   changed: z.int(),
+  /** Those that were retired, and can be booked again. */
+  returned: z.int(),
   retired: z.int(),
   same: z.int(),
   /** Bookings that stand against rules that it changes, by place. */
@@ -212,6 +215,13 @@ export const catalogueRoutes = defineRoutes({
     params: byId,
     body: retireRequest,
     answer: retireResponse,
+  },
+  /** What is retired can be booked again; where its bookings went, they stay. */
+  'POST /api/catalogue/places/:id/return': {
+    may: 'look-after places',
+    params: byId,
+    body: z.strictObject({}),
+    answer: z.strictObject({ change: z.int() }),
   },
   'POST /api/catalogue/import': {
     may: 'look-after places',

@@ -27,6 +27,8 @@ export const changesUndone = z.strictObject({
   /** Bookings that went back with them, and those that were changed since and stay. */
   bookings: z.strictObject({
     undone: z.int().max(MOST_ROWS_OF_PLACES * MOST_DISPLACED),
+    /** Of those, where something stays that was changed since. */
+    partly: z.int(),
     left: z.int(),
   }),
 });

@@ -1,9 +1,10 @@
+import { resourceKind } from './resourceKind.ts';
 import { z } from 'zod';
 import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { DAY } from '../core/time/interval.ts';
 import { byId, idInPath, instant, requiredLine, subjectId, text, wallTime } from './common.ts';
 import { defineRoutes } from './route.ts';
-import { LONGEST_CLOSURE_DAYS } from './limits.ts';
+import { LONGEST_CLOSURE_DAYS, MOST_OUT_OF_USE } from './limits.ts';
 
 const span = { start: instant, end: instant };
 /** A time that a place can be out of use. */
@@ -109,6 +110,42 @@ export const closureResponse = z.strictObject({
 });
 export type ClosureResponse = z.output<typeof closureResponse>;
 
+/** A place that is retired, or a time that one is out of use. */
+export const outOfUse = z.strictObject({
+  placeId: z.int(),
+  place: z.string(),
+  kind: resourceKind,
+  site: z.string(),
+  zone: z.string(),
+  floor: z.string(),
+  /** When it was retired; null where it is not. */
+  retiredAt: z.int().nullable(),
+  closureId: z.int().nullable(),
+  start: z.int().nullable(),
+  end: z.int().nullable(),
+  reason: z.string().nullable(),
+});
+export type OutOfUse = z.output<typeof outOfUse>;
+
+/** What went elsewhere when a place went out of use, and would come back with it. */
+export const bookingsElsewhere = z.strictObject({
+  /** By which all of it is taken back; null where nobody remembers it any more. */
+  change: z.int().nullable(),
+  bookings: z
+    .array(
+      z.strictObject({
+        start: z.int(),
+        end: z.int(),
+        /** Null where it is private. */
+        title: z.string().nullable(),
+        holder: z.string(),
+        places: z.array(z.string()),
+      }),
+    )
+    .max(MOST_DISPLACED),
+});
+export type BookingsElsewhere = z.output<typeof bookingsElsewhere>;
+
 /** /api/places/:id/closures: places out of use, and where their bookings go. */
 export const closuresRoutes = defineRoutes({
   'GET /api/places/:id/closures/preview': {
@@ -125,6 +162,16 @@ export const closuresRoutes = defineRoutes({
     body: closureRequest,
     answer: closureResponse,
     status: 201,
+  },
+  'GET /api/closures': {
+    may: 'look-after places',
+    answer: z.strictObject({ places: z.array(outOfUse).max(MOST_OUT_OF_USE), more: z.boolean() }),
+  },
+  'GET /api/places/:id/closures/:closure/elsewhere': {
+    may: 'look-after places',
+    cost: 'many',
+    params: closurePath,
+    answer: bookingsElsewhere,
   },
   'DELETE /api/places/:id/closures/:closure': {
     may: 'look-after places',

@@ -161,6 +161,8 @@ export const undoTogetherRequest = z.strictObject({
 
 export const undoneTogether = z.strictObject({
   undone: z.int(),
+  /** Of those, where something stays that was changed since. */
+  partly: z.int(),
   /** Those that stay, since all they touched has been changed again, or they are taken back already. */
   left: z.int(),
 });

@@ -1,7 +1,8 @@
+import { RESOURCE_KINDS, resourceKind } from './resourceKind.ts';
 import { z } from 'zod';
 import { byId, calendarDate, instant, line, requiredLine, subjectId, text } from './common.ts';
 import { limit } from './paging.ts';
-import { RESOURCE_KINDS, resourceKind } from './places.ts';
+
 import { reservationState } from './values.ts';
 import { undoTogetherRequest, undoneTogether } from './events.ts';
 import { defineRoutes, file } from './route.ts';

@@ -29,6 +29,8 @@ export const MOST_LOGGED = 50;
 
 /** Days: a place is out of use at most. */
 export const LONGEST_CLOSURE_DAYS = 366;
+/** Places and times out of use that are listed at once. */
+export const MOST_OUT_OF_USE = 500;
 
 /** Characters: of a comment. */
 export const MOST_OF_COMMENT = 4000;

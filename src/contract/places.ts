@@ -1,3 +1,4 @@
+import { resourceKind } from './resourceKind.ts';
 import { z } from 'zod';
 import { closure } from './closures.ts';
 import { byId, calendarDate, idInPath, line, subjectId } from './common.ts';
@@ -5,12 +6,6 @@ import { page } from './paging.ts';
 import { placeRules, interval, reservationState, findCondition } from './values.ts';
 import { defineRoutes, file } from './route.ts';
 import { LONGEST_FOUND_MINUTES, MOST_NEAR } from './limits.ts';
-
-export const RESOURCE_KINDS = ['room', 'lab', 'desk', 'equipment', 'vehicle', 'parking'] as const;
-export const resourceKind = z.enum(RESOURCE_KINDS, {
-  error: `must be one of ${RESOURCE_KINDS.join(', ')}`,
-});
-export type ResourceKind = (typeof RESOURCE_KINDS)[number];
 
 /** Places of a kind, at a site, free at the moment, whose name or features hold some words. */
 export const placesQuery = z.strictObject({

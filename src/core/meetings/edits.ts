@@ -111,7 +111,7 @@ export function underPresentNames(
 }
 
 /** The date that a path is about, if it is about one. */
-const dateIn = (path: string): WallTime | undefined =>
+export const dateIn = (path: string): WallTime | undefined =>
   /\/(\d{4}-\d{2}-\d{2}T\d{2}:\d{2})/.exec(path)?.[1];
 
 /** Parts of a meeting's shape: where dates are renamed, they are taken back together or not at all. */
@@ -120,17 +120,36 @@ const isShape = ({ path }: Pick<Edit, 'path'>) =>
 
 const isMinReplySequence = (path: string): boolean => path.endsWith('/minReplySequence');
 
+const isResource = ({ path }: Edit): boolean => path.startsWith('resource/');
+
+/** Whether another place was chosen since for one that a change took: one that it gave went, or one came. */
+function hasChosenSince(
+  edits: readonly Edit[],
+  later: readonly (readonly Edit[])[],
+  stands: (edit: Edit) => boolean,
+): boolean {
+  const places = edits.filter(isResource);
+  if (!places.some(({ to }) => to === null)) return false;
+  const known = new Set(places.map(({ path }) => path));
+  const came = later.flat().filter((edit) => isResource(edit) && edit.to !== null);
+  return places.some((edit) => !stands(edit)) || came.some(({ path }) => !known.has(path));
+}
+
 /**
  * Takes edits back: each value that still is what the change made of it becomes what it was. What
- * has been changed since is left alone.
+ * has been changed since is left alone; a place that was taken away stays away where another was chosen since.
+ * @param later the edits of each later change that stands, in order
  * @returns the meeting, with the numbers it had, and the edits that were left alone
  */
 export function takeBack(
   meeting: Meeting,
   edits: readonly Edit[],
+  later: readonly (readonly Edit[])[] = [],
 ): { meeting: Meeting; left: Edit[] } {
   const values = valuesOf(meeting);
-  const stands = (edit: Edit) => same(values.get(edit.path), edit.to);
+  const isAsMade = (edit: Edit) => same(values.get(edit.path), edit.to);
+  const chosenSince = hasChosenSince(edits, later, isAsMade);
+  const stands = (edit: Edit) => isAsMade(edit) && !(chosenSince && isResource(edit));
   const shape = edits.find((edit) => edit.path === 'shape');
   const reshaped = !!shape && renamesDates(shape.from as Shape, shape.to as Shape);
   // Names of occurrences depend on the rule: a changed rule goes back with all of them, or stays.

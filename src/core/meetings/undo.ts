@@ -7,8 +7,8 @@ import { numbered, type Decision, type MeetingChange } from './decision.ts';
 import { type ChangeKind } from './meetingFacts.ts';
 import { factsOfChange, participantKey, type NotifyScope } from './people.ts';
 import type { Edit } from '../edits.ts';
-import { namesOf, takeBack, underPresentNames } from './edits.ts';
-import { isSeries, planOf, type Answer, type Meeting } from './meeting.ts';
+import { dateIn, namesOf, takeBack, underPresentNames } from './edits.ts';
+import { isSeries, occurrenceOf, planOf, type Answer, type Meeting } from './meeting.ts';
 import { splitMeeting } from './split.ts';
 
 /** What a change left behind, so that it can be taken back. */
@@ -49,7 +49,7 @@ export function decideUndo(
     );
   }
   const edits = underPresentNames(revision.edits, revision.later);
-  const { meeting: taken, left } = takeBack(present, edits);
+  const { meeting: taken, left } = takeBack(present, edits, revision.later);
   const restored = taken.draft ? askedByNobody(taken) : taken;
   const own = left.filter((edit) => !isAnswer(edit));
   const touched = edits.filter((edit) => !isAnswer(edit));
@@ -96,6 +96,31 @@ export function decideUndo(
     answer: { id: present.id, occurrence: null },
     undo: null,
   };
+}
+
+/**
+ * The dates that taking a change of places back would give other places, as they are now: null for what
+ * happens once. None where all of it has been changed since.
+ */
+export function datesGoingBack(present: Meeting, revision: Revision): (WallTime | null)[] {
+  const edits = underPresentNames(revision.edits, revision.later);
+  const { left } = takeBack(present, edits, revision.later);
+  const stays = new Set(left.map(({ path }) => path));
+  const going = edits.filter((edit) => !isAnswer(edit) && !stays.has(edit.path));
+  return [...new Set(going.map(({ path }) => dateIn(path) ?? null))];
+}
+
+/**
+ * The same change without what it did to dates that have begun by now: what is past stays where it was.
+ * @param now epoch milliseconds
+ */
+export function aheadOnly(present: Meeting, revision: Revision, now: number): Revision {
+  const hasBegun = ({ path }: Edit): boolean => {
+    const at = dateIn(path) ?? null;
+    if (at === null && isSeries(present)) return false;
+    return occurrenceOf(present, at).start <= now;
+  };
+  return { ...revision, edits: revision.edits.filter((edit) => !hasBegun(edit)) };
 }
 
 /** A meeting that is a draft again: whoever was asked since it was sent is among those it will ask. */

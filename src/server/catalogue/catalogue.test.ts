@@ -186,7 +186,7 @@ describe('a file of places', () => {
     send<ImportResponse>('POST', '/import', { rows, check });
   const site = 'Skerry House';
   const nothing = {
-    ...{ added: 0, changed: 0, retired: 0, same: 0 },
+    ...{ added: 0, changed: 0, returned: 0, retired: 0, same: 0 },
     ...{ against: [], problems: [], changes: [] },
   };
   const { changes: _changes, ...applied } = nothing;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { NewPlaceRequest } from '../../contract/catalogue.ts';
+import type { ImportResponse, NewPlaceRequest } from '../../contract/catalogue.ts';
 import type { ChangesUndone, LogEntry } from '../../contract/changes.ts';
-import type { ClosurePreview } from '../../contract/closures.ts';
+import type { ClosurePreview, OutOfUse } from '../../contract/closures.ts';
 import type { ProblemBody } from '../../contract/common.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { Place, PlacesResponse } from '../../contract/places.ts';
@@ -168,7 +168,7 @@ describe('a place that was retired', () => {
     expect(done.body.moved).toBe(1);
     expect((await undo(done.body.change)).body).toMatchObject({
       ...{ undone: 1, left: [] },
-      bookings: { undone: 1, left: 0 },
+      bookings: { undone: 1, partly: 0, left: 0 },
     });
     const tomas = await server.as('tomas.okafor');
     const { body } = await tomas.get<EventDetail>(`/api/events/${booked.id}`);
@@ -180,6 +180,28 @@ describe('a place that was retired', () => {
     // As before, it can be booked, and retired.
     await book(id, START + 2 * HOUR);
     expect((await retire(id)).status).toBe(200);
+  });
+
+  it('is brought back by one way, with its bookings staying where they went', async () => {
+    const { id } = await add({ name: 'Sanderling', capacity: 4 });
+    const booked = await book(id, START + 30 * HOUR);
+    await retire(id);
+    const { body } = await send<{ places: OutOfUse[] }>('GET', '/api/closures');
+    const listed = body.places.find((one) => one.placeId === id)!;
+    expect(listed).toMatchObject({ place: 'Sanderling', reason: 'retired' });
+    expect(listed.retiredAt).not.toBeNull();
+    const path = `/api/places/${id}/closures/${listed.closureId}`;
+    const wrong = await send<ProblemBody>('DELETE', path);
+    expect(wrong).toMatchObject({ status: 409, body: { code: 'place-retired' } });
+    const back = await send<{ change: number }>('POST', `/api/catalogue/places/${id}/return`, {});
+    expect(back.status).toBe(200);
+    await book(id, START + 30 * HOUR);
+    const tomas = await server.as('tomas.okafor');
+    const { body: moved } = await tomas.get<EventDetail>(`/api/events/${booked.id}`);
+    expect(moved.resources.map((one) => one.id)).not.toEqual([id]);
+    expect((await send('POST', `/api/catalogue/places/${id}/return`, {})).status).toBe(404);
+    // Taken back it would be retired again, were it not booked by now.
+    expect((await undo(back.body.change)).body.detail).toContain('booked by now');
   });
 
   it('stays so while another has its name', async () => {
@@ -231,7 +253,7 @@ describe('a file of places', () => {
       { name: 'Dunlin', kind: 'room', site, seats: '5', floor: '2' },
       ...Array.from({ length: 60 }, (_, k) => ({ name: `Annexe ${k}`, kind: 'desk', site })),
     ];
-    const taken = await send<{ changes: number[] }>('POST', '/api/catalogue/import', {
+    const taken = await send<ImportResponse>('POST', '/api/catalogue/import', {
       ...{ rows, check: false },
     });
     expect(taken.body.changes).toHaveLength(61);
@@ -247,5 +269,13 @@ describe('a file of places', () => {
     ]);
     expect(await list()).toEqual([kept]);
     expect(await placeOf(id)).toMatchObject({ capacity: 3, floor: '1' });
+    // The same file again brings back what was retired, and makes no second ones.
+    const again = await send<ImportResponse>('POST', '/api/catalogue/import', {
+      ...{ rows, check: false },
+    });
+    expect(again.body).toMatchObject({ added: 0, returned: 59, changed: 1, same: 1, problems: [] });
+    expect(await list()).toHaveLength(60);
+    expect((await undo(...again.body.changes)).body).toMatchObject({ undone: 60, left: [] });
+    expect(await list()).toEqual([kept]);
   });
 });

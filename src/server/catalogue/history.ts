@@ -112,7 +112,10 @@ async function takeBack(
     if (own.length > 0 && taken.left.length === own.length) continue;
     if (own.length > 0) touching.set(revision.id, revision);
     for (const edit of revision.edits.filter((one) => !own.includes(one)))
-      closures.push({ revision: revision.id, placeId: thingId, name: place.name, edit });
+      closures.push({
+        ...{ revision: revision.id, moved: revision.meetings.length },
+        ...{ placeId: thingId, name: place.name, edit },
+      });
   }
   const restored = [...there.values()].flatMap((before): Restored[] => {
     const edits = editsOf(valuesOfPlace(before), values.get(before.id)!);
@@ -136,11 +139,12 @@ async function takeBack(
     ...[...touching.values()].flatMap(({ id, thingId }) => (standing.has(thingId) ? [] : [id])),
   ]);
   await commitThings(tx, platform, actor, [...changes.map(factOf), ...reopened.changes]);
-  const meetings = { undone: 0, left: 0 };
+  const meetings = { undone: 0, partly: 0, left: 0 };
   for (const revision of revisions.filter(({ id }) => done.has(id))) {
     if (revision.meetings.length === 0) continue;
-    const back = await undoTogether(tx, platform, actor, revision.meetings);
+    const back = await undoTogether(tx, platform, actor, revision.meetings, { after: now });
     meetings.undone += back.undone;
+    meetings.partly += back.partly;
     meetings.left += back.left;
   }
   return { done: [...done], left, meetings };

@@ -34,6 +34,7 @@ import {
   readChoices,
   readComing,
   readPlacesOf,
+  readRetiredOf,
   retirePlaces,
   updatePlaces,
   type Coming,
@@ -48,7 +49,13 @@ import {
   whyNot,
   type ResourceChange,
 } from './resourceChanges.ts';
-import { placeAdded, placeChanged, placeRetired } from './service.ts';
+import {
+  placeAdded,
+  placeChanged,
+  placeRetired,
+  placeReturned,
+  returnTogether,
+} from './service.ts';
 import { MOST_COMING } from './limits.ts';
 
 const readFile = reader<FileOfPlaces, { read: ReadRow[]; problems: RowProblem[] }>(
@@ -84,17 +91,21 @@ export async function importPlaces(
   const names = { siteOf: byName(sites), teamOf: byName(teams), personOf: idsOf(owners) };
   const siteIds = sites.map((one) => one.id);
   await lockSites(tx, siteIds);
-  const there = new Map((await readPlacesOf(tx, siteIds)).map((one) => [keyOf(one), one]));
+  // What was retired is brought back by a row of its name.
+  const [past, present] = [await readRetiredOf(tx, siteIds), await readPlacesOf(tx, siteIds)];
+  const there = new Map([...past, ...present].map((one) => [keyOf(one), one]));
   const { read, problems } = await readFile({ rows, names, there });
   problems.push(...twice(read));
   const added = read.filter((one) => !one.before);
   const changes = read.flatMap(({ row, before, place: after, isRetired, ownerId }): Change[] => {
     if (!before) return [];
     const isOwnedAnew = ownerId !== undefined && ownerId !== before.ownerId;
-    if (!isRetired && !isOwnedAnew && isSame(before, after)) return [];
+    if (isRetired === before.isRetired && !isOwnedAnew && isSame(before, after)) return [];
+    if (isRetired && before.isRetired) return [];
     return [{ row, before, after, isRetired, isOwnedAnew, ownerId }];
   });
   const retired = changes.filter((one) => one.isRetired);
+  const returned = changes.filter(({ before, isRetired }) => before.isRetired && !isRetired);
   const changed = changes.filter((one) => !one.isRetired);
   // What was read of a place that others change meanwhile does not hold any more.
   lockPlaces(
@@ -153,9 +164,12 @@ export async function importPlaces(
       );
     const gone = retired.map(({ before }) => before.id);
     if (gone.length > 0) retirePlaces(tx, gone, now);
+    const backIds = returned.map(({ before }) => before.id);
+    const back = await returnTogether(tx, backIds, now);
     const done = await commitThings(tx, platform, actor, [
       ...added.map(({ place }, k) => placeAdded(ids[k]!, place.name)),
       ...retired.map(({ before }) => placeRetired(before.id, before.name)),
+      ...returned.map(({ before }) => placeReturned(before.id, before.name, back.get(before.id)!)),
       ...changed.flatMap(
         ({ before, after, ownerId }) =>
           placeChanged(before, after, ownerId === undefined ? before.ownerId : ownerId) ?? [],
@@ -165,7 +179,8 @@ export async function importPlaces(
   }
   return {
     added: added.length,
-    changed: changed.length,
+    changed: changed.length - returned.length,
+    returned: returned.length,
     retired: retired.length,
     same: read.length - added.length - changes.length,
     against: await againstIn(

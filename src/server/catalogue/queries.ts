@@ -69,6 +69,23 @@ export async function readPlacesOf(db: Database, siteIds: readonly number[]): Pr
   return rows;
 }
 
+/** The places of some sites that are retired, the last of a name at its site. */
+export async function readRetiredOf(
+  db: Database,
+  siteIds: readonly number[],
+): Promise<KeptPlace[]> {
+  const { rows } = await db.query<KeptPlace>(
+    `${KEPT_SQL}
+     where subject.id in (
+       select distinct on (site_id, lower(name)) resource.subject_id
+       from resource join subject on subject.id = resource.subject_id
+       where site_id = any($1) and retired_at is not null
+       order by site_id, lower(name), retired_at desc)`,
+    [siteIds],
+  );
+  return rows;
+}
+
 const row = ({ siteId, prepareMinutes, clearMinutes, rules, ...rest }: NewPlace) => ({
   ...rest,
   site_id: siteId,

@@ -2,7 +2,14 @@ import { catalogueRoutes } from '../../contract/catalogue.ts';
 import { implement } from '../http/index.ts';
 import { importPlaces } from './import.ts';
 import { readChoices } from './queries.ts';
-import { addPlace, changePlace, previewChange, previewRetirement, retire } from './service.ts';
+import {
+  addPlace,
+  bringBack,
+  changePlace,
+  previewChange,
+  previewRetirement,
+  retire,
+} from './service.ts';
 
 export const catalogueApi = implement(catalogueRoutes, (platform) => {
   const { pool } = platform;
@@ -17,6 +24,9 @@ export const catalogueApi = implement(catalogueRoutes, (platform) => {
       previewRetirement(pool, actor, params.id, now),
     'POST /api/catalogue/places/:id/retire': (tx, { actor, params, body }) =>
       retire(tx, platform, actor, params.id, body),
+    'POST /api/catalogue/places/:id/return': async (tx, { actor, params }) => ({
+      change: await bringBack(tx, platform, actor, params.id),
+    }),
     'POST /api/catalogue/import': (tx, { actor, body }) => importPlaces(tx, platform, actor, body),
   };
 });

@@ -6,7 +6,7 @@ import {
   type RetireRequest,
 } from '../../contract/catalogue.ts';
 import { MOST_AGAINST } from '../../contract/limits.ts';
-import { editsOf } from '../../core/edits.ts';
+import { editsOf, type Edit } from '../../core/edits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
@@ -14,7 +14,7 @@ import { closeFor, closureEdit, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { commitThings, type ThingChange } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
-import { readTeamNames } from '../reservations/index.ts';
+import { deleteClosures, readClosures, readTeamNames } from '../reservations/index.ts';
 import {
   insertPlaces,
   lockPlace,
@@ -23,6 +23,7 @@ import {
   readPlace,
   readPlacesOf,
   retirePlaces,
+  returnPlaces,
   updatePlaces,
   type KeptPlace,
 } from './queries.ts';
@@ -67,6 +68,12 @@ export const placeAdded = (id: number, name: string): ThingChange => ({
 export const placeRetired = (id: number, name: string): ThingChange => ({
   fact: { thing: 'place', thingId: id, kind: 'place-retired', details: { name } },
   edits: [{ path: 'isRetired', from: false, to: true }],
+});
+
+/** That a place which was retired is there again. */
+export const placeReturned = (id: number, name: string, edits: readonly Edit[]): ThingChange => ({
+  fact: { thing: 'place', thingId: id, kind: 'place-returned', details: { name } },
+  edits,
 });
 
 /** That a place is another than before; null where it is the same. */
@@ -173,6 +180,62 @@ export async function retire(
   return { moved: done.moved, without: done.without, change: change! };
 }
 
+/**
+ * What is retired can be booked again; where its bookings went, they stay.
+ * @returns by which that is taken back
+ * @throws Refusal when it is not retired, or its name is another place's by now
+ */
+export async function bringBack(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  id: number,
+): Promise<number> {
+  requireSteward(actor);
+  const place = await lockPlace(tx, id);
+  if (!place?.isRetired) {
+    throw new Refusal('no-such-place', 'It is no retired place.', {
+      fields: [{ field: 'id', message: 'must be the id of a place that is retired' }],
+    });
+  }
+  const { name, siteId } = place;
+  await lockSites(tx, [siteId]);
+  await refuseTakenName(tx, { name, siteId }, id);
+  const edits = await returnTogether(tx, [id], platform.clock.now());
+  const [change] = await commitThings(tx, platform, actor, [
+    placeReturned(id, name, edits.get(id)!),
+  ]);
+  return change!;
+}
+
+/**
+ * Places that are retired, and held, are there again; what kept them from being booked ends.
+ * @returns what that did to each
+ */
+export async function returnTogether(
+  tx: Transaction,
+  ids: readonly number[],
+  now: number,
+): Promise<Map<number, Edit[]>> {
+  if (ids.length === 0) return new Map();
+  returnPlaces(tx, ids);
+  const closures = await readClosures(tx, ids, { start: now, end: FOREVER });
+  const ended = closures.filter(({ end }) => end === FOREVER);
+  await deleteClosures(tx, ended);
+  return new Map(
+    ids.map((id) => [
+      id,
+      [
+        { path: 'isRetired', from: true, to: false },
+        ...ended
+          .filter(({ placeId }) => placeId === id)
+          .map(closureEdit)
+          .map(({ path, to }) => ({ path, from: to, to: null })),
+      ],
+    ]),
+  );
+}
+
 function changed(before: KeptPlace, change: Omit<PlaceChange, 'version'>): NewPlace {
   const { id: _id, zone: _zone, version: _version, isRetired: _retired, ...kept } = before;
   const { ownerId: _owner, rules, ...facts } = kept;
@@ -185,12 +248,21 @@ async function refuseUnknown(tx: Transaction, place: NewPlace, own?: number): Pr
   const sites = await lockSites(tx, [place.siteId]);
   if (!sites.has(place.siteId))
     throw invalid([{ field: 'siteId', message: 'must be the number of a site' }]);
-  const others = await readPlacesOf(tx, [place.siteId]);
-  const taken = others.some(
-    (one) => one.id !== own && one.name.toLowerCase() === place.name.toLowerCase(),
-  );
-  if (taken) throw invalid([{ field: 'name', message: 'must not be another place’s at its site' }]);
+  await refuseTakenName(tx, place, own);
   const teams = await readTeamNames(tx, place.rules.teams ?? []);
   if ((place.rules.teams ?? []).some((id) => !teams.has(id)))
     throw invalid([{ field: 'rules.teams', message: 'must be numbers of teams' }]);
+}
+
+/** @throws Refusal where another place at the site has that name */
+async function refuseTakenName(
+  tx: Transaction,
+  { name, siteId }: Pick<NewPlace, 'name' | 'siteId'>,
+  own?: number,
+): Promise<void> {
+  const others = await readPlacesOf(tx, [siteId]);
+  const taken = others.some(
+    (one) => one.id !== own && one.name.toLowerCase() === name.toLowerCase(),
+  );
+  if (taken) throw invalid([{ field: 'name', message: 'must not be another place’s at its site' }]);
 }

@@ -55,7 +55,7 @@ export async function undoChanges(
     undone: 0,
     gone: ids.length - revisions.length,
     left: [],
-    bookings: { undone: 0, left: 0 },
+    bookings: { undone: 0, partly: 0, left: 0 },
   };
   for (const history of platform.histories) {
     const own = revisions.filter(({ thing }) => thing === history.thing);
@@ -65,6 +65,7 @@ export async function undoChanges(
     answer.undone += done.length;
     answer.left.push(...left);
     answer.bookings.undone += meetings.undone;
+    answer.bookings.partly += meetings.partly;
     answer.bookings.left += meetings.left;
   }
   if (answer.undone > 0) return answer;

@@ -229,7 +229,7 @@ describe('a place that goes out of use', () => {
     const tomas = await server.as('tomas.okafor');
     expect((await tomas.post('/api/changes/undo', { changes: [change] })).status).toBe(403);
     const back = await (await steward()).post('/api/changes/undo', { changes: [change] });
-    const bookings = { undone: 3, left: 0 };
+    const bookings = { undone: 3, partly: 0, left: 0 };
     expect(back).toMatchObject({ status: 200, body: { undone: 1, left: [], bookings } });
     const rooms = async (mailbox: string, id: string, at?: number) =>
       (await detailOf(mailbox, id, at)).resources.map((one) => one.id);
@@ -243,6 +243,85 @@ describe('a place that goes out of use', () => {
     await book('clara.weiss', home, start + 6 * HOUR, start + 7 * HOUR);
     const again = await (await steward()).post('/api/changes/undo', { changes: [change] });
     expect(again).toMatchObject({ status: 409, body: { code: 'nothing-to-undo' } });
+  });
+
+  it('leaves what its holder chose since, says so, and brings the rest back when it is used again', async () => {
+    const { ids, start } = await placesAt({}, {}, {}, {});
+    const [home, , , third] = ids as [number, number, number, number];
+    const chosen = await book('tomas.okafor', home, start, start + HOUR);
+    const plain = await book('leila.haddad', home, start + HOUR, start + 2 * HOUR);
+    const bare = await book('clara.weiss', home, start + 2 * HOUR, start + 3 * HOUR);
+    const span = { start: start - HOUR, end: start + 20 * HOUR };
+    const seen = proposed(await preview(home, span.start, span.end));
+    const [first, second, last] = seen.moves;
+    const without = [{ eventId: last!.eventId, occurrence: null }];
+    const done = await close(home, { ...span, moves: [first, second], without });
+    expect(done).toMatchObject({ status: 201, body: { moved: 2, without: 1 } });
+    const { closure, change } = done.body;
+    // One takes a third room instead of what it was given, one a room where it had none.
+    for (const [mailbox, { id }] of [
+      ['tomas.okafor', chosen],
+      ['clara.weiss', bare],
+    ] as const) {
+      const client = await server.as(mailbox);
+      const { version } = await detailOf(mailbox, id);
+      const body = { version, resources: [third] };
+      expect((await client.patch(`/api/events/${id}`, body)).status).toBe(200);
+    }
+    const path = `/api/places/${home}/closures/${closure.id}`;
+    const elsewhere = async () => (await (await steward()).get(`${path}/elsewhere`)).body;
+    expect(await elsewhere()).toMatchObject({
+      change,
+      bookings: [{ start: start + HOUR, end: start + 2 * HOUR, holder: 'Leila Haddad' }],
+    });
+    const list = await (await steward()).get<{ places: { placeId: number }[] }>('/api/closures');
+    expect(list.body.places).toContainEqual(
+      expect.objectContaining({ placeId: home, closureId: closure.id, retiredAt: null }),
+    );
+    // Used again with what is elsewhere staying there first; it still comes back afterwards.
+    expect((await (await steward()).request('DELETE', path)).status).toBe(200);
+    const back = await (await steward()).post('/api/changes/undo', { changes: [change] });
+    expect(back).toMatchObject({
+      status: 200,
+      body: { undone: 1, left: [], bookings: { undone: 1, partly: 0, left: 2 } },
+    });
+    const rooms = async (mailbox: string, id: string) =>
+      (await detailOf(mailbox, id)).resources.map((one) => one.id);
+    expect(await rooms('tomas.okafor', chosen.id)).toEqual([third]);
+    expect(await rooms('clara.weiss', bare.id)).toEqual([third]);
+    expect(await rooms('leila.haddad', plain.id)).toEqual([home]);
+    expect(await elsewhere()).toEqual({ change: null, bookings: [] });
+  });
+
+  it('leaves dates that have begun by now where they were when it is taken back', async () => {
+    const { ids } = await placesAt({}, {});
+    const { clock } = server.running.platform;
+    const start = Math.ceil(clock.now() / HOUR) * HOUR + HOUR;
+    const [home, other] = ids as [number, number];
+    const series = await book('tomas.okafor', home, start, start + HOUR, {
+      repeats: { rule: 'FREQ=DAILY;COUNT=3' },
+    });
+    const span = { start: start - HOUR, end: start + 100 * HOUR };
+    const seen = await preview(home, span.start, span.end);
+    const done = await close(home, { ...span, ...proposed(seen) });
+    const before = clock.now;
+    clock.now = () => start + 25 * HOUR;
+    try {
+      const back = await (
+        await steward()
+      ).post('/api/changes/undo', { changes: [done.body.change] });
+      expect(back).toMatchObject({ status: 200, body: { bookings: { undone: 1 } } });
+      const rooms = await Promise.all(
+        [0, 24, 48].map((hours) => detailOf('tomas.okafor', series.id, start + hours * HOUR)),
+      );
+      expect(rooms.map((one) => one.resources.map((room) => room.id))).toEqual([
+        [other],
+        [other],
+        [home],
+      ]);
+    } finally {
+      clock.now = before;
+    }
   });
 
   it('moves the time of whoever allows it, where their own place cannot be had then', async () => {

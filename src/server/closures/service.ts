@@ -236,6 +236,7 @@ export async function reopenPlace(
 ): Promise<number> {
   requireSteward(actor);
   const [closure] = await deleteClosures(tx, [{ placeId, id }]);
+  if (closure?.isRetired) throw retiredPlace(closure.name);
   if (!closure) {
     throw new Refusal('no-such-closure', 'It is in use again already.', {
       fields: [{ field: 'closure', message: 'must be the number of a time out of use' }],
@@ -253,6 +254,8 @@ export async function reopenPlace(
 /** A time out of use that came or went by a change that is taken back. */
 export interface ClosureEdit {
   revision: number;
+  /** How many bookings went elsewhere with it. */
+  moved: number;
   placeId: number;
   /** The place's. */
   name: string;
@@ -282,11 +285,12 @@ export async function takeClosuresBack(
   );
   for (const one of closed) {
     const closure = gone.find(({ id }) => id === idOf(one));
+    // What went elsewhere can come back all the same.
+    if (closure || one.moved > 0) done.push(one.revision);
     if (!closure) {
-      left.push(`${one.name}, which is in use again already`);
+      if (one.moved === 0) left.push(`${one.name}, which is in use again already`);
       continue;
     }
-    done.push(one.revision);
     changes.push({ fact: factOf(closure, one.name, 'place-reopened') });
   }
   // One at a time: nobody reopens many at once.
@@ -305,6 +309,11 @@ export async function takeClosuresBack(
   }
   return { done, changes, left };
 }
+
+const retiredPlace = (name: string) =>
+  new Refusal('place-retired', `${name} is retired. Bring it back to use it again.`, {
+    fields: [{ field: 'id', message: 'must be the id of a place that is not retired' }],
+  });
 
 const noSuchPlace = () =>
   new Refusal('no-such-place', 'There is no such place.', {

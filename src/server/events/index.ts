@@ -11,7 +11,7 @@ export { receiveRequest } from './commands/receive.ts';
 export { giveUpPlace } from './commands/giveUpPlace.ts';
 export { giveOtherPlaces } from './commands/otherPlaces.ts';
 export { proposeTo } from './commands/propose.ts';
-export { undoTogether } from './commands/undo.ts';
+export { datesThatGoBack, undoTogether } from './commands/undo.ts';
 export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/dates.ts';

@@ -29,8 +29,8 @@ export interface ThingsTakenBack {
   done: readonly number[];
   /** What was changed since and stays, in words, such as `seats of Gannet`. */
   left: readonly string[];
-  /** Changes of meetings that went with them: those that were taken back, and those that stay. */
-  meetings: { undone: number; left: number };
+  /** Changes of meetings that went with them: those taken back, of how many in part alone, and those that stay. */
+  meetings: { undone: number; partly: number; left: number };
 }
 
 /** A kind of thing whose changes are said and taken back. */

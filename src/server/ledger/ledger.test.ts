@@ -1,3 +1,4 @@
+import { RESOURCE_KINDS } from '../../contract/resourceKind.ts';
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
@@ -10,7 +11,7 @@ import {
   type LedgerGroup,
   type LedgerResponse,
 } from '../../contract/ledger.ts';
-import { RESOURCE_KINDS } from '../../contract/places.ts';
+
 import { eventLevel, showsTitle, type Shown } from '../../core/availability/busy.ts';
 import { grouped } from '../../core/grouped.ts';
 import { MINUTE } from '../../core/time/interval.ts';

@@ -1,5 +1,6 @@
+import { type ResourceKind } from '../../contract/resourceKind.ts';
 import type { LedgerGroup } from '../../contract/ledger.ts';
-import type { ResourceKind } from '../../contract/places.ts';
+
 import type { BookingRow } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { EACH_TIME } from '../db/pool.ts';

@@ -24,17 +24,21 @@ export async function insertClosure(
   return rows[0]!.id;
 }
 
-/** Ends times out of use, each of its place. @returns those that there were, with their places' names */
+/** A time out of use that is ended, with its place's name, and whether that is retired. */
+export type EndedClosure = Closure & { name: string; isRetired: boolean };
+
+/** Ends times out of use, each of its place. @returns those that there were */
 export async function deleteClosures(
   tx: Transaction,
   closures: readonly Pick<Closure, 'placeId' | 'id'>[],
-): Promise<(Closure & { name: string })[]> {
+): Promise<EndedClosure[]> {
   if (closures.length === 0) return [];
-  const { rows } = await tx.query<Closure & { name: string }>(
-    `delete from closure using subject
-     where subject.id = resource_id
+  const { rows } = await tx.query<EndedClosure>(
+    `delete from closure using subject, resource
+     where subject.id = resource_id and resource.subject_id = resource_id
        and (closure.id, resource_id) in (select * from unnest($1::int[], $2::int[]))
-     returning closure.id, resource_id as "placeId", starts_at as start, ends_at as "end", reason, name`,
+     returning closure.id, resource_id as "placeId", starts_at as start, ends_at as "end", reason, name,
+       retired_at is not null as "isRetired"`,
     [closures.map((one) => one.id), closures.map((one) => one.placeId)],
   );
   return rows;

@@ -1,5 +1,6 @@
+import { RESOURCE_KINDS } from '../../contract/resourceKind.ts';
 import { Popover } from 'radix-ui';
-import { RESOURCE_KINDS, type BoardResponse } from '../../contract/places.ts';
+import { type BoardResponse } from '../../contract/places.ts';
 import { excluders, fitting } from '../../core/booking/wishes.ts';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';

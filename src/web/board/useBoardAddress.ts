@@ -1,6 +1,7 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { useState } from 'react';
 import { useLocation, useNavigationType } from 'react-router';
-import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
+
 import type { PlaceWishes } from '../../core/booking/wishes.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { same } from '../../core/same.ts';

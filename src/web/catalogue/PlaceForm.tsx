@@ -1,3 +1,4 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import type { Resolver } from 'react-hook-form';
 import {
@@ -6,7 +7,7 @@ import {
   type NewPlaceRequest,
   type PlacePreview,
 } from '../../contract/catalogue.ts';
-import { RESOURCE_KINDS, type Place, type ResourceKind } from '../../contract/places.ts';
+import { type Place } from '../../contract/places.ts';
 import { NO_RULES, type PlaceRules } from '../../core/booking/rules.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';

@@ -1,7 +1,8 @@
+import { RESOURCE_KINDS } from '../../contract/resourceKind.ts';
 import { Fragment, useId, useState } from 'react';
 import { type ImportResponse } from '../../contract/catalogue.ts';
 import { MOST_ROWS_OF_PLACES } from '../../contract/limits.ts';
-import { RESOURCE_KINDS } from '../../contract/places.ts';
+
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../client/index.ts';
@@ -67,7 +68,7 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
     look.mutate({ rows: read.rows, check: true });
   };
   const found = look.data;
-  const count = found ? found.added + found.changed + found.retired : 0;
+  const count = found ? found.added + found.changed + found.returned + found.retired : 0;
   return (
     <div className="grid gap-3">
       <p>
@@ -129,12 +130,13 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
 }
 
 function Found({ found, lines }: { found: ImportResponse; lines: readonly number[] }) {
-  const { added, changed, retired, same, problems, against } = found;
+  const { added, changed, returned, retired, same, problems, against } = found;
   if (problems.length === 0) {
     return (
       <>
         <p role="status">
           {added} to be added, {changed} to be changed,{' '}
+          {returned > 0 && `${returned} to be brought back, `}
           {retired > 0 && `${retired} to be retired, `}
           {same} as they are.
         </p>

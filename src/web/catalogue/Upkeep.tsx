@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Place } from '../../contract/places.ts';
 import { Failure, may, useMe } from '../client/index.ts';
+import { OutOfUseList } from '../closures/index.ts';
 import { Button } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Outline } from '../design/states.tsx';
@@ -8,25 +9,38 @@ import { PlaceForm } from './PlaceForm.tsx';
 import { PlacesFile } from './PlacesFile.tsx';
 import { useChoices } from './useCatalogue.ts';
 
-/** For those who look after places: adds one, or a file of them; nothing for others. */
-export function AddPlaces({ onAdded }: { onAdded: (id: number) => void }) {
+/** For those who look after places: adds one or a file of them, and lists what is out of use; nothing for others. */
+export function AddPlaces({ onOpen }: { onOpen: (id: number) => void }) {
   const me = useMe();
-  const [open, setOpen] = useState<'one' | 'file' | null>(null);
+  const [open, setOpen] = useState<'one' | 'file' | 'away' | null>(null);
   if (!may(me, 'look-after')) return null;
   const close = () => setOpen(null);
   return (
     <>
-      <span className="mt-4 flex gap-1.5 max-sm:hidden">
-        <Button onClick={() => setOpen('one')}>Add a place</Button>
-        <Button onClick={() => setOpen('file')}>From a file</Button>
+      <span className="mt-4 flex flex-wrap gap-1.5">
+        <Button className="max-sm:hidden" onClick={() => setOpen('one')}>
+          Add a place
+        </Button>
+        <Button className="max-sm:hidden" onClick={() => setOpen('file')}>
+          From a file
+        </Button>
+        <Button onClick={() => setOpen('away')}>Out of use and retired</Button>
       </span>
+      <Panel open={open === 'away'} onClose={close} title="Out of use and retired">
+        <OutOfUseList
+          onOpen={(id) => {
+            close();
+            onOpen(id);
+          }}
+        />
+      </Panel>
       <Panel open={open === 'one'} onClose={close} title="A new place">
         <Form
           place={null}
           onClose={close}
           onSaved={(id) => {
             close();
-            onAdded(id);
+            onOpen(id);
           }}
         />
       </Panel>

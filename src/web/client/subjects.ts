@@ -59,6 +59,8 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/bookings/contact': [],
   'GET /api/bookings/notes/:id': ['calendar', 'resource', 'notifications'],
   'GET /api/places/:id/closures/preview': ['resource'],
+  'GET /api/closures': ['resource'],
+  'GET /api/places/:id/closures/:closure/elsewhere': ['resource', 'calendar'],
   'GET /api/catalogue/choices': ['resource'],
   'GET /api/changes': ['resource'],
   'GET /api/catalogue/places/:id/retire': ['resource'],

@@ -8,11 +8,11 @@ import { callApi, errorText } from './api.ts';
 /** Says what came of taking changes of several events back together. */
 export async function takeBackTogether(takingBack: Promise<UndoneTogether>): Promise<void> {
   try {
-    const { undone, left } = await takingBack;
+    const { undone, partly, left } = await takingBack;
     tellUser(
-      left === 0
+      left + partly === 0
         ? 'Taken back: all of it is as it was.'
-        : `${undone} of ${undone + left} taken back; the others were changed since and stay.`,
+        : `${undone} of ${undone + left} taken back; what was changed since stays.`,
     );
   } catch (error) {
     tellUser(errorText(error));
@@ -31,7 +31,12 @@ export async function takeChangesBack(changes: readonly number[]): Promise<void>
     withdrawUndo(changes);
     const stay = [
       ...left,
-      ...(bookings.left > 0 ? [`${counted(bookings.left, 'booking')}, changed since`] : []),
+      ...(bookings.left > 0
+        ? [`${counted(bookings.left, 'booking')}, changed since or begun by now`]
+        : []),
+      ...(bookings.partly > 0
+        ? [`what was changed since of ${counted(bookings.partly, 'booking')}`]
+        : []),
     ];
     tellUser(
       stay.length === 0

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Closure, DisplacedBooking } from '../../contract/closures.ts';
+import type { DisplacedBooking } from '../../contract/closures.ts';
 import type { Place } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
 import { listNames } from '../../core/planner/words.ts';
@@ -7,34 +7,11 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
-import { Failure, may, useMe, useNow } from '../client/index.ts';
+import { Failure, useMe, useNow } from '../client/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { TimesFields } from '../time/index.ts';
-import { useClosurePreview, useReopen, useTakeOutOfUse } from './useClosures.ts';
-
-/** That a place is out of use, and for those who look after it the way back. */
-export function InUseAgain({ place, closure }: { place: Place; closure: Closure }) {
-  const me = useMe();
-  const reopen = useReopen(place.name);
-  return (
-    <div className="rock-away grid gap-2 rounded-sm p-1">
-      <div className="grid gap-1.5 rounded-[2px] bg-sheet px-3 py-2">
-        <p>
-          <b className="font-semibold">Out of use</b>, {formatSpan(closure, me.zone, me.clock)}:{' '}
-          {closure.reason}
-        </p>
-        {may(me, 'look-after') && (
-          <p>
-            <Button disabled={reopen.isPending} onClick={() => reopen.mutate(closure)}>
-              Use it again
-            </Button>
-          </p>
-        )}
-      </div>
-    </div>
-  );
-}
+import { useClosurePreview, useTakeOutOfUse } from './useClosures.ts';
 
 /** Takes a place out of use: when and why, then where each booking in it goes, then all of it at once. */
 export function TakeOutOfUse({ place }: { place: Place }) {

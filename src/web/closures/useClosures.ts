@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { RetireRequest } from '../../contract/catalogue.ts';
-import type { Closure, ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
+import type { ClosureRequest, ClosureResponse } from '../../contract/closures.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import {
   callApi,
@@ -63,15 +63,36 @@ export function useTakeOutOfUse(
   });
 }
 
-/** Puts a place to use again before its time. */
-export function useReopen(place: string) {
+/** A place that nobody can book: by a time out of use, or as it is retired. */
+export interface Away {
+  placeId: number;
+  place: string;
+  zone: string;
+  /** Null where nothing but that it is retired keeps it from being booked. */
+  closureId: number | null;
+  isRetired: boolean;
+}
+
+/** What went elsewhere with a place and is still to come; asked for when it is put to use again. */
+export const useElsewhere = ({ placeId, closureId }: Away) =>
+  useQuery({
+    ...answerTo('GET /api/places/:id/closures/:closure/elsewhere', {
+      params: { id: placeId, closure: closureId ?? 0 },
+    }),
+    enabled: false,
+  });
+
+/** Puts a place to use again before its time, or brings back a retired one: alone, or with what went elsewhere. */
+export function useReopen({ placeId, place, closureId, isRetired }: Away) {
   const refresh = useRefresh();
-  return useMutation({
-    mutationFn: ({ id, placeId }: Closure) =>
-      undoable(
-        callApi('DELETE /api/places/:id/closures/:closure', {
-          params: { id: placeId, closure: id },
-        }),
+  const alone = useMutation({
+    mutationFn: (): Promise<{ change: number }> =>
+      undoable<{ change: number }>(
+        isRetired
+          ? callApi('POST /api/catalogue/places/:id/return', { params: { id: placeId }, body: {} })
+          : callApi('DELETE /api/places/:id/closures/:closure', {
+              params: { id: placeId, closure: closureId! },
+            }),
       ),
     onSuccess: ({ change }) =>
       offerUndo(`${place} can be booked again.`, () => takeChangesBack([change]).then(refresh), [
@@ -80,4 +101,9 @@ export function useReopen(place: string) {
     onError: (error) => tellUser(errorText(error)),
     onSettled: refresh,
   });
+  const withBookings = useMutation({
+    mutationFn: (change: number) => undoable(takeChangesBack([change])),
+    onSettled: refresh,
+  });
+  return { alone, withBookings };
 }

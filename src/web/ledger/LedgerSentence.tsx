@@ -1,6 +1,7 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { STATE_WORDS } from '../../core/booking/presence.ts';
 import { LEDGER_GROUPS, type LedgerGroup, type LedgerState } from '../../contract/ledger.ts';
-import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
+
 import { addDays, dateAt } from '../../core/time/wall.ts';
 import { useMe, useNow } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';

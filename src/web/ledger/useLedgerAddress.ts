@@ -1,3 +1,4 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import {
   LEDGER_COLUMNS,
   LEDGER_GROUPS,
@@ -7,7 +8,7 @@ import {
   type LedgerGroup,
   type LedgerState,
 } from '../../contract/ledger.ts';
-import { RESOURCE_KINDS, type ResourceKind } from '../../contract/places.ts';
+
 import { isDate } from '../../core/time/wall.ts';
 import { useAddressQuery } from '../client/index.ts';
 

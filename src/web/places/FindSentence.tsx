@@ -1,6 +1,7 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { RESOURCE_KINDS, type FindResponse, type ResourceKind } from '../../contract/places.ts';
+import { type FindResponse } from '../../contract/places.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';

@@ -1,11 +1,7 @@
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useEffect, useRef, useState } from 'react';
-import {
-  RESOURCE_KINDS,
-  type Place,
-  type PlacesResponse,
-  type ResourceKind,
-} from '../../contract/places.ts';
+import { type Place, type PlacesResponse } from '../../contract/places.ts';
 import { answerTo, Failure, usePages, useShown, useAddressQuery } from '../client/index.ts';
 import { AddPlaces } from '../catalogue/index.ts';
 import { TextInput } from '../design/controls.tsx';
@@ -224,7 +220,7 @@ export function PlacesView() {
           }
         </VirtualRows>
       )}
-      {!query.isPending && <AddPlaces onAdded={(id) => change({ open: String(id) })} />}
+      {!query.isPending && <AddPlaces onOpen={(id) => change({ open: String(id) })} />}
       <Panel
         open={opened.data !== undefined || opened.isError}
         onClose={() => change({ open: null })}

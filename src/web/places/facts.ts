@@ -1,5 +1,6 @@
+import { type ResourceKind } from '../../contract/resourceKind.ts';
 import type { ReservationState } from '../../core/booking/presence.ts';
-import type { Place, ResourceKind } from '../../contract/places.ts';
+import type { Place } from '../../contract/places.ts';
 
 /** What several of a kind are called. */
 export const KIND_NAMES: Record<ResourceKind, string> = {

@@ -1,4 +1,5 @@
-import { RESOURCE_KINDS, type FindAsked, type ResourceKind } from '../../contract/places.ts';
+import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
+import { type FindAsked } from '../../contract/places.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow, useAddressQuery } from '../client/index.ts';
 

@@ -1,17 +1,23 @@
 import { mayChange, showsEverything } from '../../../core/availability/busy.ts';
 import type { Decision } from '../../../core/meetings/decision.ts';
 import type { NotifyScope } from '../../../core/meetings/people.ts';
-import { decideUndo, type Revision } from '../../../core/meetings/undo.ts';
+import {
+  aheadOnly,
+  datesGoingBack,
+  decideUndo,
+  type Revision,
+} from '../../../core/meetings/undo.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import { may } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
-import type { Transaction } from '../../db/transaction.ts';
+import type { WallTime } from '../../../core/time/wall.ts';
+import type { Database, Transaction } from '../../db/transaction.ts';
 import type { ChangeOf } from '../../facts/index.ts';
 import type { Platform } from '../../platform.ts';
 import type { HeldResources } from '../../reservations/index.ts';
 import { readOccurrences } from '../occurrences/queries.ts';
 import { changeableMeeting, levelsOn, lockChangeableMeeting } from '../read/visible.ts';
-import { lockMeeting, lockMeetings, type StoredMeeting } from '../store/read.ts';
+import { lockMeeting, lockMeetings, readMeetings, type StoredMeeting } from '../store/read.ts';
 import { dropRevisions, hasRevisions, readRevisions, takeRevision } from '../store/revisions.ts';
 import { carryOut, carryOutTogether, type Done } from './carryOut.ts';
 
@@ -46,6 +52,8 @@ const OF_BOOKINGS =
 /** What came of changes that were taken back together. */
 export interface TakenBack {
   undone: number;
+  /** Of how many of them something stays that has been changed again. */
+  partly: number;
   /** Those that stay, since all they touched has been changed again, or they are taken back already. */
   left: number;
 }
@@ -54,6 +62,7 @@ export interface TakenBack {
  * Takes changes of several events back together, the last first. Whoever looks after places takes back
  * what they did to others' bookings, too. What has been changed since stays; everybody is told.
  * @param changes one of each event, in the order in which they were made
+ * @param after only what begins after this instant goes back; epoch milliseconds
  * @throws Refusal for an event that is not there, not seen, or not the actor's to change;
  *   ResourcesTaken when somebody has taken a resource in the meantime: nothing is taken back then
  */
@@ -62,6 +71,7 @@ export async function undoTogether(
   platform: Platform,
   actor: PersonActor,
   changes: readonly ChangeOf[],
+  { after }: { after?: number } = {},
 ): Promise<TakenBack> {
   const meetings = await lockMeetings(tx, changes.map((one) => one.id).sort());
   const [levels, revisions] = await Promise.all([
@@ -70,6 +80,7 @@ export async function undoTogether(
   ]);
   const done: ChangeOf[] = [];
   const decisions: Decision[] = [];
+  let partly = 0;
   for (const [k, change] of [...changes.entries()].reverse()) {
     const present = meetings.get(change.id);
     const revision = revisions.get(change.id);
@@ -89,15 +100,51 @@ export async function undoTogether(
         fields: [{ field: `changes.${k}.id`, message: 'must be an event you may change' }],
       });
     }
-    const decision =
-      revision && (await unlessChanged(takenBack(tx, present!, revision, 'everyone')));
+    const going = revision && present && ahead(present, revision, after);
+    const decision = going && (await unlessChanged(takenBack(tx, present, going, 'everyone')));
     if (!decision) continue;
+    if (decision.notes.length > 0) partly++;
     decisions.push(decision);
     done.push(change);
   }
   dropRevisions(tx, done);
   await carryOutTogether(tx, platform, actor, meetings, decisions);
-  return { undone: done.length, left: changes.length - done.length };
+  return { undone: done.length, partly, left: changes.length - done.length };
+}
+
+/** What of a change lies after an instant, if any does. */
+function ahead(
+  present: StoredMeeting,
+  revision: Revision,
+  after: number | undefined,
+): Revision | null {
+  const going = after === undefined ? revision : aheadOnly(present, revision, after);
+  return going.edits.length > 0 ? going : null;
+}
+
+/**
+ * The dates that `undoTogether` would give back what they had, by the id of their event; null for what
+ * happens once.
+ */
+export async function datesThatGoBack(
+  db: Database,
+  changes: readonly ChangeOf[],
+  after: number,
+): Promise<Map<string, (WallTime | null)[]>> {
+  const [meetings, revisions] = await Promise.all([
+    readMeetings(
+      db,
+      changes.map((one) => one.id),
+    ),
+    readRevisions(db, changes),
+  ]);
+  const dates = changes.flatMap(({ id }) => {
+    const [present, revision] = [meetings.get(id), revisions.get(id)];
+    const going = present && revision && ahead(present, revision, after);
+    const some = going ? datesGoingBack(present, going) : [];
+    return some.length > 0 ? [[id, some] as const] : [];
+  });
+  return new Map(dates);
 }
 
 /**

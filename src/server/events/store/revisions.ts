@@ -9,10 +9,10 @@ const READ = `taken.version, taken.edits, taken.split_off as "splitOff",
 
 /** What changes of several events left behind and who made them, by the event's id; one of each event. */
 export async function readRevisions(
-  tx: Transaction,
+  db: Database,
   changes: readonly ChangeOf[],
 ): Promise<Map<string, Revision & { by: number | null }>> {
-  const { rows } = await tx.query<Revision & { eventId: string; by: number | null }>(
+  const { rows } = await db.query<Revision & { eventId: string; by: number | null }>(
     `select taken.event_id as "eventId", taken.by_id as by, ${READ}
      from unnest($1::uuid[], $2::int[]) as asked (id, version)
      join revision taken on taken.event_id = asked.id and taken.version = asked.version`,
