@@ -6,7 +6,7 @@ import { limit } from './paging.ts';
 import { reservationState } from './values.ts';
 import { undoTogetherRequest, undoneTogether } from './events.ts';
 import { defineRoutes, file } from './route.ts';
-import { LONGEST_VIEW, MOST_CHANGED } from './limits.ts';
+import { LONGEST_VIEW, MOST_CHANGED, MOST_MADE_TOGETHER } from './limits.ts';
 
 /** The columns of the ledger, by which it is sorted and, but for `start`, put into groups. */
 export const LEDGER_COLUMNS = [
@@ -201,6 +201,22 @@ export const ledgerViewsResponse = z.strictObject({
   views: z.array(ledgerView),
 });
 
+/** What its reader changed of several bookings at once, and can take back. */
+export const ledgerChangesMade = z.strictObject({
+  made: z
+    .array(
+      z.strictObject({
+        at: z.int(),
+        /** Whether they were given back; moved or changed otherwise. */
+        isCancelling: z.boolean(),
+        /** What some of them are for, as far as that is seen. */
+        titles: z.array(z.string()),
+        changes: z.array(z.strictObject({ id: z.string(), version: z.int() })),
+      }),
+    )
+    .max(MOST_MADE_TOGETHER),
+});
+
 /** /api/ledger: all bookings as a table, written out, and changed together. */
 export const ledgerRoutes = defineRoutes({
   'GET /api/ledger': {
@@ -230,6 +246,7 @@ export const ledgerRoutes = defineRoutes({
     body: ledgerChange,
     answer: ledgerChanged,
   },
+  'GET /api/ledger/changes': { may: 'read shared', cost: 'many', answer: ledgerChangesMade },
   'POST /api/ledger/undo': {
     may: 'change shared',
     cost: 'many',

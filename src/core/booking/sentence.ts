@@ -1,7 +1,8 @@
+import { numberOf } from '../time/numberWords.ts';
 import { nameIn, type Named } from '../sentence/names.ts';
 import { readingOf, type Reader } from '../sentence/sentence.ts';
 import { readWhen } from '../sentence/when.ts';
-import { longest, numberOf, wordsOf, type Chip, type Word } from '../sentence/words.ts';
+import { longest, wordsOf, type Chip, type Word } from '../sentence/words.ts';
 
 /** What a sentence wants of a place. */
 export interface PlaceSentence {

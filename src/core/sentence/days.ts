@@ -1,7 +1,8 @@
+import { numberOf } from '../time/numberWords.ts';
 import { daysAheadNamed, monthNamed, weekdayNamed } from '../time/dayWords.ts';
 import { isWrittenDay, readDayAs } from '../time/typedDay.ts';
 import { addDays, isDate, startOfWeek, weekdayOf } from '../time/wall.ts';
-import { eachRun, isEnd, numberOf, type Reading } from './words.ts';
+import { eachRun, isEnd, type Reading } from './words.ts';
 
 const two = (number: number): string => String(number).padStart(2, '0');
 /** Days of a week on which people work, from a date of it on. */

@@ -1,5 +1,6 @@
+import { numberOf } from '../time/numberWords.ts';
 import { weekdayNamed } from '../time/dayWords.ts';
-import { eachRun, numberOf, type Reading } from './words.ts';
+import { eachRun, type Reading } from './words.ts';
 
 const WEEKS: Record<string, number> = { second: 2, other: 2, third: 3, fourth: 4 };
 const MOST_WEEKS = 4;

@@ -1,5 +1,6 @@
+import { numberOf } from '../time/numberWords.ts';
 import { MOST_WORDS, placeNamed, type SentenceNames } from './meaning.ts';
-import { longest, numberOf, type Reading } from './words.ts';
+import { longest, type Reading } from './words.ts';
 
 /** "in a room with video for 8", "a room in Bergen". */
 export function readRooms({ words, take }: Reading, names: SentenceNames): void {

@@ -1,5 +1,6 @@
+import { numberOf } from '../time/numberWords.ts';
 import { parseTimeOfDay } from '../time/typedTime.ts';
-import { eachRun, isEnd, numberOf, type Reading } from './words.ts';
+import { eachRun, isEnd, type Reading } from './words.ts';
 
 /** A time of day as it was said; both in minutes after midnight. */
 interface Clock {

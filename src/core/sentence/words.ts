@@ -118,13 +118,3 @@ export function eachRun<T>(
 /** Whether nothing stands at a place of a sentence that what is before it could belong to. */
 export const isEnd = (word: Word | undefined): boolean =>
   word === undefined || word.taken || JOINERS.test(word.text);
-
-const NUMBERS = 'zero one two three four five six seven eight nine ten eleven twelve'.split(' ');
-
-/** `6` or `six`; NaN for anything else. */
-export const numberOf = (text: string): number =>
-  /^\d{1,3}$/.test(text)
-    ? Number(text)
-    : NUMBERS.includes(text.toLowerCase())
-      ? NUMBERS.indexOf(text.toLowerCase())
-      : Number.NaN;

@@ -30,3 +30,4 @@ export { eventsApi } from './routes.ts';
 export { lockMeeting, lockMeetings, readMeeting, type StoredMeeting } from './store/read.ts';
 export { detailAgain } from './read/again.ts';
 export { columnOf } from './store/fields.ts';
+export { readMadeTogether } from './store/revisions.ts';

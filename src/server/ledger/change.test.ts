@@ -1,10 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
+import type { z } from 'zod';
 import type { UndoneTogether } from '../../contract/events.ts';
-import type { LedgerChanged, LedgerResponse, LedgerRow } from '../../contract/ledger.ts';
+import type {
+  LedgerChanged,
+  LedgerResponse,
+  LedgerRow,
+  ledgerChangesMade,
+} from '../../contract/ledger.ts';
+
 import { MINUTE } from '../../core/time/interval.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+
+type Made = z.output<typeof ledgerChangesMade>;
 
 /* Bookings of the ledger that are changed, and taken back, together. */
 const server = useServer({ works: false });
@@ -131,11 +140,20 @@ describe('several bookings at once', () => {
       ['Gannet', '09T09'],
       ['Gannet', '10T09'],
     ]);
+    // Where they are listed it can be taken back later, too; by whoever did it alone.
+    const listed = async (mailbox: string) =>
+      (await (await server.as(mailbox)).get<Made>('/api/ledger/changes')).body.made.filter(
+        ({ changes }) => changes.some(({ id }) => some.some(({ eventId }) => eventId === id)),
+      );
+    const { undo } = answer.body as LedgerChanged;
+    expect(await listed('hal.teague')).toMatchObject([{ isCancelling: false, changes: undo }]);
+    expect(await listed('ines.aldabe')).toEqual([]);
     // Back the other way round, each into the time that the one before gave up.
     const back = await hal.post<UndoneTogether>('/api/ledger/undo', {
       changes: (answer.body as LedgerChanged).undo,
     });
-    expect(back).toMatchObject({ status: 200, body: { undone: 2, left: 0 } });
+    expect(back).toMatchObject({ status: 200, body: { undone: 2, partly: 0, left: 0 } });
+    expect(await listed('hal.teague')).toEqual([]);
     expect(standing(await rowsOf('hal.teague'), some)).toEqual([
       ['Gannet', '08T09'],
       ['Gannet', '09T09'],

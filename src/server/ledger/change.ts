@@ -1,13 +1,22 @@
-import type { LedgerChange, LedgerChanged } from '../../contract/ledger.ts';
+import type { z } from 'zod';
+import type { LedgerChange, LedgerChanged, ledgerChangesMade } from '../../contract/ledger.ts';
+import { MOST_MADE_TOGETHER } from '../../contract/limits.ts';
 import { mayChange, showsEverything } from '../../core/availability/busy.ts';
 import { grouped } from '../../core/grouped.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { Transaction } from '../db/transaction.ts';
-import { changeBookings, levelsOn, lockMeetings, type StoredMeeting } from '../events/index.ts';
-import { readNamed } from './queries.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import {
+  changeBookings,
+  levelsOn,
+  lockMeetings,
+  readMadeTogether,
+  type StoredMeeting,
+} from '../events/index.ts';
+import { LISTED_FOR } from './limits.ts';
+import { readNamed, readTitles } from './queries.ts';
 import type { Platform } from '../platform.ts';
-import { may } from '../access/index.ts';
+import { may, titleIn, titlesSeen } from '../access/index.ts';
 
 /** A change as it was read, its defaults filled in. */
 type Change = Required<LedgerChange>;
@@ -75,4 +84,25 @@ async function changeable(
       return [one.id, showsEverything(level) || looksAfter ? 'seen' : 'hidden'];
     }),
   );
+}
+
+const TITLES = 3;
+
+/** What somebody changed of several bookings at once, the latest first. */
+export async function changesMade(
+  db: Database,
+  actor: PersonActor,
+  now: number,
+): Promise<z.output<typeof ledgerChangesMade>['made']> {
+  const made = await readMadeTogether(db, actor.me.id, now - LISTED_FOR, MOST_MADE_TOGETHER);
+  const first = made.flatMap(({ changes }) => changes.slice(0, TITLES).map((one) => one.id));
+  const [seen, titles] = await Promise.all([titlesSeen(db, actor, first), readTitles(db, first)]);
+  return made.map(({ changes, ...one }) => ({
+    ...one,
+    changes,
+    titles: changes.slice(0, TITLES).flatMap(({ id }) => {
+      const title = titles.get(id);
+      return title === undefined ? [] : (titleIn(seen, { eventId: id, title }) ?? []);
+    }),
+  }));
 }

@@ -17,3 +17,6 @@ export const EXPORT_PAGE = 1_000;
 
 /** Changes: added to the sums in one transaction. */
 export const CHANGES_ADDED_AT_ONCE = 10_000;
+
+/** Milliseconds: changes of many at once are listed for so long; all of them can be taken back from their meetings. */
+export const LISTED_FOR = 30 * 24 * 3_600_000;

@@ -1,4 +1,5 @@
 import type { WallTime } from '../../core/time/wall.ts';
+import type { Unprojected } from '../access/index.ts';
 import { holding } from '../db/like.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { Searched } from './matchingQueries.ts';
@@ -103,4 +104,16 @@ export function planAlone(tx: Transaction): void {
   // Into few meetings all bookings are looked up, which beside each other are gone through whole.
   tx.send('set local enable_mergejoin = off');
   tx.send(`set local work_mem = '${WORK_MEM}'`);
+}
+
+/** What some events are for, by their ids. */
+export async function readTitles(
+  db: Database,
+  ids: readonly string[],
+): Promise<Map<string, Unprojected<string>>> {
+  const { rows } = await db.query<{ id: string; title: Unprojected<string> }>(
+    'select id, title from event where id = any($1::uuid[])',
+    [ids],
+  );
+  return new Map(rows.map((row) => [row.id, row.title]));
 }

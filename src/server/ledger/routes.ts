@@ -3,7 +3,7 @@ import { ledgerRoutes, type LedgerExportQuery } from '../../contract/ledger.ts';
 import { undoTogether } from '../events/index.ts';
 import { implement, type Asked } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
-import { changeLedger } from './change.ts';
+import { changeLedger, changesMade } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
 import { readViews } from './queries.ts';
 import { exportedRows, forgetView, keepView, ledgerPage, reading } from './service.ts';
@@ -36,6 +36,9 @@ export const ledgerApi = implement(ledgerRoutes, (platform) => {
     'GET /api/ledger/bookings.ics': (asked) =>
       send('bookings.ics', 'text/calendar', asked, (parts) => icalendarOf(parts, asked.now)),
     'POST /api/ledger/change': (tx, { actor, body }) => changeLedger(tx, platform, actor, body),
+    'GET /api/ledger/changes': async ({ actor, now }) => ({
+      made: await changesMade(pool, actor, now),
+    }),
     'POST /api/ledger/undo': (tx, { actor, body }) =>
       undoTogether(tx, platform, actor, body.changes),
     'GET /api/ledger/views': async ({ actor }) => ({ views: await readViews(pool, actor.me.id) }),

@@ -15,7 +15,8 @@ import { Failure, useMe } from '../client/index.ts';
 import { AmountField } from '../design/AmountField.tsx';
 import { Button, Field, PartHeading, TextArea, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
-import { GoOn, useKeptForm } from '../forms/index.ts';
+import { focusInvalid, GoOn, useKeptForm } from '../forms/index.ts';
+import { LengthField } from '../time/index.ts';
 import { RuleFields, type Rules } from './RuleFields.tsx';
 import { usePlacePreview, useSavePlace } from './useCatalogue.ts';
 
@@ -123,7 +124,14 @@ export function PlaceForm({
     set(part);
   };
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate className="grid gap-3">
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!focusInvalid(event.currentTarget)) void submit();
+      }}
+      noValidate
+      className="grid gap-3"
+    >
       {isRestored && <GoOn startAfresh={startAfresh} />}
       <Field label="Name" error={errors.name?.message}>
         <TextInput
@@ -194,25 +202,22 @@ export function PlaceForm({
           onChange={({ target }) => change({ description: target.value })}
         />
       </Field>
-      <div className="grid grid-cols-2 gap-3">
-        {(
-          [
-            ['prepareMinutes', 'Kept free before, min'],
-            ['clearMinutes', 'Kept free after, min'],
-          ] as const
-        ).map(([part, label]) => (
-          <span key={part}>
-            <span className="mb-1 block font-semibold">{label}</span>
-            <AmountField
-              label={label}
-              value={content[part]}
-              least={0}
-              most={480}
-              onChange={(minutes) => change({ [part]: minutes })}
-            />
-          </span>
-        ))}
-      </div>
+      {(
+        [
+          ['prepareMinutes', 'Kept free before'],
+          ['clearMinutes', 'Kept free after'],
+        ] as const
+      ).map(([part, label]) => (
+        <LengthField
+          key={part}
+          label={label}
+          isNeeded
+          least={0}
+          most={480}
+          value={content[part]}
+          onChange={(minutes) => change({ [part]: minutes ?? 0 })}
+        />
+      ))}
       <PartHeading>What bookings are bound by</PartHeading>
       <RuleFields
         rules={content.rules}
@@ -229,7 +234,13 @@ export function PlaceForm({
       {save.isError && <Failure error={save.error} />}
       <p className="flex flex-wrap gap-2">
         {preview.data && preview.data.total > 0 && preview.data.impossible === null ? (
-          <Button look="act" disabled={save.isPending} onClick={store}>
+          <Button
+            look="act"
+            disabled={save.isPending}
+            onClick={({ currentTarget }) => {
+              if (!focusInvalid(currentTarget.form!)) store();
+            }}
+          >
             Change it all the same
           </Button>
         ) : (

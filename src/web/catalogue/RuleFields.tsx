@@ -3,22 +3,22 @@ import type { CatalogueChoices, NewPlaceRequest } from '../../contract/catalogue
 import { weekOf } from '../../core/time/workingHours.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
-import { WeekHours } from '../time/index.ts';
+import { LengthField, WeekHours } from '../time/index.ts';
 
 export type Rules = NewPlaceRequest['rules'];
 
 const USUAL_HOURS = { start: 8 * 60, end: 18 * 60 };
 const USUAL_CURRENCY = 'NOK';
 
-/** Rules that are a number, or none, with what stands around it. */
-const NUMBERS = [
-  ['shortestMinutes', 'For at least', 'min', 5, 1440],
-  ['longestMinutes', 'For at most', 'min', 5, 44_640],
-  ['stepMinutes', 'In steps of', 'min', 5, 1440],
-  ['noticeMinutes', 'Booked ahead at least', 'min', 0, 525_600],
+/** Rules that are a length, or none: how they are called, what they count, and within which bounds. */
+const LENGTHS = [
+  ['shortestMinutes', 'For at least', 'minutes', 5, 1440],
+  ['longestMinutes', 'For at most', 'minutes', 5, 44_640],
+  ['stepMinutes', 'In steps of', 'minutes', 5, 1440],
+  ['noticeMinutes', 'Booked ahead at least', 'minutes', 0, 525_600],
   ['horizonDays', 'Booked ahead at most', 'days', 0, 730],
-  ['weeklyMinutes', 'For each within a week at most', 'min', 15, 10_080],
-  ['graceMinutes', 'Given to others if nobody checks in within', 'min', 5, 240],
+  ['weeklyMinutes', 'For each within a week at most', 'minutes', 15, 10_080],
+  ['graceMinutes', 'Given to others if nobody checks in within', 'minutes', 5, 240],
 ] as const;
 
 /** What bookings of a place are bound by; what is left empty is no bound. */
@@ -47,8 +47,8 @@ export function RuleFields({
           onChange={(hours) => onChange({ open: hours })}
         />
       )}
-      {NUMBERS.map(([rule, label, unit, least, most]) => (
-        <NumberOrNone
+      {LENGTHS.map(([rule, label, unit, least, most]) => (
+        <LengthField
           key={rule}
           label={label}
           unit={unit}
@@ -58,23 +58,14 @@ export function RuleFields({
           onChange={(value) => onChange({ [rule]: value })}
         />
       ))}
-      <NumberOrNone
+      <PriceOrNone
         label="An hour costs"
-        unit={hourlyPrice?.currency ?? USUAL_CURRENCY}
-        least={1}
-        most={1_000_000}
-        value={hourlyPrice && hourlyPrice.hundredths / 100}
-        onChange={(value) =>
-          onChange({
-            hourlyPrice:
-              value === null
-                ? null
-                : {
-                    hundredths: value * 100,
-                    currency: hourlyPrice?.currency ?? USUAL_CURRENCY,
-                  },
-          })
-        }
+        currency={hourlyPrice?.currency ?? USUAL_CURRENCY}
+        hundredths={hourlyPrice?.hundredths ?? null}
+        onChange={(hundredths) => {
+          const currency = hourlyPrice?.currency ?? USUAL_CURRENCY;
+          onChange({ hourlyPrice: hundredths === null ? null : { hundredths, currency } });
+        }}
       />
       <Tick
         label="A steward agrees to each booking first"
@@ -107,49 +98,52 @@ export function RuleFields({
 const copy = (hours: ReturnType<typeof weekOf>) =>
   hours.map((day) => day.map((one) => ({ ...one })));
 
-/** A whole number, or nothing; what is neither is said to be so, and what was there before counts. */
-function NumberOrNone({
+const MOST = 100_000_000;
+
+/** Hundredths of "120", "99.50" or "99,5"; null where it is no price. */
+function priceIn(typed: string): number | null {
+  const match = /^(\d{1,7})(?:[.,](\d{1,2}))?$/.exec(typed.trim());
+  if (!match) return null;
+  const hundredths = Number(match[1]) * 100 + Number((match[2] ?? '0').padEnd(2, '0'));
+  return hundredths >= 1 && hundredths <= MOST ? hundredths : null;
+}
+
+/** A price, or nothing; what is neither is said to be so. */
+function PriceOrNone({
   label,
-  unit,
-  least,
-  most,
-  value,
+  currency,
+  hundredths,
   onChange,
 }: {
   label: string;
-  unit: string;
-  least: number;
-  most: number;
-  value: number | null;
-  onChange: (value: number | null) => void;
+  currency: string;
+  hundredths: number | null;
+  onChange: (hundredths: number | null) => void;
 }) {
   const [text, setText] = useState<string | null>(null);
-  const shown = text ?? (value === null ? '' : String(value));
-  const fits = (typed: string) => {
-    const number = Number(typed);
-    return typed.trim() === '' || (Number.isInteger(number) && number >= least && number <= most);
-  };
+  const shown = text ?? (hundredths === null ? '' : String(hundredths / 100));
+  const fits = shown.trim() === '' || priceIn(shown) !== null;
   return (
     <label className="grid grid-cols-[1fr_auto] items-center gap-x-2">
       <span>{label}</span>
       <span className="flex items-center gap-1.5">
         <TextInput
-          inputMode="numeric"
+          inputMode="decimal"
           className="w-20 text-right"
           value={shown}
-          aria-invalid={!fits(shown)}
-          onChange={({ target }) => {
-            setText(target.value);
-            if (fits(target.value))
-              onChange(target.value.trim() === '' ? null : Number(target.value));
+          aria-invalid={!fits}
+          onChange={({ target: { value } }) => {
+            setText(value);
+            if (value.trim() === '') onChange(null);
+            else if (priceIn(value) !== null) onChange(priceIn(value));
           }}
-          onBlur={() => fits(shown) && setText(null)}
+          onBlur={() => fits && setText(null)}
         />
-        <span className="w-9 text-ink-2">{unit}</span>
+        <span className="w-9 text-ink-2">{currency}</span>
       </span>
-      {!fits(shown) && (
+      {!fits && (
         <span role="alert" className="col-span-2 font-semibold text-alpenglow">
-          must be a whole number from {least} to {most}, or empty
+          must be a price from 0.01 to {MOST / 100}, or empty
         </span>
       )}
     </label>

@@ -68,6 +68,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/ledger': ['resource'],
   'GET /api/ledger/bookings.csv': [],
   'GET /api/ledger/bookings.ics': [],
+  'GET /api/ledger/changes': ['calendar', 'resource'],
   'GET /api/ledger/views': ['person'],
   'GET /api/mailroom': ['mailroom'],
   'GET /api/mailroom/:id': ['mailroom'],

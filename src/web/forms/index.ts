@@ -2,3 +2,4 @@
 export { useKeptForm, type Difference, type KeptForm } from './useKeptForm.ts';
 export { typedTimes } from './typedTimes.ts';
 export { GoOn } from './GoOn.tsx';
+export { focusInvalid } from './focusInvalid.ts';

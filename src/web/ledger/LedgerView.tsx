@@ -18,6 +18,7 @@ import { EventPanel } from '../events/index.ts';
 import { PlacesWays } from '../places/index.ts';
 import { useNavigate } from 'react-router';
 import { ChangeBar } from './ChangeBar.tsx';
+import { ChangedTogether } from './ChangedTogether.tsx';
 import { LedgerGroups } from './LedgerGroups.tsx';
 import { LedgerSentence } from './LedgerSentence.tsx';
 import { LedgerTable } from './LedgerTable.tsx';
@@ -67,6 +68,7 @@ export function LedgerView() {
         <LedgerSentence address={address} sites={first?.sites ?? []} />
         <span className="ml-auto flex flex-wrap items-center gap-x-3">
           <Sought address={address} />
+          <ChangedTogether />
           <Written address={address} isEmpty={first?.total === 0 || pages.isError} />
         </span>
       </div>

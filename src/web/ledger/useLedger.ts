@@ -54,6 +54,18 @@ export function useChangeLedger(onDone: () => void) {
   });
 }
 
+/** What its reader changed of several bookings at once, and the way back of each, as long as there is one. */
+export function useChangesMade(enabled: boolean) {
+  const changed = useChanged();
+  const query = useQuery({ ...answerTo('GET /api/ledger/changes'), enabled });
+  const takeBack = useMutation({
+    mutationFn: (changes: { id: string; version: number }[]) =>
+      undoable(takeBackTogether(callApi('POST /api/ledger/undo', { body: { changes } }))),
+    onSettled: () => changed('calendar', 'resource'),
+  });
+  return { query, takeBack };
+}
+
 export const useLedgerViews = () => useQuery(answerTo('GET /api/ledger/views'));
 
 /** Keeps a view, or leaves one out. */

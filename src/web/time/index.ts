@@ -9,3 +9,4 @@ export { parseDay } from './typedDay.ts';
 export { usePastAsk } from './usePastAsk.tsx';
 export { useHolidays } from './useHolidays.ts';
 export { SeasonStrip } from './SeasonStrip.tsx';
+export { LengthField } from './LengthField.tsx';

@@ -55,3 +55,40 @@ export async function hasRevisions(db: Database, eventId: string): Promise<boole
   const { rows } = await db.query('select 1 from revision where event_id = $1 limit 1', [eventId]);
   return rows.length > 0;
 }
+
+/** Changes that somebody made to several meetings at once, as far as they still can be taken back. */
+export interface MadeTogether {
+  /** Epoch milliseconds. */
+  at: number;
+  changes: ChangeOf[];
+  /** Whether all of them were cancelled, or a date of each. */
+  isCancelling: boolean;
+}
+
+/**
+ * What somebody changed of several meetings at once since an instant, the latest first; what went with a change of
+ * a place is taken back with that.
+ */
+export async function readMadeTogether(
+  db: Database,
+  personId: number,
+  since: number,
+  most: number,
+): Promise<MadeTogether[]> {
+  const { rows } = await db.query<Omit<MadeTogether, 'changes'> & { changes: [string, number][] }>(
+    `select at, json_agg(json_build_array(event_id, version) order by id) as changes,
+            bool_and(edits @@ '$[*].path like_regex "^status$|/cancelledAt$|^except/"') as "isCancelling"
+     from revision made
+     where by_id = $1 and event_id is not null and at >= $2
+       and not exists (select 1 from revision place
+                       where place.by_id = $1 and place.thing is not null and place.at = made.at
+                         and place.xmin = made.xmin)
+     -- What one transaction wrote: others may have the same millisecond.
+     group by at, xmin::text having count(*) > 1 order by at desc limit $3`,
+    [personId, new Date(since), most],
+  );
+  return rows.map(({ changes, ...row }) => ({
+    ...row,
+    changes: changes.map(([id, version]) => ({ id, version })),
+  }));
+}
