@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { text } from './common.ts';
 import { proposeRequest } from './asking.ts';
-import { daysAround, daysQuery, replyRequest } from './invitations.ts';
+import { daysAround, daysQuery, givenAnswer } from './invitations.ts';
 import { reply } from './values.ts';
 import { defineRoutes, file } from './route.ts';
 
@@ -11,7 +11,7 @@ export const guestPath = z.strictObject({
 });
 
 export const guestReplyRequest = z.strictObject({
-  reply: replyRequest.shape.reply,
+  reply: givenAnswer,
   note: text(2000).default(''),
 });
 export type GuestReplyRequest = z.input<typeof guestReplyRequest>;

@@ -9,9 +9,15 @@ import { defineRoutes } from './route.ts';
 
 export type { Reply } from './eventDetail.ts';
 
+/** An answer, by whoever gives it. */
+export const givenAnswer = z.enum(['accepted', 'tentative', 'declined'], {
+  error: 'must be "accepted", "tentative" or "declined"',
+});
+
 export const replyRequest = z.strictObject({
-  reply: z.enum(['accepted', 'tentative', 'declined'], {
-    error: 'must be "accepted", "tentative" or "declined"',
+  /** `needs-action` takes an answer back, as if none had been given. */
+  reply: z.enum(['accepted', 'tentative', 'declined', 'needs-action'], {
+    error: 'must be "accepted", "tentative", "declined" or "needs-action"',
   }),
   note: text(2000).default(''),
   /** Somebody for whom I act; without it, I answer for myself. */

@@ -6,7 +6,8 @@ import type { Decision } from './decision.ts';
 import { isSeries, planOf, type Answer, type Meeting, type Participant } from './meeting.ts';
 
 export interface ReplyCommand {
-  reply: Exclude<Reply, 'needs-action'>;
+  /** `needs-action` takes an answer back, as if none had been given. */
+  reply: Reply;
   note: string;
   /** The one occurrence that is answered; null for all of it. */
   occurrence: WallTime | null;
@@ -97,7 +98,7 @@ function withAnswer(participant: Participant, command: ReplyCommand, now: number
     askedAt: before.askedAt,
     reply,
     note,
-    repliedAt: now,
+    repliedAt: reply === 'needs-action' ? null : now,
     stamp,
   });
   if (occurrence !== null) {

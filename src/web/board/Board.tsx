@@ -25,7 +25,7 @@ import {
 import type { BoardAddress } from './useBoardAddress.ts';
 import { useFavourite } from './useFavourite.ts';
 import { useBoardDrag } from './useBoardDrag.ts';
-import { useMoveBooking } from './useMoveBooking.tsx';
+import { useDrawnBookings, useMoveBooking } from './useMoveBooking.tsx';
 import { useBoardKeys } from './useBoardKeys.ts';
 
 const WORKING: readonly [number, number] = [7, 20];
@@ -46,9 +46,10 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   );
   const lanes = useMemo(() => rows.filter((row): row is LaneRow => row.kind === 'lane'), [rows]);
   const byKey = useMemo(() => new Map(lanes.map((row) => [row.key, row])), [lanes]);
-  const bookings = useMemo(() => [...board.bookings, ...closedBars(board)], [board]);
+  const drawn = useDrawnBookings(board.bookings);
+  const bookings = useMemo(() => [...drawn, ...closedBars(board)], [drawn, board]);
   const bookingsOf = useMemo(() => grouped(bookings, (one) => one.resourceId), [bookings]);
-  const bars = useMemo(() => new Map(board.bookings.map((one) => [barName(one), one])), [board]);
+  const bars = useMemo(() => new Map(drawn.map((one) => [barName(one), one])), [drawn]);
   const places = useMemo(() => new Map(board.places.map((one) => [one.id, one])), [board]);
   const window = useMemo(
     () => lanes[0]?.window ?? shownWindow(date, zone, hours),
@@ -84,7 +85,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
     zone,
     usualMinutes: defaultMinutes,
     onPick: (next) => address.setPick(next),
-    onMove: (booking, span, place) => void moving.move(booking, span, places.get(place)!),
+    onMove: (booking, span, place) => moving.move(booking, span, places.get(place)!),
     onOpen: ({ eventId, occurrence }) =>
       eventId && address.change({ event: eventId, on: occurrence, at: null, in: null }),
   });
@@ -102,7 +103,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
       ),
     onMove: (booking, span, id) => {
       if (booking.start !== span.start || booking.end !== span.end || booking.resourceId !== id)
-        void moving.move(booking, span, places.get(id)!);
+        moving.move(booking, span, places.get(id)!);
     },
   });
   // What the pointer drags, or the keys carry.

@@ -1,6 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { Layer } from '../../contract/calendar.ts';
-import { calendarItems, useShown } from '../client/index.ts';
+import { useMemo } from 'react';
+import { calendarItems, useDrawn, useShown } from '../client/index.ts';
+import { occurrenceName, type ShownAt } from '../meetings/index.ts';
 
 /** What stands in my calendar and in the layers shown, over a window of instants. */
 export function useCalendar(
@@ -15,9 +17,23 @@ export function useCalendar(
       subjectIds.map((id) => `${kind === 'resource' ? 'resource' : 'calendar'}:${id}`),
     ),
   );
-  return useQuery({
+  const query = useQuery({
     ...calendarItems({ start: from, end: to }, ids, declined),
     placeholderData: keepPreviousData,
     enabled,
   });
+  const drawnAt = useDrawn<ShownAt>();
+  const { data: read } = query;
+  const data = useMemo(
+    () =>
+      read && {
+        ...read,
+        items: read.items.map((item) => {
+          const as = drawnAt(occurrenceName(item));
+          return as ? { ...item, ...as } : item;
+        }),
+      },
+    [read, drawnAt],
+  );
+  return { ...query, data };
 }

@@ -62,6 +62,9 @@ export class UserError extends Error {}
 /** That no answer came, be it that the server is away or the connection. */
 class Unreachable extends Error {}
 
+/** Whether no answer came: it may come when the same is asked again. */
+export const isUnreachable = (error: unknown): boolean => error instanceof Unreachable;
+
 export const errorText = (error: unknown): string => {
   if (error instanceof ApiProblem || error instanceof UserError) return error.message;
   return error instanceof Unreachable

@@ -25,3 +25,5 @@ export { useKept, useKeptText } from './useKeptText.ts';
 export { usePages } from './usePages.ts';
 export { useStable } from './useStable.ts';
 export { useAddressQuery } from './useAddressQuery.ts';
+export { doInOrder, useDrawn, useWaiting } from './ownActs.ts';
+export { useIsAway } from './reached.ts';

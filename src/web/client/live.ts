@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { LiveStream } from './liveStream.ts';
+import { setReached } from './reached.ts';
 import { readAgain, readAgainIfBefore } from './readAgain.ts';
 
 /** A window that nobody looks at stops listening after this; looking elsewhere for a moment is nothing. */
@@ -40,6 +41,7 @@ export function useLive(): void {
       connect: (subjects) =>
         new EventSource(`/api/live${subjects.length ? `?subjects=${subjects.join(',')}` : ''}`),
       changed: (notice) => readAgain(client, notice),
+      reached: setReached,
       outOfDate: (subjects, before) => readAgainIfBefore(client, [...subjects], before),
     });
     let keepsWatch = false;

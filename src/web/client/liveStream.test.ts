@@ -36,6 +36,7 @@ afterEach(() => {
 function window() {
   const opened: FakeSource[] = [];
   const heard: (string | [string, number])[] = [];
+  const reached: boolean[] = [];
   const stream = new LiveStream({
     connect: (subjects) => {
       const source = new FakeSource(subjects);
@@ -44,11 +45,13 @@ function window() {
     },
     changed: (notice) => heard.push(notice.join()),
     outOfDate: (subjects, before) => heard.push([subjects.join(), before]),
+    reached: (isReached) => reached.push(isReached),
   });
   return {
     stream,
     opened,
     heard,
+    reached,
     last: () => opened.at(-1)!,
     open: () => opened.filter((one) => one.readyState !== CLOSED).length,
     shows(...subjects: string[]) {
@@ -192,5 +195,15 @@ describe('a window’s stream', () => {
     stream.end();
     vi.advanceTimersByTime(200_000);
     expect([opened.length, open()]).toEqual([2, 0]);
+  });
+
+  it('says when the server is not heard of any more, and when it is again', () => {
+    const one = listening('calendar:1');
+    one.reached.length = 0;
+    one.last().fail(CLOSED);
+    expect(one.reached).toEqual([false]);
+    vi.advanceTimersByTime(1_000);
+    one.last().say('ready');
+    expect(one.reached).toEqual([false, true]);
   });
 });

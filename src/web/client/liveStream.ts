@@ -20,6 +20,8 @@ interface Outside {
   changed(notice: LiveNotice): void;
   /** What was read of these subjects before an instant (epoch milliseconds) may be out of date. */
   outOfDate(subjects: readonly string[], before: number): void;
+  /** Whether the server is heard of. */
+  reached(isReached: boolean): void;
 }
 
 /**
@@ -110,6 +112,7 @@ export class LiveStream {
   }
 
   private opened(): void {
+    this.outside.reached(true);
     const { added, deafSince } = this;
     const now = Date.now();
     const isCovered = !this.isBroken && (deafSince === null || now - deafSince <= COVERED_MS);
@@ -125,6 +128,7 @@ export class LiveStream {
   private failed(stream: EventSource): void {
     this.deafSince ??= Date.now();
     this.isBroken = true;
+    this.outside.reached(false);
     if (stream.readyState !== EventSource.CLOSED) return;
     clearTimeout(this.silence);
     const pause = Math.min(AGAIN_MS.first * 2 ** this.refusals++, AGAIN_MS.most);

@@ -15,7 +15,9 @@ export function AnswerButtons({
   about: string;
   present?: Reply;
 }) {
-  const answer = useAnswer(asked);
+  const answer = useAnswer(asked, { reply: present });
+  // What was pressed last is shown as chosen, until what came of it is.
+  const shown = (answer.isPending && answer.variables?.reply) || present;
   return (
     <div>
       <div role="group" aria-label={`Answer ${about}`} className="flex flex-wrap gap-1.5">
@@ -23,8 +25,7 @@ export function AnswerButtons({
           <Button
             key={reply}
             className="min-h-11 flex-1 sm:min-h-0 sm:flex-none"
-            aria-pressed={present === reply}
-            disabled={answer.isPending}
+            aria-pressed={shown === reply}
             onClick={() => answer.mutate({ reply })}
           >
             {label}

@@ -54,13 +54,16 @@ export function InvitationView() {
   const chosen = params.get('covers');
   const covers: Covers = chosen === 'one' || chosen === 'all' ? chosen : occurrence ? 'one' : 'all';
   const date = query.data?.event.series?.recurrenceId ?? null;
-  const answer = useAnswer({
-    eventId: id!,
-    occurrence: date && covers === 'one' ? date : null,
-    organizer: query.data?.event.organizer.name ?? '',
-    for: whom,
-    ...(date && { covers }),
-  });
+  const answer = useAnswer(
+    {
+      eventId: id!,
+      occurrence: date && covers === 'one' ? date : null,
+      organizer: query.data?.event.organizer.name ?? '',
+      for: whom,
+      ...(date && { covers }),
+    },
+    query.data && { reply: query.data.myReply, note: query.data.myNote },
+  );
   if (query.isPending) {
     return (
       <main className="mx-auto w-full max-w-6xl px-4 py-5 md:px-6">

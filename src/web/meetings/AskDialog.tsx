@@ -14,6 +14,8 @@ export interface Question {
   others: number;
   /** The word on the button: `Move`. */
   verb: string;
+  /** What else comes of it, a sentence each. */
+  remarks?: readonly string[];
   act: (answer: { scope: Scope; tell: 'everyone' | 'nobody'; message: string }) => void;
 }
 
@@ -28,6 +30,11 @@ export function AskDialog({ question, onClose }: { question: Question; onClose: 
   };
   return (
     <QuestionDialog title={question.title} onClose={onClose}>
+      {question.remarks?.map((one) => (
+        <p key={one} className="font-semibold">
+          {one}
+        </p>
+      ))}
       {question.seriesStart !== null && (
         <PartChoice start={question.seriesStart} value={scope} onChange={setScope} />
       )}

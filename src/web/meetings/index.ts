@@ -20,5 +20,5 @@ export { RemindersField, reminderWords } from './RemindersField.tsx';
 export { TakenDates, takenDatesIn } from './TakenDates.tsx';
 export { eventAddress, useEvent } from './useEvent.ts';
 export { useEventActions } from './useEventActions.ts';
-export { useMove } from './useMove.ts';
+export { occurrenceName, useMove, type ShownAt } from './useMove.ts';
 export { WhoseField } from './WhoseField.tsx';

@@ -1,5 +1,3 @@
-import { useQueryClient } from '@tanstack/react-query';
-import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { InviteRequest } from '../../contract/asking.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type {
@@ -16,7 +14,6 @@ type Made = EventDetail & { undo?: { id: string; version: number } };
 
 /** Makes, changes and cancels events; each says what it did and can be taken back. */
 export function useEventActions() {
-  const client = useQueryClient();
   const changed = useChanged();
   const refresh = () => changed('calendar');
 
@@ -47,17 +44,6 @@ export function useEventActions() {
 
   const change = async (id: string, request: ChangeEventRequest, done?: string): Promise<Made> => {
     const event = await callApi('PATCH /api/events/:id', { params: { id }, body: request });
-    // The next change may come before the calendar is read again, and must be one of this version.
-    client.setQueriesData<CalendarResponse>(
-      { queryKey: ['GET /api/calendar'] },
-      (before) =>
-        before && {
-          ...before,
-          items: before.items.map((item) =>
-            item.eventId === id ? { ...item, version: event.version } : item,
-          ),
-        },
-    );
     void refresh();
     const text = event.clockNotes[0] ?? done ?? `“${event.title}” is changed.`;
     offerEventUndo(
@@ -118,27 +104,12 @@ export function useEventActions() {
     );
   };
 
-  /** Shows an occurrence at other times at once, until the server has answered. */
-  const showAt = (occurrenceId: number, times: { start: number; end: number; allDay: boolean }) => {
-    client.setQueriesData<CalendarResponse>(
-      { queryKey: ['GET /api/calendar'] },
-      (before) =>
-        before && {
-          ...before,
-          items: before.items.map((item) =>
-            item.occurrenceId === occurrenceId ? { ...item, ...times } : item,
-          ),
-        },
-    );
-  };
-
   return {
     create: (...args: Parameters<typeof create>) => undoable(create(...args)),
     change: (...args: Parameters<typeof change>) => undoable(change(...args)),
     invite: (...args: Parameters<typeof invite>) => undoable(invite(...args)),
     send: (...args: Parameters<typeof send>) => undoable(send(...args)),
     cancel: (...args: Parameters<typeof cancel>) => undoable(cancel(...args)),
-    showAt,
     refresh,
   };
 }

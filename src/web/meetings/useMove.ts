@@ -4,11 +4,18 @@ import type { ChangeEventRequest } from '../../contract/events.ts';
 import { formatDay, formatSpan } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, wallTimeAt } from '../../core/time/wall.ts';
-import { errorText, useMe } from '../client/index.ts';
-import { tellUser } from '../design/notices.ts';
+import { doInOrder, useMe, useNow } from '../client/index.ts';
+import { pastWords } from '../time/index.ts';
+import { versionNow } from './eventUndo.ts';
 import type { Question } from './AskDialog.tsx';
 import type { Held, GridItem } from '../grid/index.ts';
 import { useEventActions } from './useEventActions.ts';
+
+/** Where an occurrence is drawn until the server has it. */
+export type ShownAt = Pick<Held, 'start' | 'end' | 'allDay'>;
+
+export const occurrenceName = ({ occurrenceId }: Pick<CalendarItem, 'occurrenceId'>): string =>
+  `occurrence ${occurrenceId}`;
 
 /** New times of an item as a request says them: in the event's own zone, whole days by their dates. */
 function timesOf(item: CalendarItem, held: Held, myZone: string): ChangeEventRequest['times'] {
@@ -37,6 +44,7 @@ function timesOf(item: CalendarItem, held: Held, myZone: string): ChangeEventReq
  */
 export function useMove() {
   const me = useMe();
+  const now = useNow();
   const actions = useEventActions();
   const [question, setQuestion] = useState<Question | null>(null);
 
@@ -44,23 +52,25 @@ export function useMove() {
     const item = gridItem.mine;
     if (!item) return;
     const change: Question['act'] = ({ scope, tell, message }) => {
-      actions.showAt(item.occurrenceId, held);
-      actions
-        .change(
-          item.eventId,
-          {
-            version: item.version,
-            ...(item.recurrenceId && { scope, occurrence: item.recurrenceId }),
-            times: timesOf(item, held, me.zone),
-            tell,
-            message,
-          },
-          `“${item.title}” is now ${held.allDay ? `on ${formatDay(held.start, me.zone)}, all day` : formatSpan(held, me.zone, me.clock)}.`,
-        )
-        .catch((error: unknown) => {
-          tellUser(errorText(error));
-          void actions.refresh();
-        });
+      const { start, end, allDay } = held;
+      void doInOrder<ShownAt>({
+        on: item.eventId,
+        draws: { thing: occurrenceName(item), as: { start, end, allDay } },
+        run: () =>
+          actions.change(
+            item.eventId,
+            {
+              // What was done to it before this is one's own.
+              version: Math.max(item.version, versionNow(item.eventId) ?? 0),
+              ...(item.recurrenceId && { scope, occurrence: item.recurrenceId }),
+              times: timesOf(item, held, me.zone),
+              tell,
+              message,
+            },
+            `“${item.title}” is now ${held.allDay ? `on ${formatDay(held.start, me.zone)}, all day` : formatSpan(held, me.zone, me.clock)}.`,
+          ),
+        refresh: actions.refresh,
+      });
     };
     const others = item.attendeeCount - 1;
     if (others === 0 && item.recurrenceId === null) {
@@ -74,6 +84,7 @@ export function useMove() {
       seriesStart: item.recurrenceId === null ? null : item.start,
       others,
       verb: 'Move it',
+      remarks: [pastWords(held, now)].flatMap((words) => (words ? `${words}.` : [])),
       act: change,
     });
   };

@@ -13,6 +13,7 @@ import { Bell } from './Bell.tsx';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { MeMenu } from './MeMenu.tsx';
+import { Unreached } from './Unreached.tsx';
 import { WaysAbove, WaysBelow } from './Ways.tsx';
 
 const Reminders = lazily(async () => (await import('../reminders/index.ts')).Reminders);
@@ -33,6 +34,7 @@ export function Shell() {
         Skip to the view
       </a>
       <DemonstrationNote />
+      <Unreached />
       {isPhone ? (
         <header className="no-print flex min-h-13 items-center gap-1 border-b border-edge px-4">
           {fieldOpen ? (

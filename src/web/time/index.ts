@@ -6,7 +6,7 @@ export { ZoneChoice, ZoneField } from './ZoneField.tsx';
 export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
-export { usePastAsk } from './usePastAsk.tsx';
+export { pastWords, usePastAsk } from './usePastAsk.tsx';
 export { useHolidays } from './useHolidays.ts';
 export { SeasonStrip } from './SeasonStrip.tsx';
 export { LengthField } from './LengthField.tsx';
