@@ -7,6 +7,7 @@ import type { Known } from './change.ts';
 import { overrideAt } from './dates.ts';
 import { numbered, revised, type Decision } from './decision.ts';
 import { type MeetingFactKind } from './meetingFacts.ts';
+import { retitled } from './ownTitle.ts';
 import { isSeries, occurrenceOf, planOf, wantedResources, type Meeting } from './meeting.ts';
 
 /** A place that a meeting is to have no more, and why. */
@@ -114,7 +115,13 @@ export function decideNewPlaces(
   nameOf: (placeId: number) => string,
   now: number,
 ): Pick<Decision, 'changes' | 'facts'> {
-  const draft = dates.reduce((meeting, date) => withNewPlace(meeting, resourceId, date), before);
+  const draft = dates.reduce(
+    (meeting, date) =>
+      withNewPlace(meeting, resourceId, date, (title, placeId) =>
+        retitled(title, [place], placeId === null ? [] : [nameOf(placeId)]),
+      ),
+    before,
+  );
   const after = revised(before, draft, now);
   const kept = dates.filter((one) => one.placeId !== null);
   const details = {
@@ -147,7 +154,12 @@ export function decideNewPlaces(
   };
 }
 
-function withNewPlace(meeting: Meeting, from: number, date: PlaceInstead): Meeting {
+function withNewPlace(
+  meeting: Meeting,
+  from: number,
+  date: PlaceInstead,
+  titleIn: (title: string, placeId: number | null) => string,
+): Meeting {
   const { placeId, start, end } = date;
   const at = isSeries(meeting) ? date.occurrence : null;
   const put = (ids: readonly number[]) => [
@@ -163,11 +175,17 @@ function withNewPlace(meeting: Meeting, from: number, date: PlaceInstead): Meeti
     return {
       ...meeting,
       ...(timing && { timing }),
+      title: placeId === from ? meeting.title : titleIn(meeting.title, placeId),
       resources: put(meeting.resources),
     };
   }
   const override = overrideAt(meeting, at);
-  const details = { ...override.details, resources: put(shown.resources) };
+  const title = placeId === from ? shown.title : titleIn(shown.title, placeId);
+  const details = {
+    ...override.details,
+    ...(title !== shown.title && { title }),
+    resources: put(shown.resources),
+  };
   const { overrides } = withOverride(planOf(meeting), {
     ...override,
     ...(timing && { timing }),

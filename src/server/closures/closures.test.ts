@@ -293,6 +293,28 @@ describe('a place that goes out of use', () => {
     expect(await elsewhere()).toEqual({ change: null, bookings: [] });
   });
 
+  it('gives what is called by its place the name of the other one, and its own back', async () => {
+    const { ids, start } = await placesAt({}, {}, {});
+    const [home, other, third] = ids as [number, number, number];
+    const nameOf = async (id: number) =>
+      (await server.sql<{ name: string }>('select name from subject where id = $1', [id]))[0]!.name;
+    const mine = await book('tomas.okafor', home, start, start + HOUR, {
+      title: `${await nameOf(home)} booked`,
+    });
+    const titleNow = async () => (await detailOf('tomas.okafor', mine.id)).title;
+    const span = { start: start - HOUR, end: start + 20 * HOUR };
+    const seen = proposed(await preview(home, span.start, span.end));
+    const done = await close(home, { ...span, ...seen });
+    expect(await titleNow()).toBe(`${await nameOf(seen.moves[0]!.placeId)} booked`);
+    await (await steward()).post('/api/changes/undo', { changes: [done.body.change] });
+    expect(await titleNow()).toBe(`${await nameOf(home)} booked`);
+    const tomas = await server.as('tomas.okafor');
+    const { version } = await detailOf('tomas.okafor', mine.id);
+    const goes = seen.moves[0]!.placeId === other ? third : other;
+    await tomas.patch(`/api/events/${mine.id}`, { version, resources: [goes] });
+    expect(await titleNow()).toBe(`${await nameOf(goes)} booked`);
+  });
+
   it('leaves dates that have begun by now where they were when it is taken back', async () => {
     const { ids } = await placesAt({}, {});
     const { clock } = server.running.platform;

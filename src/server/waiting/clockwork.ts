@@ -1,3 +1,4 @@
+import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { createEventRequest } from '../../contract/events.ts';
 import { heldUntil, whoGets } from '../../core/booking/waiting.ts';
 import { grouped } from '../../core/grouped.ts';
@@ -96,7 +97,7 @@ async function serve(
   const now = platform.clock.now();
   const until = heldUntil(one, now);
   const request = createEventRequest.parse({
-    title: one.title || `${one.place} booked`,
+    title: one.title || titleOfBooking([one.place]),
     times: {
       startsAt: wallTimeAt(one.start, place.zone),
       endsAt: wallTimeAt(one.end, place.zone),

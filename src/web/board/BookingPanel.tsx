@@ -1,3 +1,4 @@
+import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -115,7 +116,7 @@ export function BookingPanel({
     ids: readonly number[],
     dates?: DateChoice[],
   ): CreateEventRequest => ({
-    title: title.trim() || `${names.join(', ')} booked`.slice(0, 200),
+    title: title.trim() || titleOfBooking(names),
     times,
     repeats: repeatsOf(repeating),
     ...(dates && { dates }),

@@ -7,6 +7,7 @@ import { formatSpan } from '../../core/time/format.ts';
 import { grouped } from '../../core/grouped.ts';
 import { contains, type Interval } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
+import { isTitleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { callApi, doInOrder, may, useChanged, useDrawn, useMe, useNow } from '../client/index.ts';
 import {
@@ -79,7 +80,7 @@ export function useMoveBooking(zone: string) {
         ...(isElsewhere && { resources: withPlace(event, booking.resourceId, place.id) }),
         ...{ tell, message },
       };
-      await actions.change(event.id, request, `“${event.title}” is now ${to}.`);
+      await actions.change(event.id, request, `${calledOf(event)} is now ${to}.`);
     };
     const inOrder = (run: () => Promise<unknown>) =>
       void doInOrder<BookingAt>({
@@ -117,7 +118,7 @@ export function useMoveBooking(zone: string) {
       if (others === 0 && occurrence === null && remarks.length === 0)
         return change(event, { scope: 'all', tell: 'nobody', message: '' });
       setAsked({
-        title: `Move “${event.title}” to ${to}?`,
+        title: `Move ${calledOf(event, 'your')} to ${to}?`,
         seriesStart: occurrence === null ? null : booking.start,
         ...{ others, verb: 'Move it', remarks },
         act: (answer) => inOrder(() => change(event, answer)),
@@ -131,6 +132,10 @@ export function useMoveBooking(zone: string) {
     question: asked && <AskDialog question={asked} onClose={() => setAsked(null)} />,
   };
 }
+
+/** What it is called; the name that a place gave it is none once it has another. */
+const calledOf = ({ title }: EventDetail, your = 'Your'): string =>
+  isTitleOfBooking(title) ? `${your} booking` : `“${title}”`;
 
 const timesOf = ({ zone, endZone }: EventDetail, span: Interval): ChangeEventRequest['times'] => ({
   startsAt: wallTimeAt(span.start, zone),

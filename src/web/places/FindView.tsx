@@ -1,3 +1,4 @@
+import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { FindCondition } from '../../core/booking/finding.ts';
@@ -92,7 +93,7 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
     free &&
     book.mutate(
       {
-        title: place.kind === 'desk' ? 'At the desk' : `${place.name} booked`,
+        title: place.kind === 'desk' ? 'At the desk' : titleOfBooking([place.name]),
         times: {
           startsAt: wallTimeAt(free.start, place.zone),
           endsAt: wallTimeAt(free.end, place.zone),

@@ -1,3 +1,4 @@
+import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { useQuery } from '@tanstack/react-query';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
@@ -262,7 +263,7 @@ function BookForm({
     onBooked(form.getValues('typed'));
   });
   const request = (times: CreateEventRequest['times'], resourceId: number): CreateEventRequest => ({
-    title: title.trim() || `${place.name} booked`,
+    title: title.trim() || titleOfBooking([place.name]),
     times,
     resources: [resourceId],
     showsAs: mine ? 'busy' : 'free',

@@ -1,3 +1,4 @@
+import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import type { Place } from '../../contract/places.ts';
 import { collisionWith } from '../../core/booking/collisions.ts';
 import { counted } from '../../core/counted.ts';
@@ -106,7 +107,7 @@ function ForAnHour({ place }: { place: Place }) {
     }) === null;
   const take = () =>
     book.mutate({
-      title: `${place.name} booked`,
+      title: titleOfBooking([place.name]),
       times: {
         startsAt: wallTimeAt(span.start, place.zone),
         endsAt: wallTimeAt(span.end, place.zone),

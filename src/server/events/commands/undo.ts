@@ -7,6 +7,7 @@ import {
   decideUndo,
   type Revision,
 } from '../../../core/meetings/undo.ts';
+import { isTitleOfBooking } from '../../../core/meetings/ownTitle.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import { may } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
@@ -49,6 +50,14 @@ export async function undoChange(
 const OF_BOOKINGS =
   /^(status|shape|(resource|except|answer)\/.*|override\/[^/]+\/(resources|timing|endZone|cancelledAt|minReplySequence))$/;
 
+/** Whether an edit is what a change of bookings does: a title, where it is made of the names of places. */
+function isOfBookings({ path, from, to }: Revision['edits'][number]): boolean {
+  if (!/^title$|^override\/[^/]+\/title$/.test(path)) return OF_BOOKINGS.test(path);
+  return [from, to].every(
+    (title) => title === null || (typeof title === 'string' && isTitleOfBooking(title)),
+  );
+}
+
 /** What came of changes that were taken back together. */
 export interface TakenBack {
   undone: number;
@@ -87,7 +96,7 @@ export async function undoTogether(
     const isOwn =
       may(actor, 'change', 'bookings') &&
       revision?.by === actor.me.id &&
-      revision.edits.every(({ path }) => OF_BOOKINGS.test(path));
+      revision.edits.every(isOfBookings);
     const level = present && levels.get(present.id)!;
     if (!level || !(isOwn || showsEverything(level.level))) {
       throw new Refusal('no-such-event', 'There is no such event, or it is not shared with you.', {
