@@ -28,6 +28,8 @@ export const waited = z.strictObject({
   wants: z.enum(['told', 'given']),
   /** Until when it is held for me, since it came free; null while it is taken. */
   offeredUntil: z.int().nullable(),
+  /** What holds it for me meanwhile. */
+  eventId: z.uuid().nullable(),
   /** How many asked for some of the same time before me. */
   before: z.int(),
 });

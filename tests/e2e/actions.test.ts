@@ -294,7 +294,7 @@ for (const phone of [false, true]) {
     const field = page.getByRole('combobox', { name: /Find a person, a place or a view/ });
     await hand.fill(field, 'desk with standing desk and window on Thursday');
     await hand.key('Enter');
-    const offer = page.getByRole('button', { name: /^Book Desk/ }).first();
+    const offer = page.getByRole('button', { name: /^Book .*: Desk/ }).first();
     const name = /^Book (Desk \w+),/.exec((await offer.getAttribute('aria-label'))!)![1]!;
     await hand.press(offer);
     await expect(page.getByText(new RegExp(`^${name} is yours, Thu 26 Nov`)).first()).toBeVisible();

@@ -81,6 +81,8 @@ test('moving a booking into another room is a drag, extending it another, each t
   await expect(page.getByText(/is now Puffin, Thu 18 Feb 16:00–17:00/).first()).toBeVisible();
   await expect(bar('Guillemot')).toHaveCount(0);
   await expect(bar('Puffin')).toHaveCount(bars + 1);
+  // What nobody gave a title is called by the place it has.
+  await expect(bar('Puffin').filter({ hasText: 'Puffin booked' })).toHaveCount(1);
   await drag(page, ['Puffin', 16.99], ['Puffin', 17.5]);
   await page.mouse.up();
   await expect(page.getByText(/is now Thu 18 Feb 16:00–17:30/).first()).toBeVisible();
@@ -110,7 +112,7 @@ test('wishes leave what fits, and what keeps the others out can be dropped', asy
     'Cormorant Hall is closed on Sun 21 Feb',
   );
   await page.mouse.up();
-  await page.getByRole('button', { name: 'Book Cormorant Hall' }).click();
+  await page.getByRole('button', { name: 'Ask for Cormorant Hall' }).click();
   await expect(page.getByRole('dialog').getByRole('alert')).toContainText('Nothing was booked');
 });
 
@@ -250,7 +252,11 @@ test('what repeats is booked beside the board, date by date where somebody else 
   await choose(taken.getByLabel('On Sat 10 Jul'), 'Leave this date out');
   await taken.getByRole('button', { name: 'Book it like this' }).click();
   await expect(
-    page.getByText('Guillemot is yours, Sat 3 Jul 14:00–15:00, every Saturday, 4 times.').first(),
+    page
+      .getByText(
+        'Guillemot is yours, Sat 3 Jul 14:00–15:00, every Saturday, 4 times (1 date left out).',
+      )
+      .first(),
   ).toBeVisible();
   const dates = await eventsNamed(page, 'Ring reading');
   expect(dates.map((one) => one.recurrenceId)).toEqual(['2027-07-03T14:00', '2027-07-17T14:00']);
@@ -288,4 +294,32 @@ test('a steward books for somebody who has no calendar at hand, and takes it bac
   await page.getByRole('button', { name: 'Undo' }).first().click();
   await expect(page.getByText('Guillemot is given back.').first()).toBeVisible();
   expect(await eventsNamed(holder, 'Talk of a guest')).toHaveLength(0);
+});
+
+test('what a move takes along, loses or leaves behind is said before it is done', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Oskar Lindqvist');
+  const ids = [await idOf(page, 'Kittiwake'), await idOf(page, 'Guillemot')];
+  await makeEvent(page, {
+    title: 'In two rooms',
+    times: { startsAt: `${DAY}T08:00`, endsAt: `${DAY}T09:00`, zone: 'Europe/Oslo' },
+    resources: ids,
+  });
+  await board(page);
+  await drag(page, ['Kittiwake', 8.5], ['Cormorant Hall', 10.5]);
+  await page.mouse.up();
+  const question = page.getByRole('alertdialog', {
+    name: /^Move “In two rooms” to Cormorant Hall/,
+  });
+  await expect(question.getByText('Guillemot moves with it.')).toBeVisible();
+  await expect(question.getByText(/Cormorant Hall needs a steward’s agreement/)).toBeVisible();
+  await question.getByRole('button', { name: 'Leave it as it is' }).click();
+  await expect(lane(page, 'Kittiwake')).toHaveAttribute('aria-label', /8:00–09:00 In two rooms/);
+  // What is asked for, and what it costs, is said where it is booked.
+  await drag(page, ['Cormorant Hall', 12.05], ['Cormorant Hall', 12.9]);
+  await page.mouse.up();
+  const terms = page.getByRole('dialog').getByLabel('What it costs, and who has to agree');
+  await expect(terms).toContainText('Cormorant Hall costs NOK 600 for that time.');
+  await expect(terms).toContainText('held for you until a steward agrees');
 });

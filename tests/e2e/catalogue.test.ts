@@ -13,8 +13,12 @@ test('a steward adds a place, changes its rules seeing what they do, and retires
   await choose(added.getByLabel('Kind'), 'Lab');
   await added.getByLabel('Features').fill('microscope, seawater');
   await added.getByLabel('For at most').fill('two');
-  await expect(added.getByRole('alert')).toContainText('must be a whole number from 5 to 44640');
+  await expect(added.getByRole('alert')).toContainText('must be a length from 5 min to 31 days');
+  // What cannot be read is not saved: the field is brought to whoever would.
+  await added.getByRole('button', { name: 'Add it' }).click();
+  await expect(added.getByLabel('For at most')).toBeFocused();
   await added.getByLabel('For at most').fill('');
+  await added.getByLabel('Booked ahead at most').fill('2 weeks');
   await added.getByRole('button', { name: 'Add it' }).click();
   await expect(page.getByText('Red Phalarope can be booked now.').first()).toBeVisible();
   const card = page.getByRole('dialog', { name: 'Red Phalarope' });
@@ -28,7 +32,9 @@ test('a steward adds a place, changes its rules seeing what they do, and retires
   await expect(page.getByText(/^Red Phalarope is yours, Tue 11 May/).first()).toBeVisible();
 
   await card.getByRole('button', { name: 'Change what it is, and its rules …' }).click();
-  await card.getByLabel('For at most').fill('120');
+  await expect(card.getByLabel('Booked ahead at most')).toHaveValue('14 days');
+  await card.getByLabel('Booked ahead at most').fill('');
+  await card.getByLabel('For at most').fill('2 h');
   await card.getByRole('button', { name: 'Change Red Phalarope' }).click();
   await expect(card.getByRole('status').filter({ hasText: 'stands against' })).toContainText(
     'Tue 11 May 10:00–13:00, Plankton slides, Ines Aldabe: Red Phalarope is booked for 2 h at most',

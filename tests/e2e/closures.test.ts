@@ -51,6 +51,10 @@ test('a place goes out of use: its bookings go elsewhere by one click, and it co
   await card.getByLabel('Day', { exact: true }).fill('2027-04-20');
   await card.getByLabel('Day', { exact: true }).press('Tab');
   await card.getByRole('button', { name: 'Use it again' }).click();
+  await expect(
+    card.getByText('1 booking went elsewhere with it and is still to come:'),
+  ).toBeVisible();
+  await card.getByRole('button', { name: 'Use it again, leave it there' }).click();
   await expect(page.getByText('Puffin can be booked again.').first()).toBeVisible();
   await expect(card.getByText('New carpet')).toHaveCount(0);
 });

@@ -20,7 +20,7 @@ const VIEWS: [path: string, shown: (page: Page) => Locator][] = [
   ['/preferences', (page) => page.getByRole('heading', { name: 'Categories' })],
   ['/replies', (page) => page.getByRole('link', { name: 'Desk plan for spring' })],
   ['/places', (page) => page.getByRole('button', { name: /^Cormorant Hall/ })],
-  ['/places/find', (page) => page.getByRole('button', { name: /^Book Gannet/ })],
+  ['/places/find', (page) => page.getByRole('button', { name: /^Book .*: Gannet/ })],
   ['/places/board', (page) => page.locator('[data-lane]').first()],
   [
     '/places/ledger',

@@ -85,9 +85,9 @@ test('moving a booking onto a taken time offers another place, taken with one cl
   await expect(panel.getByText(/Petrel is taken.*Josephine Arseneau/)).toBeVisible();
   await panel.getByRole('button', { name: /at the same time/ }).click();
   await expect(panel).toHaveCount(0);
-  const item = mika.getByRole('button', { name: /Petrel booked/ });
-  await expect(item).toHaveAttribute('title', 'Petrel booked, Tue 16 Feb 09:30–10:30');
-  await expect(item).not.toContainText('09:30 Petrel');
+  // It is called by the place it has now.
+  await expect(mika.getByRole('button', { name: /Petrel booked/ })).toHaveCount(0);
+  await expect(mika.getByTitle(/^\w[\w ]* booked, Tue 16 Feb 09:30–10:30$/)).toBeVisible();
 });
 
 test('what is free for an hour is had by one click, and given back by another', async ({
@@ -99,7 +99,7 @@ test('what is free for an hour is had by one click, and given back by another', 
     .getByRole('listitem')
     .filter({ hasText: 'Noddy' });
   await expect(row).toContainText('Free');
-  await page.getByRole('button', { name: 'Take Noddy for an hour from now' }).click();
+  await page.getByRole('button', { name: 'For an hour from now: Noddy' }).click();
   await expect(page.getByText(/^Noddy is yours, Tue 24 Nov 11:12–12:12/).first()).toBeVisible();
   await expect(row).toContainText('Taken until');
   await page.keyboard.press('Control+z');

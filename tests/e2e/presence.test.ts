@@ -37,7 +37,7 @@ test('a place to which a steward agrees is asked for, given, and told of', async
   await card.getByLabel('Day', { exact: true }).fill('2026-12-09');
   await card.getByLabel('Start', { exact: true }).fill('18:00');
   await card.getByLabel('End', { exact: true }).fill('19:00');
-  await card.getByRole('button', { name: 'Book Cormorant Hall' }).click();
+  await card.getByRole('button', { name: 'Ask for Cormorant Hall' }).click();
   await expect(
     page
       .getByText('Cormorant Hall is held, Wed 9 Dec 18:00–19:00, until a steward agrees.')

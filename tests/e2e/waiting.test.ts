@@ -36,7 +36,7 @@ test('a place that is taken is waited for, held once it is free, and taken', asy
     if (!answer.ok) throw new Error(await answer.text());
   }, event);
   // The clock looks every quarter of a minute; Today hears of it by itself.
-  await expect(awaited.getByText(/came free; held for you until 10:12/)).toBeVisible({
+  await expect(awaited.getByText(/is free again; held for you until 10:12/)).toBeVisible({
     timeout: 45_000,
   });
   await awaited.getByRole('button', { name: 'Take Kittiwake' }).click();

@@ -152,6 +152,8 @@ export function termInWords(broken: BrokenTerm): string {
     case 'off-step':
       return `is booked in steps of ${length(broken.step)}, counted from midnight`;
     case 'too-much':
-      return `is had ${length(broken.most)} a week at most by each${broken.had > 0 ? `, of which ${length(broken.had)} are had already` : ''}`;
+      return broken.had > 0
+        ? `is had ${length(broken.most)} a week at most by each: ${broken.most > broken.had ? length(broken.most - broken.had) : 'nothing'} left that week`
+        : `is had ${length(broken.most)} a week at most by each`;
   }
 }

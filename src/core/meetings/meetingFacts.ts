@@ -59,6 +59,9 @@ export interface MeetingFactDetails {
   'dates-taken': OfPlace & { dates: [start: number, recurrenceId: WallTime, resource: number][] };
   /** It will be given up unless somebody checks in until then. Epoch milliseconds. */
   'no-show-soon': OfPlace & { until: number };
+  /** It came free for whoever waits: held for them until then (epoch milliseconds), or theirs. */
+  'place-offered': OfPlace & { until: number };
+  'place-given': OfPlace;
   'checked-in': OfPlace;
   'checked-out': OfPlace;
 }
@@ -88,6 +91,8 @@ export const MEETING_FACT_KINDS = [
   'dates-taken',
   'no-show',
   'no-show-soon',
+  'place-offered',
+  'place-given',
   'checked-in',
   'checked-out',
 ] as const satisfies readonly (keyof MeetingFactDetails)[];

@@ -52,6 +52,10 @@ export function noticeWords(what: MeetingFactKind, reply: Reply | null, mine: bo
       return 'is somebody else’s on coming dates of it';
     case 'no-show':
       return 'was given to others, since nobody checked in';
+    case 'place-offered':
+      return 'is free again, and held for you for a while: take it on Today';
+    case 'place-given':
+      return 'is free again, and yours, as you wished';
     case 'no-show-soon':
       return 'is given to others shortly, unless somebody checks in';
     default:

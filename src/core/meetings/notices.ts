@@ -41,6 +41,8 @@ const KIND_OF: Partial<Record<MeetingFactKind, NoticeKind>> = {
   'dates-taken': 'places',
   'no-show': 'places',
   'no-show-soon': 'places',
+  'place-offered': 'places',
+  'place-given': 'places',
 };
 
 /** Kinds of which somebody hears, and drafts, which somebody may have heard of before they were that again. */
@@ -98,6 +100,8 @@ function hearers(fact: MeetingFact, meeting: Meeting, isOthers: boolean): number
     case 'dates-taken':
     case 'no-show':
     case 'no-show-soon':
+    case 'place-offered':
+    case 'place-given':
       return organizer;
     case 'place-asked':
       return [...fact.details.stewards];

@@ -128,7 +128,7 @@ describe('the rules of a place', () => {
     }
     const fourth = await book('hal.teague', 'Imaging lab', '2027-06-17T09:00', '2027-06-17T09:15');
     expect(fourth.body.detail).toContain(
-      'Imaging lab is had 12 h a week at most by each, of which 12 h are had already',
+      'Imaging lab is had 12 h a week at most by each: nothing left that week',
     );
     const other = await book('grace.paul', 'Imaging lab', '2027-06-17T09:00', '2027-06-17T09:15');
     expect(other.status).toBe(201);

@@ -8,7 +8,7 @@ import { DAY, MINUTE } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { transaction, type Transaction } from '../db/transaction.ts';
-import { createEvent } from '../events/index.ts';
+import { createEvent, lockMeeting, noteOf } from '../events/index.ts';
 import { oneByOne, type JobDefinition } from '../jobs/index.ts';
 import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
@@ -107,6 +107,13 @@ async function serve(
     ...(one.wants === 'told' && { draft: { holds: true } }),
   });
   const event = await createEvent(tx, platform, actor, request);
+  // Behind the bell, as news of any place is.
+  const meeting = (await lockMeeting(tx, event.id))!;
+  const about = { place: one.place, resource: one.placeId };
+  const system = { kind: 'system' } as const;
+  if (one.wants === 'told')
+    await noteOf(tx, platform, system, meeting, 'place-offered', { ...about, until });
+  else await noteOf(tx, platform, system, meeting, 'place-given', about);
   if (one.wants === 'told') keepOffer(tx, one.id, event.id, until);
   else deleteWaiting(tx, one.id);
   announce(tx, [subjectOf('person', one.personId)]);
@@ -117,7 +124,7 @@ async function serve(
     platform,
     actor,
     one,
-    `${one.place} came free. It is held for you until ${formatTime(until, zone, clock)}: take it by then, or it goes to whoever waits next.`,
+    `${one.place} is free again. It is held for you until ${formatTime(until, zone, clock)}: take it by then, or it goes to whoever waits next.`,
   );
   return 'offered';
 }
@@ -131,7 +138,7 @@ async function refuse(
 ): Promise<'over'> {
   const actor = await actorById(tx, one.personId);
   deleteWaiting(tx, one.id);
-  if (actor) write(tx, platform, actor, one, `${one.place} came free, but not for you. ${why}`);
+  if (actor) write(tx, platform, actor, one, `${one.place} is free again, but not for you. ${why}`);
   announce(tx, [subjectOf('person', one.personId)]);
   return 'over';
 }

@@ -42,7 +42,7 @@ export async function readWaited(db: Database, personId: number): Promise<Waited
   const { rows } = await db.query<Waited>(
     `select waiting.id, waiting.resource_id as "placeId", subject.name as place, site.name as site,
             site.zone, waiting.starts_at as start, waiting.ends_at as "end", waiting.title,
-            waiting.wants, waiting.offered_until as "offeredUntil",
+            waiting.wants, waiting.offered_until as "offeredUntil", waiting.event_id as "eventId",
             (select count(*)::int from waiting other
              where other.resource_id = waiting.resource_id and other.person_id <> $1
                and (other.asked_at, other.id) < (waiting.asked_at, waiting.id)

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { ProblemBody } from '../../contract/common.ts';
+import type { NotificationsResponse } from '../../contract/notifications.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import type { WaitedResponse } from '../../contract/waiting.ts';
 import { HOUR } from '../../core/time/interval.ts';
@@ -90,6 +91,10 @@ describe('a place that is taken', () => {
     expect(await waitedBy('tomas.okafor')).toMatchObject([{ offeredUntil: until, title: 'Choir' }]);
     expect(await holdersOf(place)).toEqual(['Tomas Okafor']);
     expect(await letterTo('tomas.okafor')).toMatch(/It is held for you until 07:00/);
+    const tomas = await server.as('tomas.okafor');
+    const { body: bell } = await tomas.get<NotificationsResponse>('/api/notifications');
+    expect(bell.notifications[0]).toMatchObject({ what: 'place-offered', kind: 'places' });
+    expect((await waitedBy('tomas.okafor'))[0]!.eventId).toBe(bell.notifications[0]!.eventId);
     setNow(until - 1000);
     expect(await serve()).toEqual({ offered: 0, given: 0, over: 0 });
     setNow(until);
@@ -142,7 +147,9 @@ describe('a place that is taken', () => {
     expect(await serve()).toMatchObject({ offered: 0, given: 0, over: 1 });
     expect(await serve()).toMatchObject({ over: 1 });
     expect(await holdersOf(place)).toEqual([]);
-    expect(await letterTo('clara.weiss')).toMatch(/came free, but not for you\. .*30 min at most/);
+    expect(await letterTo('clara.weiss')).toMatch(
+      /is free again, but not for you\. .*30 min at most/,
+    );
     const orphans = await server.sql(
       `select 1 from event where title like 'Plover % booked' and status = 'confirmed'
        and not exists (select 1 from event_resource where event_id = event.id)`,

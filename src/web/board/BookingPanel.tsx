@@ -17,10 +17,13 @@ import { readTimes, retyped, typedFrom, type TypedTimes } from '../../core/time/
 import { Failure, useMe, usePreferences } from '../client/index.ts';
 import {
   HolderField,
+  PlaceTerms,
+  StewardsNoteFields,
+  bookVerb,
   holderOf,
   stewardsNote,
-  StewardsNoteFields,
   type Holder,
+  useNeedsAgreement,
 } from '../bookings/index.ts';
 import { Button, Field, IconButton, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
@@ -82,6 +85,7 @@ export function BookingPanel({
   onBooked: () => void;
 }) {
   const me = useMe();
+  const needs = useNeedsAgreement();
   const navigate = useNavigate();
   const { defaultReminders } = usePreferences();
   const kept = useKeptForm<Words>({
@@ -258,13 +262,14 @@ export function BookingPanel({
       ) : (
         book.isError && <Failure error={book.error} />
       )}
+      <PlaceTerms places={places} span={span} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <Button
           look="act"
           type="submit"
           disabled={book.isPending || !read.times || problem !== null || whose === 'sought'}
         >
-          {places.length > 1 ? `Book ${places.length} places` : `Book ${names.join('')}`}
+          {bookVerb(places, needs)}
         </Button>
         <Button look="quiet" disabled={!span} onClick={invite}>
           Invite people to it

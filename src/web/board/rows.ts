@@ -138,5 +138,6 @@ export function collisionWords(
       .join('; ');
   const first: BoardBar = collision.by[0]!;
   if (first.isClosed) return `${name} is ${first.title}`;
-  return `${name} is taken ${formatHours(first, zone, clock)}${first.title ? `: ${first.title}` : ''}`;
+  const by = first.mine ? ' by you' : '';
+  return `${name} is taken ${formatHours(first, zone, clock)}${by}${first.title ? `: ${first.title}` : ''}`;
 }

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { PlaceRequest } from '../../contract/bookings.ts';
 import { priceWords } from '../../core/booking/ruleWords.ts';
-import { formatLength, formatSpan } from '../../core/time/format.ts';
+import { formatNear, formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe, useNow } from '../client/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { useDecide, usePlaceRequests } from './useBookings.ts';
@@ -50,7 +50,7 @@ function Wanted({ request: one }: { request: PlaceRequest }) {
     one.title,
     one.dates > 1 && `the first of ${one.dates} dates`,
     one.price && `${priceWords(one.price)}${one.dates > 1 ? ' each' : ''}`,
-    `over in ${formatLength(Math.max(60_000, one.decidedBy - now))}`,
+    `answer by ${formatNear(one.decidedBy, now, me)}`,
   ].filter(Boolean);
   return (
     <div className="grid gap-1.5">

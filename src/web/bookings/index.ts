@@ -4,3 +4,4 @@ export { MyPresence, PresenceHere, PresenceIn } from './Presence.tsx';
 export { StewardsNote, StewardsNoteFields, stewardsNote } from './StewardsNote.tsx';
 export { PlacesWanted } from './PlacesWanted.tsx';
 export { useMyBookings, usePlaceRequests } from './useBookings.ts';
+export { bookVerb, PlaceTerms, useNeedsAgreement } from './PlaceTerms.tsx';

@@ -5,6 +5,7 @@ import { Failure, useKeptText } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { takenIn } from '../places/index.ts';
+import { HeldForMe, useWaited } from '../waiting/index.ts';
 import { useEventActions } from '../meetings/index.ts';
 
 /** A meeting that is not sent yet: whether it holds its time meanwhile, and sending it. */
@@ -30,9 +31,17 @@ export function DraftState({ event, onSent }: { event: EventDetail; onSent: () =
   const places = event.resources.map((one) => one.name);
   const error = send.error ?? hold.error;
   const taken = takenIn(error);
+  // What the waiting list holds is no draft of anybody's: it is taken, or let go.
+  const { data: waited } = useWaited();
+  if (waited?.waiting.some((one) => one.eventId === event.id && one.offeredUntil !== null))
+    return <HeldForMe eventId={event.id} />;
   return (
     <section aria-label="Draft" className="grid gap-3 rounded-sm border border-edge p-3">
-      <p className="font-semibold">A draft: nobody else sees it</p>
+      <p className="font-semibold">
+        {event.draft!.holds && places.length > 0
+          ? `A draft; ${listNames(places, 3)} ${places.length === 1 ? 'is' : 'are'} taken meanwhile, and others may see by whom`
+          : 'A draft: nobody else sees it'}
+      </p>
       <Switch
         label={
           places.length > 0

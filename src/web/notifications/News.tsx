@@ -141,7 +141,7 @@ function addressOf({ what, kind, eventId, occurrence }: Notification): string | 
   if (what === 'uninvited' || what === 'cancelled') return null;
   if (kind === 'answers' || kind === 'other-times') return `/replies?meeting=${eventId}`;
   if (what === 'place-asked') return '/';
-  if (what === 'no-show-soon') return '/';
+  if (what === 'no-show-soon' || what === 'place-offered') return '/';
   const query = occurrence ? `?occurrence=${occurrence}` : '';
   return kind === 'comments' || kind === 'mentions'
     ? `/events/${eventId}${query}#comments`

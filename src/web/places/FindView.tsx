@@ -137,7 +137,7 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
         <Button
           className="justify-self-end text-xs whitespace-nowrap"
           disabled={book.isPending}
-          aria-label={`Book ${place.name}, ${hours}${elsewhere}`}
+          aria-label={`Book ${hours}: ${place.name}${elsewhere}`}
           onClick={take}
         >
           Book {hours}

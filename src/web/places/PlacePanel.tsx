@@ -18,8 +18,11 @@ import { answerTo, Failure, may, useMe, useNow } from '../client/index.ts';
 import { ChangePlace, PlaceLog } from '../catalogue/index.ts';
 import { InUseAgain, TakeOutOfUse } from '../closures/index.ts';
 import {
+  bookVerb,
   HolderField,
   holderOf,
+  PlaceTerms,
+  useNeedsAgreement,
   PresenceHere,
   stewardsNote,
   StewardsNoteFields,
@@ -251,6 +254,7 @@ function BookForm({
   kept: KeptForm<Booking>;
   onBooked: (typed: TypedTimes) => void;
 }) {
+  const needs = useNeedsAgreement();
   const me = useMe();
   const { form, set } = kept;
   const { title, typed, whose, mine } = kept.content;
@@ -320,12 +324,13 @@ function BookForm({
       ) : (
         book.isError && <Failure error={book.error} />
       )}
+      <PlaceTerms places={[place]} span={span} />
       <Button
         look="act"
         type="submit"
         disabled={book.isPending || !read.times || whose === 'sought'}
       >
-        Book {place.name}
+        {bookVerb([place], needs)}
       </Button>
     </form>
   );

@@ -1,3 +1,4 @@
+import { useNeedsAgreement } from '../bookings/index.ts';
 import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import type { Place } from '../../contract/places.ts';
 import { collisionWith } from '../../core/booking/collisions.ts';
@@ -95,6 +96,7 @@ function fromNow({ rules }: Place, now: number): Interval {
 function ForAnHour({ place }: { place: Place }) {
   const me = useMe();
   const now = useNow();
+  const needs = useNeedsAgreement();
   const book = useBooking(place.zone, () => undefined);
   const span = fromNow(place, now);
   const isFree =
@@ -116,11 +118,12 @@ function ForAnHour({ place }: { place: Place }) {
       resources: [place.id],
       showsAs: place.kind === 'room' || place.kind === 'lab' ? 'busy' : 'free',
     });
-  if (!isFree) return <span className="mr-1 w-24 shrink-0 max-sm:hidden" />;
+  // Who has to be asked first does not answer at once.
+  if (!isFree || needs(place)) return <span className="mr-1 w-24 shrink-0 max-sm:hidden" />;
   return (
     <Button
       className="mr-1 w-24 shrink-0 text-xs whitespace-nowrap"
-      aria-label={`Take ${place.name} for an hour from now`}
+      aria-label={`For an hour from now: ${place.name}`}
       disabled={book.isPending}
       onClick={take}
     >

@@ -1,3 +1,4 @@
+import { counted } from '../../core/counted.ts';
 import { useMutation } from '@tanstack/react-query';
 import type { EventDetail, MadeEvent } from '../../contract/eventDetail.ts';
 import type { CreateEventRequest } from '../../contract/events.ts';
@@ -34,14 +35,29 @@ export function useBooking(zone: string, onBooked: (event: EventDetail) => void)
   };
   return useMutation({
     mutationFn: (request: CreateEventRequest) => callApi('POST /api/events', { body: request }),
-    onSuccess: (event) => {
+    onSuccess: (event, { dates = [] }) => {
       onBooked(event);
       void refresh();
       const { organizer } = event;
       const whose = organizer.id === me.id ? 'yours' : `${organizer.name.split(' ')[0]}’s`;
       const verb = event.resources.length > 1 ? 'are' : 'is';
       const rhythm = event.series?.sentence;
-      const times = `${bothClocks(event, zone, me)}${rhythm ? `, ${rhythm[0]!.toLowerCase()}${rhythm.slice(1)}` : ''}`;
+      const others = [
+        [dates.filter((one) => one.do === 'instead').length, 'in another place'],
+        [dates.filter((one) => one.do === 'without').length, 'without a place'],
+        [dates.filter((one) => one.do === 'move').length, 'at another time'],
+        [dates.filter((one) => one.do === 'leave-out').length, 'left out'],
+      ] as const;
+      const but = others
+        .filter(([count]) => count > 0)
+        .map(([count, words]) => `${counted(count, 'date')} ${words}`);
+      const times = [
+        bothClocks(event, zone, me),
+        rhythm && `, ${rhythm[0]!.toLowerCase()}${rhythm.slice(1)}`,
+        but.length > 0 && ` (${but.join(', ')})`,
+      ]
+        .filter(Boolean)
+        .join('');
       const asked = event.resources.some((one) => one.isAsked);
       offerUndo(
         asked

@@ -26,6 +26,19 @@ export function PlacesAwaited() {
   );
 }
 
+/** A place that is held for me, with what I do about it; nothing where an event holds none so. */
+export function HeldForMe({ eventId }: { eventId: string }) {
+  const { data } = useWaited();
+  const held = data?.waiting.find((one) => one.eventId === eventId && one.offeredUntil !== null);
+  if (!held) return null;
+  return (
+    <section aria-label="Held for you" className="grid gap-1.5 rounded-sm border border-edge p-3">
+      <OneWaited waited={held} />
+      <p className="text-ink-2">Others see that it is taken.</p>
+    </section>
+  );
+}
+
 function OneWaited({ waited: one }: { waited: Waited }) {
   const me = useMe();
   const settle = useSettle(one);
@@ -37,7 +50,7 @@ function OneWaited({ waited: one }: { waited: Waited }) {
         {one.title && `, ${one.title}`}
         <span className={isHeld ? 'block font-semibold text-alpenglow' : 'block text-ink-2'}>
           {isHeld
-            ? `came free; held for you until ${formatTime(one.offeredUntil!, me.zone, me.clock)}`
+            ? `is free again; held for you until ${formatTime(one.offeredUntil!, me.zone, me.clock)}`
             : `taken${one.before > 0 ? `; ${one.before} before you` : ''}${one.wants === 'given' ? '; yours once it is free' : ''}`}
         </span>
       </p>

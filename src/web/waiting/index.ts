@@ -1,4 +1,4 @@
 /** Places that are taken, and for which I wait. */
-export { PlacesAwaited } from './PlacesAwaited.tsx';
+export { HeldForMe, PlacesAwaited } from './PlacesAwaited.tsx';
 export { WaitForIt } from './WaitForIt.tsx';
 export { useWaited } from './useWaiting.ts';

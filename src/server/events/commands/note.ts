@@ -18,6 +18,8 @@ type NoteKind = Extract<
   | 'commented'
   | 'place-agreed'
   | 'no-show-soon'
+  | 'place-offered'
+  | 'place-given'
   | 'checked-in'
   | 'checked-out'
 >;
