@@ -42,6 +42,8 @@ export const place = z.strictObject({
   photo: z.int().nullable(),
   /** The rules in words, on the reader's clock. */
   ruleWords: z.array(z.string()),
+  /** Why its reader cannot have it at this moment, whoever has it, behind its name; null where they can. */
+  barred: z.string().nullable(),
   /** Units free at this moment. */
   freeUnits: z.int(),
   /** When the present state ends, epoch milliseconds; null when nothing follows within a week. */
@@ -214,6 +216,7 @@ export type BoardQuery = z.output<typeof boardQuery>;
 export const boardPlace = place
   .omit({
     freeUnits: true,
+    barred: true,
     until: true,
     holder: true,
     title: true,

@@ -155,6 +155,8 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/bookings/contact': '/api/bookings/contact',
     'GET /api/bookings/notes/:id': `/api/bookings/notes/${id}`,
     'GET /api/places/:id/closures/preview': `/api/places/${room}/closures/preview?start=${start}&end=${end}`,
+    'GET /api/closures': '/api/closures',
+    'GET /api/places/:id/closures/:closure/elsewhere': `/api/places/${room}/closures/1/elsewhere`,
     'GET /api/catalogue/choices': '/api/catalogue/choices',
     'GET /api/catalogue/places/:id/retire': `/api/catalogue/places/${room}/retire`,
     'GET /api/changes': `/api/changes?place=${room}`,
@@ -162,6 +164,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/ledger': `/api/ledger?whose=all&${days}&q=`,
     'GET /api/ledger/bookings.csv': `/api/ledger/bookings.csv?whose=all&${days}`,
     'GET /api/ledger/bookings.ics': `/api/ledger/bookings.ics?whose=all&${days}`,
+    'GET /api/ledger/changes': '/api/ledger/changes',
     'GET /api/ledger/views': '/api/ledger/views',
   };
 }

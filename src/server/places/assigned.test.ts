@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { BookingNote } from '../../contract/bookings.ts';
 import type { ProblemBody } from '../../contract/common.ts';
-import type { FindResponse, Place } from '../../contract/places.ts';
+import type { FindResponse, Place, PlacesResponse } from '../../contract/places.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
@@ -179,5 +179,39 @@ describe('how a place looks', () => {
     const steward = await server.as('ines.aldabe');
     expect((await steward.request('DELETE', `/api/places/${gannet}/photo`)).status).toBe(200);
     expect((await mika.get(`/api/places/${gannet}/photo`)).status).toBe(404);
+  });
+
+  it('is not free now for others, nor is what is closed or another team’s', async () => {
+    const id = await desk('Desk Q9');
+    const look = async (mailbox: string, query = '') =>
+      (
+        await (
+          await server.as(mailbox)
+        ).get<PlacesResponse>(`/api/places?kind=desk&floor=9&q=Desk%20Q9${query}`)
+      ).body;
+    const theirs = await look('mika.sandoval');
+    expect(theirs).toMatchObject({ total: 1, free: 0, places: [{ id, freeUnits: 1 }] });
+    expect(theirs.places[0]!.barred).toContain('is Hal Teague’s');
+    expect(await look('mika.sandoval', '&free=now')).toMatchObject({ total: 0, places: [] });
+    expect(await look('hal.teague', '&free=now')).toMatchObject({
+      total: 1,
+      free: 1,
+      places: [{ id, barred: null }],
+    });
+    const rule = (rules: object) =>
+      server.sql('update resource set owner_id = null, rules = $2 where subject_id = $1', [
+        id,
+        rules,
+      ]);
+    // Open on no day of the week.
+    await rule({ open: [[], [], [], [], [], [], []] });
+    expect((await look('hal.teague')).places[0]!.barred).toMatch(/^is closed on/);
+    const [team] = await server.sql<{ id: number }>(
+      `select id from team where id not in (select team_id from team_member
+       where person_id = (select id from subject where name = 'Hal Teague')) limit 1`,
+    );
+    await rule({ teams: [team!.id] });
+    expect((await look('hal.teague')).places[0]!.barred).toMatch(/^is for .* alone$/);
+    expect(await look('hal.teague')).toMatchObject({ total: 1, free: 0 });
   });
 });

@@ -1,4 +1,4 @@
-import { allRules, type KeptRules } from '../../core/booking/rules.ts';
+import { allRules, type KeptRules, type PlaceRules } from '../../core/booking/rules.ts';
 import { type BoardPlace, type BoardQuery, type PlacesQuery } from '../../contract/places.ts';
 import { MOST_ON_BOARD } from '../../contract/limits.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
@@ -62,7 +62,8 @@ export async function readWhereabouts(
 
 /** Whether a unit of a resource can be had at an instant, and the conditions of a page. */
 const LISTED = `
-  select subject.id, subject.name, site.name as site, resource.floor,
+  select subject.id, subject.name, site.name as site, site.zone, resource.floor,
+         ${RULES_SQL} as rules,
          coalesce(site.id = reader.site_id, false) as near,
          resource.units > (select count(distinct claim.unit) from claim
                            where claim.subject_id = subject.id and claim.exclusive
@@ -77,51 +78,39 @@ const LISTED = `
 /** In which order they stand; the last part makes it one of a kind. */
 const ORDER = `not near, site, floor, name, id`;
 
-const conditions = (
-  readerId: number | null,
-  { kind, site, floor, q }: PlacesQuery,
-  now: number,
-) => [readerId, new Date(now), kind ?? null, site ?? null, holding(q), floor ?? null];
-
-/** A part of the places there are: the reader's own site first, then by site, floor and name. */
-export async function readPage(
-  db: Database,
-  readerId: number,
-  query: PlacesQuery,
-  now: number,
-): Promise<ResourceFacts[]> {
-  const { rows } = await db.query<ResourceRow>(
-    `with listed as materialized (${LISTED}),
-     page as (
-       select id, row_number() over (order by ${ORDER}) as place from listed
-       where ($7::boolean is null or is_free = $7)
-         and ($8::int is null or (${ORDER}) > (select ${ORDER} from listed where id = $8))
-       order by ${ORDER} limit $9)
-     select facts.* from page join (${FACTS}) facts on facts.id = page.id order by page.place`,
-    [
-      ...conditions(readerId, query, now),
-      query.free ? true : null,
-      query.after ?? null,
-      query.limit,
-    ],
-  );
-  return rows.map(withAllRules);
+/** A place among those that are listed, as far as it decides whether its reader can have it now. */
+export interface ListedPlace {
+  id: number;
+  zone: string;
+  rules: PlaceRules;
+  /** Whether a unit of it is nobody's at that instant. */
+  isFree: boolean;
 }
 
-/** How many places there are of what is asked for, and how many of them are free. */
-export async function countPlaces(
+/** The places that are asked for: the reader's own site first, then by site, floor and name. */
+export async function readListed(
   db: Database,
-  query: PlacesQuery,
+  readerId: number,
+  { kind, site, floor, q }: PlacesQuery,
   now: number,
-): Promise<{ total: number; free: number }> {
-  const { rows } = await db.query<{ total: number; free: number }>(
+): Promise<ListedPlace[]> {
+  const { rows } = await db.query<Omit<ListedPlace, 'rules'> & { rules: KeptRules }>(
     `with listed as (${LISTED})
-     select count(*) filter (where $7::boolean is null or is_free = $7) as total,
-            count(*) filter (where is_free) as free
-     from listed`,
-    [...conditions(null, query, now), query.free ? true : null],
+     select listed.id, is_free as "isFree", zone, rules from listed
+     order by ${ORDER} limit ${MOST_PLACES_LOOKED_THROUGH}`,
+    [readerId, new Date(now), kind ?? null, site ?? null, holding(q), floor ?? null],
   );
-  return rows[0]!;
+  return rows.map((row) => ({ ...row, rules: allRules(row.rules) }));
+}
+
+/** Places by their ids, in that order. */
+export async function readInOrder(db: Database, ids: readonly number[]): Promise<ResourceFacts[]> {
+  const { rows } = await db.query<ResourceRow>(
+    `${FACTS} join unnest($1::int[]) with ordinality as asked (id, place) on asked.id = subject.id
+     order by asked.place`,
+    [ids],
+  );
+  return rows.map(withAllRules);
 }
 
 /** The places of a board, by site and floor, and how many there are in all. */

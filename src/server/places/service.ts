@@ -5,29 +5,32 @@ import {
   type PlacesResponse,
 } from '../../contract/places.ts';
 import { MOST_FAVOURITES } from '../../contract/limits.ts';
-import { rulesInWords } from '../../core/booking/ruleWords.ts';
+import { brokenRules, NO_RULES, type BrokenRule } from '../../core/booking/rules.ts';
+import { brokenInWords, rulesInWords } from '../../core/booking/ruleWords.ts';
 import { allUnitsTaken } from '../../core/booking/units.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { clip, DAY, overlaps, type Interval } from '../../core/time/interval.ts';
+import { clip, DAY, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { Levels, projectBooking } from '../access/index.ts';
+import { Levels, may, projectBooking } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import {
   readClaims,
   readClosures,
   readTeamNames,
+  readTeams,
   type ResourceClaim,
 } from '../reservations/index.ts';
 import {
-  countPlaces,
   insertFavourite,
   readBookings,
   readFavourites,
   readFloors,
-  readPage,
+  readInOrder,
+  readListed,
   readPlaceResources,
   readSites,
+  type ListedPlace,
   type ResourceFacts,
 } from './queries.ts';
 import { NEXT_BOOKING_WITHIN_MS } from './limits.ts';
@@ -39,15 +42,21 @@ export async function placesNow(
   query: PlacesQuery,
   now: number,
 ): Promise<PlacesResponse> {
-  const [resources, counts, sites, floors] = await Promise.all([
-    readPage(db, actor.me.id, query, now),
-    countPlaces(db, query, now),
+  const [listed, teams, sites, floors] = await Promise.all([
+    readListed(db, actor.me.id, query, now),
+    readTeams(db, actor.me.id),
     readSites(db),
     query.site === undefined ? [] : readFloors(db, query.site),
   ]);
+  const isHad = ({ isFree, ...place }: ListedPlace) =>
+    isFree && barredNow(place, actor, teams, now).length === 0;
+  const free = listed.filter(isHad);
+  const shown = query.free ? free : listed;
+  const from = query.after === undefined ? 0 : shown.findIndex((one) => one.id === query.after) + 1;
+  const page = shown.slice(from, from + query.limit).map((one) => one.id);
   return {
-    places: await withState(db, actor, resources, now),
-    ...counts,
+    places: await withState(db, actor, await readInOrder(db, page), now, teams),
+    ...{ total: shown.length, free: free.length },
     sites: sites.map(({ id, name }) => ({ id, name })),
     floors,
   };
@@ -63,8 +72,21 @@ export async function placeNow(
   id: number,
   now: number,
 ): Promise<Place> {
-  const [place] = await withState(db, actor, [await findResource(db, id)], now);
+  const [resource, teams] = await Promise.all([findResource(db, id), readTeams(db, actor.me.id)]);
+  const [place] = await withState(db, actor, [resource], now, teams);
   return place!;
+}
+
+/** What keeps a reader from having a place at this moment, whoever has it: its hours, whose it is, for whom. */
+function barredNow(
+  { rules: { open, teams: forTeams, assigned }, zone }: Pick<ResourceFacts, 'rules' | 'zone'>,
+  actor: PersonActor,
+  teams: readonly number[],
+  now: number,
+): BrokenRule[] {
+  const rules = { ...NO_RULES, open, teams: forTeams, ...(assigned && { assigned }) };
+  const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
+  return brokenRules(rules, { start: now, end: now + MINUTE }, booker, { zone, now });
 }
 
 async function withState(
@@ -72,6 +94,7 @@ async function withState(
   actor: PersonActor,
   resources: readonly ResourceFacts[],
   now: number,
+  teams: readonly number[],
 ): Promise<Place[]> {
   const ids = resources.map((resource) => resource.id);
   const [claims, bookings, closures] = await Promise.all([
@@ -98,9 +121,11 @@ async function withState(
     const taken = claimsOf.get(resource.id)!;
     const current = bookings.find((booking) => booking.resourceId === resource.id);
     const seen = current ? projectBooking(current, levels) : null;
+    const [barred] = barredNow(resource, actor, teams, now);
     return {
       ...resource,
       ruleWords: rulesInWords(resource.rules, resource, words),
+      barred: barred ? brokenInWords(barred, { ...words, rules: resource.rules }) : null,
       ...stateAt(taken, resource.units, now),
       today: dayOf(taken, resource, now),
       holder: seen?.holder ?? null,

@@ -29,10 +29,16 @@ export function Steps({
 }) {
   return (
     <div className="no-print flex items-center gap-1">
-      <Button aria-label="Earlier" title="Earlier" className="px-2.5" onClick={() => onStep(-1)}>
+      <Button
+        repeats
+        aria-label="Earlier"
+        title="Earlier"
+        className="px-2.5"
+        onClick={() => onStep(-1)}
+      >
         ‹
       </Button>
-      <Button aria-label="Later" title="Later" className="px-2.5" onClick={() => onStep(1)}>
+      <Button repeats aria-label="Later" title="Later" className="px-2.5" onClick={() => onStep(1)}>
         ›
       </Button>
       <Button onClick={() => onDate(today)} disabled={isToday}>

@@ -43,7 +43,7 @@ function Entries({ place }: { place: Place }) {
         ))}
       </ul>
       {query.hasNextPage && (
-        <Button look="quiet" disabled={query.isFetchingNextPage} onClick={more}>
+        <Button repeats look="quiet" disabled={query.isFetchingNextPage} onClick={more}>
           Earlier
         </Button>
       )}

@@ -15,11 +15,18 @@ const LOOKS: Record<ButtonLook, string> = {
 export function Button({
   look = 'plain',
   className = '',
+  repeats = false,
   ...rest
-}: ComponentProps<'button'> & { look?: ButtonLook }) {
+}: ComponentProps<'button'> & {
+  look?: ButtonLook;
+  /** Whether it is pressed again and again, as what steps is: each press then counts. */
+  repeats?: boolean;
+}) {
   return (
     <button
       type="button"
+      // A double click on it is one: what it does is done once.
+      {...(!repeats && { 'data-once': '' })}
       className={`rounded-sm font-semibold max-sm:min-h-11 disabled:cursor-not-allowed disabled:opacity-50 ${LOOKS[look]} ${className}`}
       {...rest}
     />

@@ -8,6 +8,7 @@ import { HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { may, useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { placeOf } from '../grid/index.ts';
+import { nameOfZone } from './clocks.ts';
 import { placeFacts } from './facts.ts';
 import { useBooking } from './useBooking.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
@@ -34,7 +35,7 @@ export function PlaceRow({
       >
         <i
           aria-hidden="true"
-          className={`h-8 rounded-sm ${place.closure ? 'rock-away' : place.freeUnits > 0 ? 'bg-lichen' : 'rock'}`}
+          className={`h-8 rounded-sm ${place.closure ? 'rock-away' : place.freeUnits === 0 ? 'rock' : place.barred ? 'bg-closed' : 'bg-lichen'}`}
         />
         <span className="font-semibold">{place.name}</span>
         <span className="font-medium max-sm:col-start-2">{useStateWords(place)}</span>
@@ -101,6 +102,7 @@ function ForAnHour({ place }: { place: Place }) {
   const span = fromNow(place, now);
   const isFree =
     place.freeUnits > 0 &&
+    place.barred === null &&
     (place.until === null || place.until >= span.end + place.clearMinutes * MINUTE) &&
     collisionWith(place, span, [], {
       id: me.id,
@@ -137,7 +139,11 @@ function useStateWords(place: Place): string {
   const now = useNow();
   if (place.closure)
     return `Out of use until ${formatNear(place.closure.end, now, me)}: ${place.closure.reason}`;
-  const until = place.until === null ? '' : ` until ${formatNear(place.until, now, me)}`;
+  if (place.freeUnits > 0 && place.barred !== null) return `Not now: ${place.barred}`;
+  const until =
+    place.until === null
+      ? ''
+      : ` until ${formatNear(place.until, now, { ...me, zone: place.zone })}${place.zone === me.zone ? '' : ` in ${nameOfZone(place.zone, me)}`}`;
   if (place.freeUnits > 0) {
     const count = place.units > 1 ? `${place.freeUnits} of ${place.units} left` : 'Free';
     return `${count}${until || ' all week'}`;

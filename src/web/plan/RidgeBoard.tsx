@@ -130,13 +130,13 @@ export const DaysBar = memo(function DaysBar({
   const step = allDays ? dayCount : Math.round((dayCount / 5) * 7);
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b border-edge/60 px-3 py-1.5 text-xs">
-      <Button className="px-2 py-1" onClick={() => set({ from: addDays(from, -step) })}>
+      <Button repeats className="px-2 py-1" onClick={() => set({ from: addDays(from, -step) })}>
         Earlier
       </Button>
       <Button className="px-2 py-1" disabled={from === today} onClick={() => set({ from: null })}>
         Today
       </Button>
-      <Button className="px-2 py-1" onClick={() => set({ from: addDays(from, step) })}>
+      <Button repeats className="px-2 py-1" onClick={() => set({ from: addDays(from, step) })}>
         Later
       </Button>
       <DayField

@@ -10,6 +10,7 @@ import { Loading } from '../design/states.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { DemonstrationNote, undoLatest, useLive, useMe, useNow } from '../client/index.ts';
 import { Bell } from './Bell.tsx';
+import { guardClicks } from './clumsyClicks.ts';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { MeMenu } from './MeMenu.tsx';
@@ -23,6 +24,7 @@ export function Shell() {
   useLive();
   useUndoKey();
   useSendKey();
+  useEffect(() => guardClicks(document), []);
   const isPhone = usePhone();
   const { pathname } = useLocation();
   const [keysOpen, setKeysOpen] = useState(false);
