@@ -42,6 +42,10 @@ export const notification = z.strictObject({
   mine: z.boolean(),
   /** What they answered, where that is what happened. */
   reply: reply.nullable(),
+  /** Whether nobody but its organizer takes part: a booking. */
+  isBooking: z.boolean(),
+  /** Which place it has instead, where one goes out of use; empty for anything else. */
+  where: z.string(),
   /** What they wrote with it. */
   words: z.string(),
   at: z.int(),

@@ -8,13 +8,26 @@ const REPLIES: Record<Reply, string> = {
   'needs-action': 'has not answered',
 };
 
+/** What somebody hears of, as far as its words ask. */
+interface Noticed {
+  what: MeetingFactKind;
+  reply: Reply | null;
+  /** Whether it is the hearer's own meeting. */
+  mine: boolean;
+  /** Whether nobody but its organizer takes part. */
+  isBooking: boolean;
+  /** Which place it has instead; empty where that is not what happened. */
+  where: string;
+}
+
 /**
  * What happened in words, after whoever did it: `Tomas Okafor` + ` comes`.
  * @param mine whether the reader organizes it
  */
-export function noticeWords(what: MeetingFactKind, reply: Reply | null, mine: boolean): string {
+export function noticeWords({ what, reply, mine, isBooking, where }: Noticed): string {
   switch (what) {
     case 'invited':
+      if (isBooking) return 'booked it for you';
       return mine ? 'asked people to it' : 'invites you';
     case 'uninvited':
       return mine ? 'asks somebody no more' : 'does not ask you any more';
@@ -25,7 +38,7 @@ export function noticeWords(what: MeetingFactKind, reply: Reply | null, mine: bo
     case 'moved':
       return 'moved it';
     case 'cancelled':
-      return 'cancelled it';
+      return isBooking ? 'gave it back' : 'cancelled it';
     case 'restored':
       return 'put it on again';
     case 'proposal-declined':
@@ -45,7 +58,7 @@ export function noticeWords(what: MeetingFactKind, reply: Reply | null, mine: bo
     case 'place-expired':
       return 'is not yours: no steward agreed in time';
     case 'place-moved':
-      return 'goes out of use; you have another place';
+      return `goes out of use; you have ${where || 'another place'}`;
     case 'place-closed':
       return 'goes out of use, and nothing else fits';
     case 'dates-taken':

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CalendarResponse } from '../../contract/calendar.ts';
 import type { ProblemBody } from '../../contract/common.ts';
+import type { NotificationsResponse } from '../../contract/notifications.ts';
 import type { MadeEvent } from '../../contract/eventDetail.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
@@ -52,6 +53,11 @@ describe('a place booked by a steward for somebody else', () => {
       expect.stringContaining('Ines Aldabe booked Puffin for you.'),
     ]);
 
+    const bell = async () =>
+      (await client.get<NotificationsResponse>('/api/notifications')).body.notifications.filter(
+        (one) => one.eventId === made.body.id,
+      );
+    expect(await bell()).toMatchObject([{ what: 'invited', by: 'Ines Aldabe', isBooking: true }]);
     // The steward gives it back as any other booking; its holder hears of it.
     const { bookings } = made.body;
     expect(bookings).toHaveLength(1);
@@ -61,7 +67,7 @@ describe('a place booked by a steward for somebody else', () => {
     });
     expect(back).toMatchObject({ status: 200, body: { cancelled: 1 } });
     expect((await lettersTo('hal.teague', made.body.id)).join('\n')).toContain(
-      'Puffin is free for others again.',
+      'Ines Aldabe gave Puffin back: it is free for others again.',
     );
   });
 

@@ -93,17 +93,21 @@ const OF_ONES_OWN: Partial<Record<MeetingFactKind, Saying>> = {
   },
   changed: {
     subject: 'Booking changed',
-    opening: () => 'Your booking was changed.',
+    opening: (_, by) => (by ? `${by} changed your booking.` : 'Your booking was changed.'),
     method: PUBLISH,
   },
   moved: {
     subject: 'Booking moved',
-    opening: () => 'Your booking is at another time now.',
+    opening: (_, by) =>
+      by ? `${by} moved your booking to another time.` : 'Your booking is at another time now.',
     method: PUBLISH,
   },
   cancelled: {
     subject: 'Booking cancelled',
-    opening: (place) => `${place} is free for others again.`,
+    opening: (place, by) =>
+      by
+        ? `${by} gave ${place} back: it is free for others again.`
+        : `${place} is free for others again.`,
     method: 'CANCEL',
   },
   restored: {
@@ -151,7 +155,8 @@ export async function lettersOfBookings(
     const holder = contacts.get(matter.meeting.organizerId ?? 0);
     if (!holder || (holder.hearing.places ?? 'now') !== 'now') return [];
     if (spared.get(matter.meeting.id)?.has(addressKey(holder.email))) return [];
-    const by = actor.kind === 'person' ? (actor.by?.name ?? null) : null;
+    const who = actor.kind === 'person' ? (actor.by ?? actor.me) : null;
+    const by = who && who.id !== holder.id ? who.name : null;
     return letterAbout(platform, matter, holder, resources, by);
   });
 }

@@ -68,12 +68,10 @@ function letterOf(
   const meetings = [...grouped(news, (one) => one.eventId).values()];
   const facts = meetings.slice(0, MOST_MEETINGS_A_LETTER).map((some): [string, string] => {
     const latest = some.at(-1)!;
-    const lines = some
-      .slice(-MOST_LINES_A_MEETING)
-      .map(({ by, what, reply, words, mine, for: whom }) => {
-        const said = words && `: “${words}”`;
-        return `${whom ? `For ${whom}: ` : ''}${by} ${noticeWords(what, reply, mine)}${said}`;
-      });
+    const lines = some.slice(-MOST_LINES_A_MEETING).map((one) => {
+      const said = one.words && `: “${one.words}”`;
+      return `${one.for ? `For ${one.for}: ` : ''}${one.by} ${noticeWords(one)}${said}`;
+    });
     return [latest.title, [formatSpan(latest, zone, clock), ...lines].join('\n')];
   });
   const more = meetings.length - facts.length;

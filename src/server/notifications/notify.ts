@@ -1,5 +1,6 @@
+import type { WallTime } from '../../core/time/wall.ts';
 import { factDetail, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
-import { answerOf, occurrenceOf, type Meeting } from '../../core/meetings/meeting.ts';
+import { isSeries, occurrenceOf, answerOf, type Meeting } from '../../core/meetings/meeting.ts';
 import { nextOccurrence } from '../../core/meetings/next.ts';
 import { NOTICED_KINDS, noticesOf } from '../../core/meetings/notices.ts';
 import { actorId, actorName, principalIn, type Actor } from '../actions/index.ts';
@@ -51,7 +52,9 @@ export const newsConsumer: FactConsumer<MeetingFact> = {
 function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number): NewNotification[] {
   const notices = noticesOf(fact, meeting, actorId(actor));
   if (notices.length === 0) return [];
-  const shown = occurrenceOf(meeting, fact.occurrence ?? nextOccurrence(meeting, now));
+  const moves = fact.kind === 'place-moved' ? fact.details.moves : [];
+  const shown = shownOf(meeting, fact.occurrence, moves[0]?.[0] ?? null, now);
+  const isBooking = meeting.participants.length === 1;
   const answering = meeting.participants.find((one) => one.id === factDetail(fact, 'attendee'));
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const isTheirs = fact.kind === 'replied' || fact.kind === 'proposed';
@@ -61,9 +64,11 @@ function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number):
     place !== undefined
       ? place
       : actor.kind === 'person'
-        ? !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
-          ? `${actor.me.name}, for ${organizer.name}`
-          : actorName(actor)
+        ? isBooking
+          ? (actor.by ?? actor.me).name
+          : !isTheirs && !actor.by && principalIn(actor, organizer.personId) !== null
+            ? `${actor.me.name}, for ${organizer.name}`
+            : actorName(actor)
         : isTheirs
           ? (answering?.name ?? '')
           : organizer.name;
@@ -75,6 +80,8 @@ function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number):
     allDay: shown.timing.allDay,
     by,
     reply: answer ? answer.reply : null,
+    isBooking,
+    where: [...new Set(moves.flatMap(([, name]) => name ?? []))].join(', '),
     words: (answer?.note || fact.quoted || fact.message).slice(0, MOST_WORDS_TOLD),
     ...(fact.kind === 'commented' && { comment: fact.details.comment }),
   };
@@ -87,4 +94,14 @@ function rowsOf(fact: MeetingFact, meeting: Meeting, actor: Actor, now: number):
     version: meeting.version,
     details: { ...details, mine: personId === meeting.organizerId },
   }));
+}
+
+/** The date that news is about: the one it names, else that which begins at an instant, else the next. */
+function shownOf(meeting: Meeting, occurrence: WallTime | null, start: number | null, now: number) {
+  if (occurrence !== null || start === null || !isSeries(meeting))
+    return occurrenceOf(meeting, occurrence ?? nextOccurrence(meeting, now));
+  const moved = meeting.overrides.find(
+    ({ recurrenceId }) => occurrenceOf(meeting, recurrenceId).start === start,
+  );
+  return occurrenceOf(meeting, moved?.recurrenceId ?? nextOccurrence(meeting, now));
 }

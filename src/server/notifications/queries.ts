@@ -122,7 +122,8 @@ export async function readNotifications(
   return {
     notifications: rows.map(({ details, unread: _, ...row }) => ({
       ...row,
-      for: null,
+      // What is older than these says neither.
+      ...{ for: null, isBooking: false, where: '' },
       ...details,
     })),
     unread: Number(rows[0]?.unread ?? 0),

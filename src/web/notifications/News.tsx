@@ -125,7 +125,7 @@ function OneMeeting({ group: { items, unread } }: { group: Group }) {
           <li key={one.id}>
             <span className="text-ink">
               {one.for && `For ${one.for}: `}
-              {one.by} {noticeWords(one.what, one.reply, one.mine)}
+              {one.by} {noticeWords(one)}
             </span>
             {one.words && ` “${one.words}”`}, {whenWords(one.at, now, me.zone, me.clock)}
           </li>
