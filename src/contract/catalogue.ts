@@ -5,7 +5,7 @@ import { byId, line, requiredLine, subjectId, text, versionRead } from './common
 import { closureMoves, closurePreview } from './closures.ts';
 
 import { workingHours } from './preferences.ts';
-import { defineRoutes } from './route.ts';
+import { defineRoutes, file } from './route.ts';
 import { MOST_FEATURES, MOST_ROWS_OF_PLACES, MOST_TEAMS_OF_PLACE } from './limits.ts';
 
 const whole = (least: number, most: number, what: string) =>
@@ -222,6 +222,12 @@ export const catalogueRoutes = defineRoutes({
     params: byId,
     body: z.strictObject({}),
     answer: z.strictObject({ change: z.int() }),
+  },
+  'GET /api/catalogue/places.csv': {
+    may: 'look-after places',
+    cost: 'many',
+    answer: file('text/csv'),
+    replica: true,
   },
   'POST /api/catalogue/import': {
     may: 'look-after places',

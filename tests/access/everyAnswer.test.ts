@@ -157,6 +157,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/places/:id/closures/preview': `/api/places/${room}/closures/preview?start=${start}&end=${end}`,
     'GET /api/closures': '/api/closures',
     'GET /api/places/:id/closures/:closure/elsewhere': `/api/places/${room}/closures/1/elsewhere`,
+    'GET /api/catalogue/places.csv': '/api/catalogue/places.csv',
     'GET /api/catalogue/choices': '/api/catalogue/choices',
     'GET /api/catalogue/places/:id/retire': `/api/catalogue/places/${room}/retire`,
     'GET /api/changes': `/api/changes?place=${room}`,

@@ -323,3 +323,25 @@ test('what a move takes along, loses or leaves behind is said before it is done'
   await expect(terms).toContainText('Cormorant Hall costs NOK 600 for that time.');
   await expect(terms).toContainText('held for you until a steward agrees');
 });
+
+test('what somebody else has is clicked to see what can be had instead, or to wait for it', async ({
+  browser,
+}) => {
+  const holder = await openAs(browser, 'Clara Weiss');
+  await makeEvent(holder, {
+    title: 'Not theirs',
+    visibility: 'private',
+    times: { startsAt: `${DAY}T17:00`, endsAt: `${DAY}T18:00`, zone: 'Europe/Oslo' },
+    resources: [await idOf(holder, 'Fulmar')],
+  });
+  const page = await openAs(browser, 'Oskar Lindqvist');
+  await board(page);
+  await page.mouse.click(...(await at(page, 'Fulmar', 17.5)));
+  const panel = page.getByRole('dialog', { name: 'Fulmar, 17:00–18:00' });
+  await expect(panel.getByText(/Fulmar is taken 17:00–18:00/)).toBeVisible();
+  await expect(panel.getByRole('button', { name: 'Hold it and tell me' })).toBeVisible();
+  const free = panel.getByText('Free at that time:').getByRole('button').first();
+  const name = await free.textContent();
+  await free.click();
+  await expect(page.getByRole('dialog', { name: `${name}, 17:00–18:00` })).toBeVisible();
+});

@@ -36,13 +36,15 @@ export interface FileOfPlaces {
 
 type Given = z.input<typeof newPlaceRequest>;
 
-const AMOUNTS = {
+/** Columns that hold a number of something, each with its field. */
+export const AMOUNTS = {
   seats: 'capacity',
   units: 'units',
   'minutes before': 'prepareMinutes',
   'minutes after': 'clearMinutes',
 } as const;
-const BOUNDS = {
+/** Columns that hold a bound of bookings, or none, each with its rule. */
+export const BOUNDS = {
   'shortest minutes': 'shortestMinutes',
   'longest minutes': 'longestMinutes',
   'step minutes': 'stepMinutes',
@@ -52,7 +54,7 @@ const BOUNDS = {
   'grace minutes': 'graceMinutes',
 } as const;
 /** What lifts a rule; a cell that is empty leaves it as it is. */
-const LIFTED = 'none';
+export const LIFTED = 'none';
 
 /** The columns there are, each with the field of a place that it gives. */
 const FIELD_OF: Record<string, string> = {
@@ -71,6 +73,8 @@ const FIELD_OF: Record<string, string> = {
   whose: 'ownerId',
   retired: 'retired',
 };
+/** The columns, in the order in which they are written. */
+export const FILE_COLUMNS = Object.keys(FIELD_OF);
 const COLUMN_OF = new Map(Object.entries(FIELD_OF).map(([column, field]) => [field, column]));
 
 /** How a field of a place is called in a file. */

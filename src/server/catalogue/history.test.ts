@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import type { ImportResponse, NewPlaceRequest } from '../../contract/catalogue.ts';
 import type { ChangesUndone, LogEntry } from '../../contract/changes.ts';
@@ -277,5 +278,44 @@ describe('a file of places', () => {
     expect(await list()).toHaveLength(60);
     expect((await undo(...again.body.changes)).body).toMatchObject({ undone: 60, left: [] });
     expect(await list()).toEqual([kept]);
+  });
+
+  it('is written as it is read: all there is, taken in again, changes nothing', async () => {
+    await add({
+      name: '=Rail',
+      rules: {
+        ...newPlace().rules,
+        open: structuredClone(
+          weekOf({ start: 480, end: 1080 }),
+        ) as NewPlaceRequest['rules']['open'],
+        horizonDays: 30,
+        approval: true,
+        hourlyPrice: { hundredths: 12_550, currency: 'NOK' },
+      },
+    });
+    const ines = await steward();
+    const text = (await ines.get<string>('/api/catalogue/places.csv')).body;
+    const { data } = Papa.parse<Record<string, string>>(text, {
+      header: true,
+      skipEmptyLines: true,
+    });
+    expect(data.length).toBeGreaterThan(60);
+    expect(data.find((one) => one.name === "'=Rail")).toMatchObject({
+      ...{ 'days ahead': '30', approval: 'yes', 'price an hour': '125.5 NOK', retired: 'no' },
+    });
+    expect(data.some((one) => one.retired === 'yes')).toBe(true);
+    const again = await send<ImportResponse>('POST', '/api/catalogue/import', {
+      rows: data.filter((one) => one.retired === 'no').slice(0, 200),
+    });
+    expect(again.body).toMatchObject({
+      added: 0,
+      changed: 0,
+      returned: 0,
+      retired: 0,
+      problems: [],
+    });
+    expect((await (await server.as('hal.teague')).get('/api/catalogue/places.csv')).status).toBe(
+      403,
+    );
   });
 });

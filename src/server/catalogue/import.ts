@@ -15,6 +15,7 @@ import type { PersonActor } from '../actions/index.ts';
 import { requireSteward } from '../access/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { commitThings } from '../facts/index.ts';
+import { cellOf } from '../http/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
 import { reader } from '../reading/index.ts';
 import { updateOwners } from '../places/index.ts';
@@ -80,9 +81,12 @@ export async function importPlaces(
   tx: Transaction,
   platform: Platform,
   actor: PersonActor,
-  { rows, check = true }: ImportRequest,
+  { rows: written, check = true }: ImportRequest,
 ): Promise<ImportResponse> {
   requireSteward(actor);
+  const rows = written.map((cells) =>
+    Object.fromEntries(Object.entries(cells).map(([column, cell]) => [column, cellOf(cell)])),
+  );
   const now = platform.clock.now();
   const { sites, teams } = await readChoices(tx);
   const byName = (some: typeof sites) =>

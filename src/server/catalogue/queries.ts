@@ -3,6 +3,7 @@ import type { CatalogueChoices, NewPlace } from '../../contract/catalogue.ts';
 import type { PlacedBooking } from '../../core/booking/upkeep.ts';
 import type { UnitClaim } from '../../core/booking/units.ts';
 
+import { MOST_IN_FILE } from './limits.ts';
 import type { Unprojected } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
@@ -67,6 +68,20 @@ export async function readPlacesOf(db: Database, siteIds: readonly number[]): Pr
     [siteIds],
   );
   return rows;
+}
+
+/** All places there are, retired ones too, by site and name, with the names of their sites. */
+export async function readAllPlaces(
+  db: Database,
+): Promise<{ places: KeptPlace[]; sites: ReadonlyMap<number, string> }> {
+  const [places, sites] = await Promise.all([
+    db.query<KeptPlace>(
+      `${KEPT_SQL} order by site.name, retired_at is not null, subject.name, subject.id
+       limit ${MOST_IN_FILE}`,
+    ),
+    db.query<{ id: number; name: string }>('select id, name from site'),
+  ]);
+  return { places: places.rows, sites: new Map(sites.rows.map(({ id, name }) => [id, name])) };
 }
 
 /** The places of some sites that are retired, the last of a name at its site. */

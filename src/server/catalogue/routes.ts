@@ -1,5 +1,6 @@
 import { catalogueRoutes } from '../../contract/catalogue.ts';
 import { implement } from '../http/index.ts';
+import { placesFile } from './fileOut.ts';
 import { importPlaces } from './import.ts';
 import { readChoices } from './queries.ts';
 import {
@@ -27,6 +28,11 @@ export const catalogueApi = implement(catalogueRoutes, (platform) => {
     'POST /api/catalogue/places/:id/return': async (tx, { actor, params }) => ({
       change: await bringBack(tx, platform, actor, params.id),
     }),
+    'GET /api/catalogue/places.csv': async ({ actor, ctx }) => {
+      ctx.attachment('places.csv');
+      ctx.type = 'text/csv; charset=utf-8';
+      ctx.body = await placesFile(pool, actor);
+    },
     'POST /api/catalogue/import': (tx, { actor, body }) => importPlaces(tx, platform, actor, body),
   };
 });

@@ -8,3 +8,4 @@ export { networkOf } from './network.ts';
 export { Problem } from './problem.ts';
 export { makesAgain } from './idempotency.ts';
 export { forgetKeys } from './keyQueries.ts';
+export { cellOf, csvLine } from './csv.ts';

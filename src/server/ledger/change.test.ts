@@ -274,9 +274,22 @@ describe('several bookings at once', () => {
     const moved = await give('hal.teague', [{ ...it!, start: it!.start - MINUTE }]);
     expect([moved.status, moved.body.code]).toEqual([409, 'changed-since']);
     expect(standing(await rowsOf('hal.teague'), [one, hidden])).toHaveLength(2);
-    // Who looks after places gives back what they do not see; its time is its holder's.
-    const late = await give('ines.aldabe', [secret], { kind: 'shift', minutes: 60 });
-    expect(late.body.code).toBe('not-organizer');
+    // Who looks after places moves and gives back what they do not see, and takes it back; its holder hears of it.
+    const shift = { kind: 'shift', minutes: 60 };
+    const late = await give('ines.aldabe', [secret], shift);
+    expect(late.status).toBe(200);
+    const ines = await server.as('ines.aldabe');
+    const { undo } = late.body as unknown as LedgerChanged;
+    const [shifted] = await named(hidden);
+    expect(shifted!.start).toBe(secret!.start + 60 * MINUTE);
+    const back = await ines.post('/api/ledger/undo', { changes: undo });
+    expect(back).toMatchObject({ status: 200, body: { undone: 1, partly: 0, left: 0 } });
+    const told = await server.sql<{ body_text: string }>(
+      'select body_text from mail where event_id = $1',
+      [hidden.eventId],
+    );
+    expect(told.map((one) => one.body_text).join()).toMatch(/Ines Aldabe|another time/);
+    expect((await give('mika.sandoval', [secret], shift)).status).toBe(404);
     expect((await give('ines.aldabe', [secret])).status).toBe(200);
     // Who has it is told by letter when a steward gives it back.
     await server.sql(`update person set share_organization = 'everything' where subject_id = $1`, [

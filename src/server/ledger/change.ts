@@ -23,8 +23,8 @@ type Change = Required<LedgerChange>;
 
 /**
  * Gives several bookings back, puts them into another place or moves them in time: all of them, or none.
- * Those who look after places give any booking back or put it elsewhere, whether or not they see what it
- * is for; its time is moved by those alone who may change it.
+ * Those who look after places do so with any booking, whether or not they see what it is for; the time of
+ * what others take part in is moved from its own page alone.
  * @throws Refusal naming the first booking that is none, was moved since, or is not theirs to change
  */
 export async function changeLedger(
@@ -41,7 +41,7 @@ export async function changeLedger(
   const meetings = await lockMeetings(tx, [...new Set(meant.map((one) => one.eventId))].sort());
   // As they are now that nobody else changes them.
   const named = new Map((await readNamed(tx, ids)).map((one) => [one.id, one]));
-  const allowed = await changeable(tx, actor, [...meetings.values()], change.kind);
+  const allowed = await changeable(tx, actor, [...meetings.values()]);
   const chosen = bookings.map(({ id, start }, k) => {
     const one = named.get(id);
     const right = one ? (allowed.get(one.eventId) ?? 'hidden') : 'hidden';
@@ -73,15 +73,14 @@ async function changeable(
   tx: Transaction,
   actor: PersonActor,
   meetings: readonly StoredMeeting[],
-  kind: Change['change']['kind'],
 ): Promise<Map<string, 'hidden' | 'seen' | 'change'>> {
   const levels = await levelsOn(tx, actor, meetings);
   const looksAfter = may(actor, 'change', 'bookings');
   return new Map(
     meetings.map((one) => {
       const { level } = levels.get(one.id)!;
-      if (mayChange(level) || (looksAfter && kind !== 'shift')) return [one.id, 'change'];
-      return [one.id, showsEverything(level) || looksAfter ? 'seen' : 'hidden'];
+      if (mayChange(level) || looksAfter) return [one.id, 'change'];
+      return [one.id, showsEverything(level) ? 'seen' : 'hidden'];
     }),
   );
 }

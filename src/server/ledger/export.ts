@@ -1,4 +1,4 @@
-import Papa from 'papaparse';
+import { csvLine } from '../http/index.ts';
 import type { LedgerRow } from '../../contract/ledger.ts';
 import { BOOKINGS_CALENDAR, bookingComponent } from '../../core/icalendar/bookings.ts';
 import { STATE_WORDS } from '../../core/booking/presence.ts';
@@ -18,12 +18,6 @@ const HEADINGS = [
   'others',
 ];
 
-/** What a program for tables would read as a formula is text; its first character says so. */
-const asText = (value: string): string => (/^[=+\-@\t\r]/.test(value) ? `'${value}` : value);
-
-const line = (cells: readonly (string | number)[]): string =>
-  `${Papa.unparse([cells.map((one) => (typeof one === 'string' ? asText(one) : one))])}\r\n`;
-
 /**
  * Bookings as CSV (RFC 4180), times on the reader's clock.
  * @param zone the reader's
@@ -32,11 +26,11 @@ export async function* csvOf(
   parts: AsyncIterable<readonly LedgerRow[]>,
   zone: string,
 ): AsyncGenerator<string> {
-  yield line(HEADINGS);
+  yield csvLine(HEADINGS);
   for await (const rows of parts) {
     yield rows
       .map((row) =>
-        line([
+        csvLine([
           wallTimeAt(row.start, zone).replace('T', ' '),
           wallTimeAt(row.end, zone).replace('T', ' '),
           zone,

@@ -239,6 +239,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
                 const why = collision(one, pick.span);
                 return why ? [collisionWords(one, why, me.clock)] : [];
               })}
+              isTaken={chosen.some((one) => collision(one, pick.span)?.kind === 'taken')}
               onPick={(next) => address.setPick(next)}
               onBooked={() => address.setPick(null)}
             />

@@ -30,6 +30,7 @@ import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { GoOn, useKeptForm } from '../forms/index.ts';
 import { bothClocks, takenIn, useBooking, Alternatives } from '../places/index.ts';
+import { WaitForIt } from '../waiting/index.ts';
 import { TimesFields, usePastAsk } from '../time/index.ts';
 import type { Pick } from './useBoardAddress.ts';
 import {
@@ -63,6 +64,9 @@ const WORDS = z.object({
   ...bookingNote.shape,
 });
 
+/** Places that are free instead, of which so many are one click away. */
+const MOST_OFFERED = 3;
+
 /** Books what is picked on the board, all of it or none; times typed and dragged stay in step. */
 export function BookingPanel({
   pick,
@@ -70,6 +74,7 @@ export function BookingPanel({
   others,
   zone,
   hindrances,
+  isTaken,
   onPick,
   onBooked,
 }: {
@@ -81,6 +86,8 @@ export function BookingPanel({
   zone: string;
   /** What stands in the way, a sentence each. */
   hindrances: readonly string[];
+  /** Whether that is somebody who has it, and no rule. */
+  isTaken: boolean;
   onPick: (pick: Pick | null) => void;
   onBooked: () => void;
 }) {
@@ -239,11 +246,28 @@ export function BookingPanel({
       />
       <StewardsNoteFields value={kept.content} onChange={(part) => kept.set(part)} />
       {hindrances.length > 0 && !taken && !takenDates && (
-        <ul role="status" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
-          {hindrances.map((words) => (
-            <li key={words}>{words}.</li>
-          ))}
-        </ul>
+        <div role="status" className="rounded-sm bg-glow-wash px-3 py-2">
+          <ul className="font-semibold">
+            {hindrances.map((words) => (
+              <li key={words}>{words}.</li>
+            ))}
+          </ul>
+          {isTaken && places.length === 1 && (
+            <>
+              {others.length > 0 && (
+                <p className="mt-2 flex flex-wrap items-center gap-1.5">
+                  Free at that time:
+                  {others.slice(0, MOST_OFFERED).map((one) => (
+                    <Button key={one.id} onClick={() => onPick({ ...pick, places: [one.id] })}>
+                      {one.name}
+                    </Button>
+                  ))}
+                </p>
+              )}
+              <WaitForIt placeId={places[0]!.id} wish={{ ...pick.span, title }} />
+            </>
+          )}
+        </div>
       )}
       {takenDates ? (
         <TakenDates

@@ -21,6 +21,8 @@ export interface BoardDrag {
 
 interface Hold extends BoardDrag {
   grabbed: number;
+  /** What of others was under the pointer. */
+  over: BoardBooking | null;
   before: Interval;
   x: number;
   y: number;
@@ -83,8 +85,10 @@ export function useBoardDrag({
     const booking = bar ? bookingOf(bar.dataset.booking!) : undefined;
     const grip = event.target.closest<HTMLElement>('[data-grip]')?.dataset.grip as Grip | undefined;
     const isPick = pick !== null && event.target.closest('[data-pick]') !== null;
-    const what = booking ?? (isPick ? ('pick' as const) : ('new' as const));
-    const before = booking ?? (isPick ? pick.span : { start: at, end: at });
+    // Over what somebody else has, a time is picked as over free paper: what can be done about it stands beside.
+    const own = booking?.eventId ? booking : undefined;
+    const what = own ?? (isPick ? ('pick' as const) : ('new' as const));
+    const before = own ?? (isPick ? pick.span : { start: at, end: at });
     event.currentTarget.setPointerCapture(event.pointerId);
     hold({
       what,
@@ -94,6 +98,7 @@ export function useBoardDrag({
       from: row,
       grabbed: at,
       before: { start: before.start, end: before.end },
+      over: booking ?? null,
       x: event.clientX,
       y: event.clientY,
       isMoved: false,
@@ -150,8 +155,9 @@ export function useBoardDrag({
   };
 
   /** A click takes a place for the usual length, or as well, or leaves it out again. */
-  const pickAt = ({ row, grabbed }: Hold, asWell: boolean) => {
+  const pickAt = ({ row, grabbed, over }: Hold, asWell: boolean) => {
     const id = row.place.id;
+    if (over) return onPick({ span: { start: over.start, end: over.end }, places: [id] });
     if (asWell && pick) {
       const others = pick.places.filter((one) => one !== id);
       const places = others.length < pick.places.length ? others : [...pick.places, id];

@@ -5,7 +5,8 @@ import { MOST_ROWS_OF_PLACES } from '../../contract/limits.ts';
 
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
-import { Failure, useMe } from '../client/index.ts';
+import { errorText, Failure, takeFile, useMe } from '../client/index.ts';
+import { tellUser } from '../design/notices.ts';
 import { Button } from '../design/controls.tsx';
 import { useImport } from './useCatalogue.ts';
 
@@ -104,6 +105,15 @@ export function PlacesFile({ onDone }: { onDone: () => void }) {
           Choose a file
         </label>
         <span className="text-ink-2">{name}</span>
+        <Button
+          onClick={() =>
+            void takeFile('GET /api/catalogue/places.csv').catch((error: unknown) =>
+              tellUser(errorText(error)),
+            )
+          }
+        >
+          All there are, as a file
+        </Button>
       </p>
       {wrong && (
         <p role="alert" className="font-semibold text-alpenglow">

@@ -38,23 +38,23 @@ export function guardClicks(document: Document): () => void {
     if (isSwallowing) swallow(event);
     else last = { at, x, y, target };
   };
+  // Of clicks the browser itself says which is a second one.
   const follow = (event: MouseEvent) => {
-    if (isSwallowing) swallow(event);
+    if (isSwallowing && event.detail > 1) swallow(event);
   };
   const click = (event: MouseEvent) => {
+    if (event.detail < 2) return;
     const button = event.target instanceof Element && event.target.closest('button[data-once]');
-    if (isSwallowing || (button && event.detail > 1)) swallow(event);
+    if (isSwallowing || button) swallow(event);
   };
   const capture = { capture: true };
   document.addEventListener('pointerdown', press, capture);
-  document.addEventListener('pointerup', follow, capture);
   document.addEventListener('mousedown', follow, capture);
   document.addEventListener('mouseup', follow, capture);
   document.addEventListener('dblclick', follow, capture);
   document.addEventListener('click', click, capture);
   return () => {
     document.removeEventListener('pointerdown', press, capture);
-    document.removeEventListener('pointerup', follow, capture);
     document.removeEventListener('mousedown', follow, capture);
     document.removeEventListener('mouseup', follow, capture);
     document.removeEventListener('dblclick', follow, capture);
