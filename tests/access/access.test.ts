@@ -62,14 +62,14 @@ const told = ({ status, headers, body }: Answer<unknown>) => ({
     .map(([name, value]) => [name, value.replace(/'nonce-[^']*'/, 'nonce')]),
 });
 
-const VISIBILITIES = ['default', 'public', 'private'] as const;
+const VISIBILITIES = ['default', 'public', 'private', 'hidden'] as const;
 type Visibility = (typeof VISIBILITIES)[number];
 
 /** What a colleague may see of an event, said once more and in the plainest way. */
 function expected(level: SharingLevel, visibility: Visibility): SharingLevel {
   if (level === 'acts' || level === 'edit') return level;
   if (level === 'nothing') return 'nothing';
-  if (visibility === 'private') return 'busy';
+  if (visibility === 'private' || visibility === 'hidden') return 'busy';
   if (level === 'busy') return visibility === 'public' ? 'titles' : 'busy';
   return level;
 }
@@ -338,14 +338,16 @@ describe.each(VISIBILITIES)('a %s event', (visibility) => {
       );
       expect(rooms).toEqual([[titles ? title : null, reads ? id : null]]);
       // On a layer a private event needs that its person lets more be seen, too.
-      const closed = visibility === 'private' && level !== 'acts';
+      const seesHolder =
+        visibility === 'hidden' ? ['edit', 'acts'].includes(level) : level !== 'nothing';
+      const closed = ['private', 'hidden'].includes(visibility) && level !== 'acts';
       expect(guests).toEqual([[titles && !closed ? title : null, reads && !closed ? id : null]]);
       const place = await colleague.get<PlaceDay>(`/api/places/${ids.room}/day?date=${date}`);
       expect(place.body.bookings).toMatchObject([
         {
           title: titles ? title : null,
           eventId: reads ? id : null,
-          holder: level === 'nothing' ? null : 'Leila Haddad',
+          holder: seesHolder ? 'Leila Haddad' : null,
           mine: false,
         },
       ]);
@@ -359,9 +361,7 @@ describe.each(VISIBILITIES)('a %s event', (visibility) => {
       expect(refused).toMatchObject({
         status: 409,
         body: {
-          taken: [
-            { title: titles ? title : null, holder: level === 'nothing' ? null : 'Leila Haddad' },
-          ],
+          taken: [{ title: titles ? title : null, holder: seesHolder ? 'Leila Haddad' : null }],
         },
       });
       const busy = await colleague.post<BusyResponse>('/api/availability/busy', {

@@ -19,8 +19,12 @@ export interface BusyInterval extends Interval {
 export const SHARING_LEVELS = ['nothing', 'busy', 'titles', 'everything', 'edit', 'acts'] as const;
 export type SharingLevel = (typeof SHARING_LEVELS)[number];
 
-export const VISIBILITIES = ['default', 'public', 'private'] as const;
+export const VISIBILITIES = ['default', 'public', 'private', 'hidden'] as const;
 export type Visibility = (typeof VISIBILITIES)[number];
+
+/** Whether others are not told what something is for; where it is hidden, not by whom a place is taken either. */
+export const isPrivate = (visibility: string): boolean =>
+  visibility === 'private' || visibility === 'hidden';
 
 /** How an event shows to others; one that is not sent yet is a `draft`, whatever it will be. */
 export type Shown = Visibility | 'draft';
@@ -39,7 +43,7 @@ export const seesBusyTimes = (level: SharingLevel): boolean => atLeast(level, 'b
 export function seesTitle(level: SharingLevel, visibility: Shown): boolean {
   if (visibility === 'draft') return level === 'acts';
   if (atLeast(level, 'edit')) return true;
-  if (visibility === 'private') return false;
+  if (isPrivate(visibility)) return false;
   return atLeast(level, visibility === 'public' ? 'busy' : 'titles');
 }
 
@@ -60,7 +64,7 @@ export function eventLevel(
   if (visibility === 'draft' && level !== 'acts') return seesBusyTimes(level) ? 'busy' : 'nothing';
   if (atLeast(level, 'edit')) return level;
   if (takesPart) return inviteesChange ? 'edit' : 'everything';
-  if (visibility === 'private') return seesBusyTimes(level) ? 'busy' : 'nothing';
+  if (isPrivate(visibility)) return seesBusyTimes(level) ? 'busy' : 'nothing';
   return visibility === 'public' && level === 'busy' ? 'titles' : level;
 }
 

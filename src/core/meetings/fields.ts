@@ -169,7 +169,12 @@ export const MEETING_FIELDS = {
     property: null,
     name: 'visibility',
     label: 'Others see',
-    words: { default: 'what I share', public: 'its title', private: 'only that it is taken' },
+    words: {
+      default: 'what I share',
+      public: 'its title',
+      private: 'who has it, not what for',
+      hidden: 'only that it is taken',
+    },
   },
 } as const satisfies Record<string, FieldOfMeeting>;
 

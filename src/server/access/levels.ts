@@ -1,6 +1,7 @@
 import type { InviteeRights } from '../../core/meetings/rights.ts';
 import {
   eventLevel,
+  mayChange,
   seesBusyTimes,
   seesTitle,
   type SharingLevel,
@@ -73,12 +74,16 @@ export class Levels {
   }
 
   /** Who has a place is told to those who keep the places, and to those who may see their calendar. */
-  seesHolder({ organizerId, takesPart }: Pick<SharedFacts, 'organizerId' | 'takesPart'>): boolean {
-    return (
-      takesPart ||
-      may(this.actor, 'see', 'holders') ||
-      (organizerId !== null && this.seesBusyTimes(organizerId))
-    );
+  seesHolder({
+    organizerId,
+    visibility,
+    takesPart,
+  }: Pick<SharedFacts, 'organizerId' | 'visibility' | 'takesPart'>): boolean {
+    if (takesPart || may(this.actor, 'see', 'holders')) return true;
+    if (organizerId === null) return false;
+    return visibility === 'hidden'
+      ? mayChange(this.calendar(organizerId))
+      : this.seesBusyTimes(organizerId);
   }
 }
 

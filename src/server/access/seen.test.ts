@@ -7,7 +7,7 @@ import { projectBooking } from './project.ts';
 import { seesHolderSql, seesTitleSql } from './seen.ts';
 import { unprojectedOf } from './unprojected.ts';
 
-const SHOWN: readonly Shown[] = ['default', 'public', 'private', 'draft'];
+const SHOWN: readonly Shown[] = ['default', 'public', 'private', 'hidden', 'draft'];
 const VIEWER = 1;
 const OWNER = 2;
 

@@ -22,7 +22,7 @@ export const levelsSql = sharingLevelSql;
 export const seesTitleSql = ({ level, visibility, takesPart }: BookingSql): string =>
   `case when ${visibility} = 'draft' then coalesce(${level} = 'acts', false)
         when ${level} in ('edit', 'acts') or ${takesPart} then true
-        when ${visibility} = 'private' then false
+        when ${visibility} in ('private', 'hidden') then false
         when ${visibility} = 'public' then coalesce(${level} <> 'nothing', false)
         else coalesce(${level} in ('titles', 'everything'), false) end`;
 
@@ -31,6 +31,10 @@ export const seesTitleSql = ({ level, visibility, takesPart }: BookingSql): stri
  * @param looksAfter whether the asker looks after places
  */
 export const seesHolderSql = (
-  { level, takesPart }: Pick<BookingSql, 'level' | 'takesPart'>,
+  { level, visibility, takesPart }: BookingSql,
   looksAfter: boolean,
-): string => (looksAfter ? 'true' : `(coalesce(${level} <> 'nothing', false) or ${takesPart})`);
+): string =>
+  looksAfter
+    ? 'true'
+    : `(${takesPart} or coalesce(${level} in ('edit', 'acts'), false)
+        or ${visibility} <> 'hidden' and coalesce(${level} <> 'nothing', false))`;

@@ -144,7 +144,10 @@ function aboutThem(
   const isSeenAlike = looksAfter && !isByTitle;
   const shown = {
     level: 'shared.level',
-    visibility: 'event.visibility',
+    // Of whose a booking is no more is asked than whether that is hidden.
+    visibility: isByTitle
+      ? 'event.visibility'
+      : `case when r.event_id in (select id from hidden) then 'hidden' else 'default' end`,
     takesPart: 'r.event_id in (select event_id from ours)',
   };
   const seen = { title: seesTitleSql(shown), holder: seesHolderSql(shown, looksAfter) };
@@ -177,6 +180,9 @@ function aboutThem(
           `shared as not materialized (${levelsSql(param(actor.me.id))})`,
           `ours as materialized (
              select event_id from attendee where person_id = any(${param(actor.principals)}))`,
+          ...(isByTitle
+            ? []
+            : [`hidden as materialized (select id from event where visibility = 'hidden')`]),
         ]),
     ...(isByTitle ? [ownTitles(statement, actor, query)] : []),
   ];

@@ -1,3 +1,4 @@
+import { isPrivate } from '../../core/availability/busy.ts';
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import { composeRefresh } from '../../core/icalendar/refresh.ts';
 import type { ItipMethod } from '../../core/icalendar/message.ts';
@@ -137,7 +138,7 @@ function answerMail(
     ],
     resources: [],
     transparent: shown.showsAs === 'free',
-    confidential: meeting.visibility === 'private',
+    confidential: isPrivate(meeting.visibility),
     fields: plainFields(shown),
     start: span.start,
     end: span.end,

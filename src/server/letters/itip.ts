@@ -1,3 +1,4 @@
+import { isPrivate } from '../../core/availability/busy.ts';
 import { createHash } from 'node:crypto';
 import { composeMessage } from '../../core/icalendar/compose.ts';
 import type { MeetingMessage, MessageResource, ItipMethod } from '../../core/icalendar/message.ts';
@@ -90,7 +91,7 @@ function oneMessage(
     })),
     resources: reserved.flatMap((id) => resourceOf(id, resources, meeting.uid) ?? []),
     transparent: occurrence.showsAs === 'free',
-    confidential: meeting.visibility === 'private',
+    confidential: isPrivate(meeting.visibility),
     fields: { ...plainFields(occurrence), place: placeText(occurrence, resources) },
     start: occurrence.start,
     end: occurrence.end,
