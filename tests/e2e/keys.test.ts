@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { address, openAs } from './support.ts';
+import { address, idOf, makeEvent, openAs } from './support.ts';
 
 /** Works a page by keys alone and counts the Tabs that it takes. */
 class Keys {
@@ -147,4 +147,56 @@ test('by keys a place is found, booked and given back, in 10 Tabs', async ({ bro
   await keys.press('Control+z');
   await expect(booked).toHaveCount(0);
   expect(keys.tabs).toBeLessThanOrEqual(10);
+});
+
+test('by keys the focus never falls to the page: it goes to what took the place of what had it', async ({
+  browser,
+}) => {
+  const guest = await openAs(browser, 'Clara Weiss');
+  const host = await openAs(browser, 'Idris Kaya');
+  const clara = await idOf(host, 'Clara Weiss');
+  const meeting = (title: string, hour: number) =>
+    makeEvent(host, {
+      title,
+      times: {
+        startsAt: `2026-11-26T${hour}:00`,
+        endsAt: `2026-11-26T${hour}:30`,
+        zone: 'Europe/Oslo',
+      },
+      attendees: [{ personId: clara, role: 'required' }],
+      send: true,
+    });
+  await meeting('Keys first', 10);
+  await meeting('Keys second', 12);
+  const focus = (page: Page) =>
+    page.evaluate(() => {
+      const at = document.activeElement;
+      return at === document.body
+        ? 'the page'
+        : (at?.closest('[role=group]')?.ariaLabel ?? at?.textContent ?? '');
+    });
+  const answer = (title: string) =>
+    guest.getByRole('group', { name: `Answer ${title}` }).getByRole('button', { name: 'Decline' });
+  await guest.goto(address('/'));
+  await answer('Keys first').focus();
+  await guest.keyboard.press('Enter');
+  await expect(answer('Keys first')).toHaveCount(0);
+  await expect.poll(() => focus(guest)).not.toBe('the page');
+
+  // A question has the keys as soon as it is asked, and gives them back.
+  await host.goto(address('/calendar?date=2026-11-26'));
+  const item = host.getByRole('button', { name: /Keys second/ }).first();
+  await item.focus();
+  await host.keyboard.press('Enter');
+  const panel = host.getByRole('dialog').first();
+  await panel.getByRole('button', { name: /^Cancel/ }).focus();
+  await host.keyboard.press('Enter');
+  const question = host.getByRole('alertdialog');
+  await expect(question).toBeVisible();
+  await expect
+    .poll(() => question.evaluate((dialog) => dialog.contains(document.activeElement)))
+    .toBe(true);
+  await host.keyboard.press('Escape');
+  await expect(question).toHaveCount(0);
+  await expect.poll(() => focus(host)).not.toBe('the page');
 });

@@ -11,6 +11,7 @@ import { usePhone } from '../design/usePhone.ts';
 import { DemonstrationNote, undoLatest, useLive, useMe, useNow } from '../client/index.ts';
 import { Bell } from './Bell.tsx';
 import { guardClicks } from './clumsyClicks.ts';
+import { keepFocus } from './focusHeir.ts';
 import { HeaderField } from './HeaderField.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { MeMenu } from './MeMenu.tsx';
@@ -25,6 +26,7 @@ export function Shell() {
   useUndoKey();
   useSendKey();
   useEffect(() => guardClicks(document), []);
+  useEffect(() => keepFocus(document), []);
   const isPhone = usePhone();
   const { pathname } = useLocation();
   const [keysOpen, setKeysOpen] = useState(false);
