@@ -29,7 +29,7 @@ export const MOST_LOGGED = 50;
 
 /** Days: a place is out of use at most. */
 export const LONGEST_CLOSURE_DAYS = 366;
-/** Places and times out of use that are listed at once. */
+/** Places: out of use or retired, listed at once; whoever has more looks for the one. */
 export const MOST_OUT_OF_USE = 500;
 
 /** Characters: of a comment. */

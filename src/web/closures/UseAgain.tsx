@@ -114,7 +114,7 @@ function Question({
       </ul>
       <p className="flex flex-wrap gap-2">
         <Button look="act" autoFocus disabled={busy} onClick={bringBack}>
-          {words}, {isOne ? 'take it' : `take ${bookings.length}`} back and tell{' '}
+          {words}, bring {isOne ? 'it' : bookings.length} back and tell{' '}
           {holders === 1 ? bookings[0]!.holder : `${holders} people`}
         </Button>
         <Button disabled={busy} onClick={leave}>

@@ -7,6 +7,7 @@ import type { Chip } from '../../core/sentence/sentence.ts';
 import { useMe, useNow, usePreferences } from '../client/index.ts';
 import { ListField } from '../design/ListField.tsx';
 import { useFound, useHighlight, valueOf } from '../find/index.ts';
+import { FIELD_BOX, FIELD_LABEL, FIELD_LOOK, FIELD_PLACEHOLDER, type Begun } from './fieldLook.ts';
 import { useMeant } from './useMeant.ts';
 import { findAddress, whenOf } from './sayings.ts';
 import { isWordy, useSentence, type Understood } from './useSentence.ts';
@@ -85,15 +86,18 @@ function useWays() {
  * into a plan, a search for a place, or what is to be done with something that is there.
  */
 export function HeaderField({
+  begun,
   onKeys,
   onGone,
 }: {
+  /** What was done in the field before all of it was there. */
+  begun: Begun;
   onKeys: () => void;
   /** Where the field is opened for one use: it was used, or left. */
-  onGone?: () => void;
+  onGone?: (() => void) | undefined;
 }) {
-  const [text, setText] = useState('');
-  const [open, setOpen] = useState(false);
+  const [text, setText] = useState(begun.text);
+  const [open, setOpen] = useState(begun.hasFocus);
   const input = useRef<HTMLTextAreaElement>(null);
   const navigate = useNavigate();
   const { found, isBehind, whenFound } = useFound(text);
@@ -151,12 +155,25 @@ export function HeaderField({
     else if (views[0]) goTo(views[0][1]);
   };
 
+  const isTaken = useRef(false);
+  useEffect(() => {
+    const field = input.current!;
+    if (begun.hasFocus) {
+      field.focus();
+      field.setSelectionRange(field.value.length, field.value.length);
+    }
+    if (!begun.isEntered || isTaken.current) return;
+    isTaken.current = true;
+    void takeTyped();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, of what was done before
+  }, []);
+
   return (
     <Command
       shouldFilter={false}
       {...highlight.props}
-      label="Find a person, a place or a view, or say a meeting"
-      className="relative order-last h-9 w-full max-sm:order-none max-sm:h-11 max-sm:flex-1 lg:order-none lg:w-auto lg:max-w-[380px] lg:flex-1"
+      label={FIELD_LABEL}
+      className={FIELD_BOX}
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) setOpen(false);
       }}
@@ -179,10 +196,10 @@ export function HeaderField({
           <textarea
             ref={input}
             rows={1}
-            autoFocus={!!onGone}
+            autoFocus={!!onGone || begun.hasFocus}
             onFocus={() => setOpen(true)}
-            placeholder="Find, or say it: “kelp review with Ines Thu 14:00”"
-            className={`field-sizing-content min-h-9 resize-none max-sm:min-h-11 overflow-hidden rounded-[18px] border border-edge bg-sheet px-4 py-1.5 placeholder:text-ink-2 max-sm:py-2.5 ${open ? 'max-h-40' : 'max-h-9 max-sm:max-h-11'}`}
+            placeholder={FIELD_PLACEHOLDER}
+            className={`${FIELD_LOOK} ${open ? 'max-h-40' : 'max-h-9 max-sm:max-h-11'}`}
           />
         </ListField>
         <Command.List

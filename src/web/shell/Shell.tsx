@@ -12,7 +12,7 @@ import { DemonstrationNote, undoLatest, useLive, useMe, useNow } from '../client
 import { Bell } from './Bell.tsx';
 import { guardClicks } from './clumsyClicks.ts';
 import { keepFocus } from './focusHeir.ts';
-import { HeaderField } from './HeaderField.tsx';
+import { HeaderFieldSoon } from './HeaderFieldSoon.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { MeMenu } from './MeMenu.tsx';
 import { Unreached } from './Unreached.tsx';
@@ -43,7 +43,7 @@ export function Shell() {
         <header className="no-print flex min-h-13 items-center gap-1 border-b border-edge px-4">
           {fieldOpen ? (
             <>
-              <HeaderField onKeys={onKeys} onGone={() => setFieldOpen(false)} />
+              <HeaderFieldSoon onKeys={onKeys} onGone={() => setFieldOpen(false)} />
               <IconButton label="Close the field" onClick={() => setFieldOpen(false)}>
                 <X size={20} aria-hidden="true" />
               </IconButton>
@@ -64,7 +64,7 @@ export function Shell() {
         <header className="no-print flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-edge px-4 py-2 md:px-6">
           <Home />
           <WaysAbove />
-          <HeaderField onKeys={onKeys} />
+          <HeaderFieldSoon onKeys={onKeys} />
           <Clocks />
           <div className="ml-auto flex items-center gap-3 xl:ml-0">
             <Bell />
