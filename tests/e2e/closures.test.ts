@@ -40,7 +40,7 @@ test('a place goes out of use: its bookings go elsewhere by one click, and it co
 
   await holder.goto(address('/'));
   await holder.getByRole('button', { name: 'What is new' }).click();
-  await expect(holder.getByText('Puffin goes out of use; you have another place')).toBeVisible();
+  await expect(holder.getByText('Puffin goes out of use; you have Kittiwake')).toBeVisible();
   await holder.goto(address('/places/board?date=2027-04-20&kind=room'));
   const lane = (name: string) => holder.locator(`[data-lane][aria-label^="${name}:"]`);
   await expect(lane('Kittiwake')).toContainText('Sorting shells');

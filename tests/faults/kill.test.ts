@@ -17,6 +17,8 @@ let child: ChildProcess;
 let sql: pg.Client;
 let base: string;
 
+const START_SECONDS = 60;
+
 async function start() {
   const port = await freePort();
   base = `http://127.0.0.1:${port}`;
@@ -29,11 +31,14 @@ async function start() {
     },
     stdio: 'ignore',
   });
-  await eventually(() =>
-    fetch(`${base}/api/health`).then(
-      (answer) => answer.ok,
-      () => false,
-    ),
+  // All of the server is read and made sense of first, beside whatever else the machine does.
+  await eventually(
+    () =>
+      fetch(`${base}/api/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      ),
+    START_SECONDS,
   );
 }
 

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 import { fetched } from '../design/fetched.ts';
-import { FIELD_BOX, FIELD_LABEL, FIELD_LOOK, FIELD_PLACEHOLDER, type Begun } from './fieldLook.ts';
+import { FIELD_BOX, FIELD_LABEL, FIELD_LOOK, FIELD_PLACEHOLDER } from './fieldLook.ts';
 
+const FIELD_ID = 'field-soon';
 const load = () => fetched(async () => (await import('./HeaderField.tsx')).HeaderField);
 
 /**
@@ -18,18 +19,14 @@ export function HeaderFieldSoon({
   const [Field, setField] = useState<Awaited<ReturnType<typeof load>> | null>(null);
   const [text, setText] = useState('');
   const input = useRef<HTMLTextAreaElement>(null);
-  const begun = useRef<Begun>({ text: '', hasFocus: false, isEntered: false });
+  const [isEntered, setEntered] = useState(false);
   useEffect(() => {
     let isGone = false;
     // After what the page shows first.
     const timer = setTimeout(() => {
       load().then(
         (part) => {
-          if (isGone) return;
-          const field = input.current;
-          begun.current.text = field?.value ?? '';
-          begun.current.hasFocus = field !== null && document.activeElement === field;
-          setField(() => part);
+          if (!isGone) setField(() => part);
         },
         // Whoever types then is told by what they ask for next.
         () => undefined,
@@ -43,18 +40,27 @@ export function HeaderFieldSoon({
   useEffect(() => {
     if (Field) return;
     const listen = (event: KeyboardEvent) => {
-      if (event.key !== '/' || event.target !== document.body) return;
+      const isFree =
+        event.target === document.body && !event.ctrlKey && !event.metaKey && !event.altKey;
+      if (!isFree) return;
+      if (event.key === '/') input.current?.focus();
+      else if (event.key === '?') onKeys();
+      else return;
       event.preventDefault();
-      input.current?.focus();
     };
     window.addEventListener('keydown', listen);
     return () => window.removeEventListener('keydown', listen);
-  }, [Field]);
-  if (Field) return <Field begun={begun.current} onKeys={onKeys} onGone={onGone} />;
+  }, [Field, onKeys]);
+  if (Field) {
+    // As it is at this moment: keys are pressed while it is fetched.
+    const begun = { text, hasFocus: document.activeElement?.id === FIELD_ID, isEntered };
+    return <Field begun={begun} onKeys={onKeys} onGone={onGone} />;
+  }
   return (
     <div className={FIELD_BOX}>
       <textarea
         ref={input}
+        id={FIELD_ID}
         rows={1}
         role="combobox"
         aria-expanded={false}
@@ -67,7 +73,7 @@ export function HeaderFieldSoon({
         onKeyDown={(event) => {
           if (event.key !== 'Enter') return;
           event.preventDefault();
-          begun.current.isEntered = text.trim() !== '';
+          setEntered(text.trim() !== '');
         }}
       />
     </div>

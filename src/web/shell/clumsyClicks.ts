@@ -35,8 +35,7 @@ export function guardClicks(document: Document): () => void {
       at - last.at < SAME_MOMENT_MS &&
       Math.hypot(x - last.x, y - last.y) < SAME_SPOT_PX;
     isSwallowing = isSecond && isGone(last!.target);
-    if (isSwallowing) swallow(event);
-    else last = { at, x, y, target };
+    if (!isSwallowing) last = { at, x, y, target };
   };
   // Of clicks the browser itself says which is a second one.
   const follow = (event: MouseEvent) => {
