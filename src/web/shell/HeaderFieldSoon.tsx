@@ -40,8 +40,10 @@ export function HeaderFieldSoon({
   useEffect(() => {
     if (Field) return;
     const listen = (event: KeyboardEvent) => {
-      const isFree =
-        event.target === document.body && !event.ctrlKey && !event.metaKey && !event.altKey;
+      const isTyping =
+        event.target instanceof HTMLElement &&
+        event.target.matches('input, textarea, select, [contenteditable]');
+      const isFree = !isTyping && !event.ctrlKey && !event.metaKey && !event.altKey;
       if (!isFree) return;
       if (event.key === '/') input.current?.focus();
       else if (event.key === '?') onKeys();

@@ -41,14 +41,19 @@ const firstIn = (element: Element | null): HTMLElement | undefined => {
 const lastIn = (element: Element | null): HTMLElement | undefined =>
   element?.isConnected ? focusables(element).at(-1) : undefined;
 
-/** What took the place of something that is gone: what stood after it, before it, or around it. */
-function heirOf({ trail }: Focused): HTMLElement | undefined {
+/**
+ * What took the place of something that is gone: what stood after it, before it, or around it; the view as a whole
+ * where nothing of that is left, and never what comes before it on the page.
+ */
+function heirOf({ trail }: Focused): HTMLElement | null {
+  const view = document.getElementById('view');
   for (const { parent, after, before } of trail) {
+    if (parent.contains(view)) return view;
     if (!parent.isConnected) continue;
     const heir = firstIn(after) ?? lastIn(before) ?? focusables(parent)[0];
     if (heir) return heir;
   }
-  return undefined;
+  return view;
 }
 
 /**
@@ -70,7 +75,7 @@ export function keepFocus(document: Document): () => void {
         const { element } = last;
         // What is at work cannot have it, and gets it back once it is done.
         if (element.isConnected && element.matches(':disabled')) return;
-        (isThere(element) ? element : heirOf(last))?.focus();
+        (isThere(element) ? element : heirOf(last))?.focus({ preventScroll: true });
       });
     });
   };
