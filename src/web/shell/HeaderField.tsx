@@ -10,6 +10,7 @@ import { useFound, useHighlight, valueOf } from '../find/index.ts';
 import { FIELD_BOX, FIELD_LABEL, FIELD_LOOK, FIELD_PLACEHOLDER, type Begun } from './fieldLook.ts';
 import { useMeant } from './useMeant.ts';
 import { findAddress, whenOf } from './sayings.ts';
+import { useFieldKeys } from './useFieldKeys.ts';
 import { isWordy, useSentence, type Understood } from './useSentence.ts';
 
 const PLACES_TO_GO = [
@@ -119,20 +120,7 @@ export function HeaderField({
   const isKnown = !isReading && !isBehind;
   const highlight = useHighlight(text.trim(), entries, isKnown ? (entries[0] ?? null) : null);
 
-  useEffect(() => {
-    const listen = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) || event.target.isContentEditable);
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === '/') input.current?.focus();
-      else if (event.key === '?') onKeys();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [onKeys]);
+  useFieldKeys(input, onKeys);
 
   const go = ({ address, state }: Way) => {
     setText('');

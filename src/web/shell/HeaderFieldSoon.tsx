@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { fetched } from '../design/fetched.ts';
 import { FIELD_BOX, FIELD_LABEL, FIELD_LOOK, FIELD_PLACEHOLDER } from './fieldLook.ts';
+import { useFieldKeys } from './useFieldKeys.ts';
 
 const FIELD_ID = 'field-soon';
 const load = () => fetched(async () => (await import('./HeaderField.tsx')).HeaderField);
@@ -20,39 +21,19 @@ export function HeaderFieldSoon({
   const [text, setText] = useState('');
   const input = useRef<HTMLTextAreaElement>(null);
   const [isEntered, setEntered] = useState(false);
-  useEffect(() => {
-    let isGone = false;
-    // After what the page shows first.
-    const timer = setTimeout(() => {
-      load().then(
-        (part) => {
-          if (!isGone) setField(() => part);
-        },
-        // Whoever types then is told by what they ask for next.
-        () => undefined,
-      );
-    });
-    return () => {
-      isGone = true;
-      clearTimeout(timer);
-    };
+  /** Tried again by whoever comes to the field, where the line broke off. */
+  const begin = useCallback(() => {
+    load().then(
+      (part) => setField(() => part),
+      () => undefined,
+    );
   }, []);
   useEffect(() => {
-    if (Field) return;
-    const listen = (event: KeyboardEvent) => {
-      const isTyping =
-        event.target instanceof HTMLElement &&
-        event.target.matches('input, textarea, select, [contenteditable]');
-      const isFree = !isTyping && !event.ctrlKey && !event.metaKey && !event.altKey;
-      if (!isFree) return;
-      if (event.key === '/') input.current?.focus();
-      else if (event.key === '?') onKeys();
-      else return;
-      event.preventDefault();
-    };
-    window.addEventListener('keydown', listen);
-    return () => window.removeEventListener('keydown', listen);
-  }, [Field, onKeys]);
+    // After what the page shows first.
+    const timer = setTimeout(begin);
+    return () => clearTimeout(timer);
+  }, [begin]);
+  useFieldKeys(input, onKeys, Field === null);
   if (Field) {
     // As it is at this moment: keys are pressed while it is fetched.
     const begun = { text, hasFocus: document.activeElement?.id === FIELD_ID, isEntered };
@@ -68,6 +49,7 @@ export function HeaderFieldSoon({
         aria-expanded={false}
         aria-label={FIELD_LABEL}
         autoFocus={!!onGone}
+        onFocus={begin}
         value={text}
         placeholder={FIELD_PLACEHOLDER}
         className={`${FIELD_LOOK} max-h-9 max-sm:max-h-11`}
