@@ -265,6 +265,41 @@ test('a meeting goes back into Plan, its present time marked, and is moved', asy
   );
 });
 
+test('a time typed before the meeting is read is not put on another day', async ({ browser }) => {
+  const page = await openAs(browser, 'Nadia Petrov');
+  const id = await ids(page);
+  const { event } = await make(page, {
+    title: 'Slow talk',
+    times: { startsAt: '2027-10-06T10:00', endsAt: '2027-10-06T10:45', zone: 'Europe/Oslo' },
+    attendees: [{ personId: id['Sigrid Aune'], role: 'optional' }],
+  });
+  const isOf = (url: URL) => url.pathname === `/api/events/${event.id}`;
+  await page.route(isOf, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 2_000));
+    await route.continue();
+  });
+  await page.goto(address(`/plan?event=${event.id}`));
+  await expect(page.getByText('Reading the meeting …')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Send|^Put/ })).toHaveCount(0);
+  await page.getByLabel('Start', { exact: true }).fill('16');
+  await page.getByLabel('Start', { exact: true }).press('Enter');
+  await expect(page.getByText('Wed 6 Oct 16:00–16:45').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Move it, 1 to be told' })).toBeEnabled();
+
+  // Where it cannot be read, that is said, and nothing new is offered in its stead.
+  await page.unroute(isOf);
+  let fails = true;
+  await page.route(isOf, (route) =>
+    fails ? route.fulfill({ status: 500, body: '{}' }) : route.continue(),
+  );
+  await page.goto(address(`/plan?event=${event.id}`));
+  await expect(page.getByRole('button', { name: 'Try again' })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('button', { name: /^Send|^Put/ })).toHaveCount(0);
+  fails = false;
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByText('Now Wed 6 Oct 10:00–10:45')).toBeVisible();
+});
+
 test('a time far from the days shown is looked up before anything is said of it', async ({
   browser,
 }) => {

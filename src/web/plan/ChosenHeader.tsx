@@ -56,8 +56,10 @@ export function ChosenHeader({
   typing,
   weekly,
   present,
+  held,
 }: Shown & {
   plan: Typing;
+  held: boolean;
   title: string;
   typing: { setTitle: (title: string) => void; keep: () => void };
 }) {
@@ -70,7 +72,7 @@ export function ChosenHeader({
           moving={plan.moving !== null}
           className="min-w-56 flex-1 text-[22px] leading-8 md:max-w-md"
         />
-        <TypedTimesFields plan={plan} />
+        <TypedTimesFields plan={plan} held={held} />
       </div>
       <ChosenWords plan={plan} weekly={weekly} present={present} />
     </div>
@@ -222,7 +224,14 @@ function lengthUntil(start: number, end: number): number | null {
 }
 
 /** Day, start and end or length as people type them, in step with what is dragged. */
-export function TypedTimesFields({ plan }: { plan: Typing }) {
+export function TypedTimesFields({
+  plan,
+  held = false,
+}: {
+  plan: Typing;
+  /** While the meeting that is given a new time is read, no time can be typed. */
+  held?: boolean;
+}) {
   const { me, chosen, minutes, choose, set, now } = plan;
   const wall = chosen ? wallTimeAt(chosen.start, me.zone) : '';
   const wallEnd = chosen ? wallTimeAt(chosen.end, me.zone).slice(11) : '';
@@ -273,59 +282,61 @@ export function TypedTimesFields({ plan }: { plan: Typing }) {
     take();
   };
   return (
-    <form className="flex flex-wrap items-center gap-1.5" onSubmit={submit}>
-      <DayField
-        label="Day"
-        bare
-        className="w-40"
-        value={day}
-        onChange={(date) => {
-          const long = parseLength(length);
-          if (time && long !== null) takeAt(date, long);
-          else set({ from: date });
-        }}
-      />
-      <TextInput
-        aria-label="Start"
-        placeholder="10:45"
-        aria-invalid={!!time.trim() && read(time) === null}
-        className={me.clock === '12' ? 'w-22' : 'w-16'}
-        value={time}
-        onChange={(event) => setTime(event.target.value)}
-        onBlur={take}
-      />
-      <span className="text-ink-2">to</span>
-      <TextInput
-        aria-label="End"
-        placeholder="11:30"
-        aria-invalid={!!end.trim() && read(end) === null}
-        className={me.clock === '12' ? 'w-22' : 'w-16'}
-        value={end}
-        onChange={(event) => setEnd(event.target.value)}
-        onBlur={takeEnd}
-        onKeyDown={(event) => {
-          if (event.key !== 'Enter') return;
-          event.preventDefault();
-          takeEnd();
-        }}
-      />
-      <TextInput
-        aria-label="Length"
-        aria-invalid={parseLength(length) === null}
-        className="w-14"
-        value={length}
-        onChange={(event) => setLength(event.target.value)}
-        onBlur={take}
-      />
-      <span className="text-ink-2">min</span>
-      <button type="submit" className="sr-only">
-        Take these times
-      </button>
-      {wrong && (
-        <span role="alert" className="text-xs font-semibold text-alpenglow">
-          {wrong}
-        </span>
-      )}
+    <form onSubmit={submit}>
+      <fieldset disabled={held} className="flex flex-wrap items-center gap-1.5">
+        <DayField
+          label="Day"
+          bare
+          className="w-40"
+          value={day}
+          onChange={(date) => {
+            const long = parseLength(length);
+            if (time && long !== null) takeAt(date, long);
+            else set({ from: date });
+          }}
+        />
+        <TextInput
+          aria-label="Start"
+          placeholder="10:45"
+          aria-invalid={!!time.trim() && read(time) === null}
+          className={me.clock === '12' ? 'w-22' : 'w-16'}
+          value={time}
+          onChange={(event) => setTime(event.target.value)}
+          onBlur={take}
+        />
+        <span className="text-ink-2">to</span>
+        <TextInput
+          aria-label="End"
+          placeholder="11:30"
+          aria-invalid={!!end.trim() && read(end) === null}
+          className={me.clock === '12' ? 'w-22' : 'w-16'}
+          value={end}
+          onChange={(event) => setEnd(event.target.value)}
+          onBlur={takeEnd}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter') return;
+            event.preventDefault();
+            takeEnd();
+          }}
+        />
+        <TextInput
+          aria-label="Length"
+          aria-invalid={parseLength(length) === null}
+          className="w-14"
+          value={length}
+          onChange={(event) => setLength(event.target.value)}
+          onBlur={take}
+        />
+        <span className="text-ink-2">min</span>
+        <button type="submit" className="sr-only">
+          Take these times
+        </button>
+        {wrong && (
+          <span role="alert" className="text-xs font-semibold text-alpenglow">
+            {wrong}
+          </span>
+        )}
+      </fieldset>
     </form>
   );
 }

@@ -29,7 +29,7 @@ import { WishesPanel } from './WishesPanel.tsx';
 export function PlanView() {
   const plan = usePlan();
   const phone = usePhone();
-  const event = useMoving(plan);
+  const { event, ...moving } = useMoving(plan);
   const { computed, explained } = useAnswers(plan);
   const { title, ...typing } = useTitle(plan, event);
   const [decisions, setDecisions] = useState<ReadonlyMap<number, DateDecision>>(new Map());
@@ -55,7 +55,13 @@ export function PlanView() {
     />
   );
   const next = plan.repeating ? [] : (computed?.openings.best ?? []);
-  const acts = event ? (
+  const acts = moving.isAwaited ? (
+    !moving.error && (
+      <p role="status" className="text-ink-2">
+        Reading the meeting …
+      </p>
+    )
+  ) : event ? (
     <MoveBar plan={plan} event={event} next={next} />
   ) : (
     <>
@@ -63,7 +69,11 @@ export function PlanView() {
       <SendBar plan={plan} title={title} weekly={weekly} decisions={decisions} next={next} />
     </>
   );
-  const failure = plan.error !== null && <Failure error={plan.error} retry={plan.retry} />;
+  const failure = moving.error ? (
+    <Failure error={moving.error} retry={moving.retry} />
+  ) : (
+    plan.error !== null && <Failure error={plan.error} retry={plan.retry} />
+  );
   const days = <DaysBar plan={plan} whole={whole} setWhole={setWhole} />;
   // A day's rows are one control for a time; arrows move what is chosen in it.
   const board = (
@@ -107,7 +117,7 @@ export function PlanView() {
             moving={plan.moving !== null}
             className="min-w-0 flex-1 truncate text-[17px] leading-8"
           />
-          <FoldedLineUp plan={plan} />
+          <FoldedLineUp plan={plan} held={moving.isAwaited} />
         </div>
         {failure}
         {board}
@@ -117,7 +127,9 @@ export function PlanView() {
         {strip}
         <div className="sticky bottom-0 z-20 mt-auto border-t border-edge bg-paper px-4 py-2">
           <ChosenWords plan={plan} weekly={weekly} present={present} />
-          {plan.chosen && <div className="mt-1.5 flex flex-wrap gap-2">{acts}</div>}
+          {(plan.chosen || moving.isAwaited) && (
+            <div className="mt-1.5 flex flex-wrap gap-2">{acts}</div>
+          )}
         </div>
       </main>
     );
@@ -127,7 +139,14 @@ export function PlanView() {
       <h1 className="sr-only">Plan</h1>
       {strip}
       <div className="flex flex-wrap items-start gap-x-6 gap-y-2 border-b border-edge px-4 py-2.5 md:px-6">
-        <ChosenHeader plan={plan} title={title} typing={typing} weekly={weekly} present={present} />
+        <ChosenHeader
+          plan={plan}
+          title={title}
+          typing={typing}
+          weekly={weekly}
+          present={present}
+          held={moving.isAwaited}
+        />
         {acts}
       </div>
       {failure}
@@ -144,7 +163,7 @@ export function PlanView() {
 }
 
 /** Who and what is needed, in a word; all of it, the wishes and the time to be typed open from below. */
-function FoldedLineUp({ plan }: { plan: Plan }) {
+function FoldedLineUp({ plan, held }: { plan: Plan; held: boolean }) {
   const [open, setOpen] = useState(false);
   const people = plan.members.filter((one) => one.kind === 'person').length;
   const places = plan.members.length - people;
@@ -162,7 +181,7 @@ function FoldedLineUp({ plan }: { plan: Plan }) {
       </button>
       <Panel open={open} onClose={() => setOpen(false)} title="Who, and what counts">
         <div className="grid gap-4">
-          <TypedTimesFields plan={plan} />
+          <TypedTimesFields plan={plan} held={held} />
           <LineUpPanel plan={plan} />
           <WishesPanel plan={plan} />
         </div>

@@ -24,6 +24,15 @@ const lineUpOf = (event: EventDetail, myId: number): LineUpEntry[] => [
   ...event.resources.map((one): LineUpEntry => ({ id: one.id, role: 'required', setAside: false })),
 ];
 
+/** The meeting that a plan gives a new time. */
+export interface Moving {
+  event: EventDetail | null;
+  /** Until it is read and fills the plan, nothing is known of the day that a typed time would be on. */
+  isAwaited: boolean;
+  error: unknown;
+  retry: () => void;
+}
+
 /** The meeting that is given a new time; its people, places and length fill the plan once. */
 export function useMoving({
   moving,
@@ -31,18 +40,25 @@ export function useMoving({
   asked,
   me,
   today,
-}: Pick<Plan, 'moving' | 'set' | 'asked' | 'me' | 'today'>): EventDetail | null {
+}: Pick<Plan, 'moving' | 'set' | 'asked' | 'me' | 'today'>): Moving {
   const query = useEvent(moving?.eventId ?? '', moving?.occurrence ?? null, moving !== null);
   const event = moving ? (query.data ?? null) : null;
   const filled = asked.lineUp !== null;
+  const chosenAt = asked.at;
   useEffect(() => {
     if (!event || filled) return;
     const date = dateAt(event.start, me.zone);
     set({
       lineUp: lineUpOf(event, me.id),
       minutes: Math.round((event.end - event.start) / MINUTE),
-      from: date > today ? date : null,
+      // The days stay with a time that is chosen already.
+      ...(!chosenAt && { from: date > today ? date : null }),
     });
-  }, [event, filled, set, me.id, me.zone, today]);
-  return event;
+  }, [event, filled, set, me.id, me.zone, today, chosenAt]);
+  return {
+    event,
+    isAwaited: moving !== null && (event === null || !filled),
+    error: moving && !event ? query.error : null,
+    retry: () => void query.refetch(),
+  };
 }
