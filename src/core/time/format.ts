@@ -32,9 +32,20 @@ export const formatLongDay = (instant: number, zone: string): string =>
     .format(instant)
     .replace(',', '');
 
+const yearOf = (instant: number, zone: string) => format(zone, { year: 'numeric' }).format(instant);
+
 /**
- * A moment beside another in the reader's zone: `14:00` on the same day, else `Fri 27 Nov 14:00`. Both
- * in epoch milliseconds.
+ * A day beside a moment, both in epoch milliseconds: `Fri 27 Nov`, and `Fri 27 Nov 2026` where the moment
+ * lies in another year of the zone.
+ */
+export function formatDayNear(instant: number, beside: number, zone: string): string {
+  const year = yearOf(instant, zone);
+  return `${formatDay(instant, zone)}${year === yearOf(beside, zone) ? '' : ` ${year}`}`;
+}
+
+/**
+ * A moment beside another in the reader's zone: `14:00` on the same day, else `Fri 27 Nov 14:00`, with the
+ * year where that is another one. Both in epoch milliseconds.
  */
 export function formatNear(
   instant: number,
@@ -43,7 +54,7 @@ export function formatNear(
 ): string {
   const time = formatTime(instant, zone, clock);
   const isSameDay = formatLongDay(instant, zone) === formatLongDay(beside, zone);
-  return isSameDay ? time : `${formatDay(instant, zone)} ${time}`;
+  return isSameDay ? time : `${formatDayNear(instant, beside, zone)} ${time}`;
 }
 
 const isMidnight = (instant: number, zone: string) => formatTime(instant, zone) === '00:00';
@@ -52,13 +63,22 @@ const isMidnight = (instant: number, zone: string) => formatTime(instant, zone) 
 const isWholeDays = (span: Interval, zone: string): boolean =>
   span.end > span.start && isMidnight(span.start, zone) && isMidnight(span.end, zone);
 
-/** `12:00–12:45` beside its day; the day of an end on another one is named, whole days are `all day`. */
-export function formatHours(span: Interval, zone: string, clock: ClockStyle = '24'): string {
+/**
+ * `12:00–12:45` beside a day, that of its start unless another is given (as an instant in epoch
+ * milliseconds): a start or an end on another day is named, whole days are `all day`.
+ */
+export function formatHours(
+  span: Interval,
+  zone: string,
+  clock: ClockStyle = '24',
+  beside = span.start,
+): string {
   if (isWholeDays(span, zone)) return 'all day';
-  const from = formatTime(span.start, zone, clock);
+  const from = formatNear(span.start, beside, { zone, clock });
+  // An end at midnight belongs to the day before it.
+  const isSameDay = formatLongDay(span.end - 1, zone) === formatLongDay(beside, zone);
   const to = formatTime(span.end, zone, clock);
-  const sameDay = formatDay(span.start, zone) === formatDay(span.end - 1, zone);
-  return sameDay ? `${from}–${to}` : `${from} – ${formatDay(span.end, zone)} ${to}`;
+  return isSameDay ? `${from}–${to}` : `${from} – ${formatDayNear(span.end, beside, zone)} ${to}`;
 }
 
 /**

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { windows, zones } from '../../../tests/twins/arbitraries.ts';
 import { resolveSpan } from './eventTimes.ts';
-import { formatLength, formatNear, formatSpan, formatTime } from './format.ts';
+import { formatHours, formatLength, formatNear, formatSpan, formatTime } from './format.ts';
 import { MINUTE, gaps, merge, sharedWith } from './interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from './typedTime.ts';
 import { isReadableZone, isWallTime, resolveWallTime, startOfWeek, wallTimeAt } from './wall.ts';
@@ -252,8 +252,24 @@ describe('a moment beside another', () => {
     [Date.UTC(2026, 10, 24, 23, 0), 'Europe/Oslo', '24', 'Wed 25 Nov 00:00'],
     // The same instant is still the same day in Halifax.
     [Date.UTC(2026, 10, 24, 23, 0), 'America/Halifax', '12', '7:00 pm'],
-    [Date.UTC(2027, 10, 24, 22, 30), 'Europe/Oslo', '24', 'Wed 24 Nov 23:30'],
+    [Date.UTC(2027, 10, 24, 22, 30), 'Europe/Oslo', '24', 'Wed 24 Nov 2027 23:30'],
   ] as const)('%s in %s', (instant, zone, clock, words) =>
     expect(formatNear(instant, now, { zone, clock })).toBe(words),
   );
+});
+
+describe('from a moment to another, beside a day', () => {
+  const reader = { zone: 'Europe/Oslo', clock: '24' } as const;
+  const noon = Date.UTC(2026, 10, 24, 11);
+  it.each([
+    [[24, 13, 24, 15], '14:00–16:00'],
+    [[23, 17, 24, 8.5], 'Mon 23 Nov 18:00–09:30'],
+    [[24, 17, 25, 9], '18:00 – Wed 25 Nov 10:00'],
+  ] as const)('of %j is said as %s', ([fromDay, from, toDay, to], words) => {
+    const span = {
+      start: Date.UTC(2026, 10, fromDay, from),
+      end: Date.UTC(2026, 10, toDay, 0) + to * 3_600_000,
+    };
+    expect(formatHours(span, reader.zone, reader.clock, noon)).toBe(words);
+  });
 });

@@ -7,7 +7,7 @@ import {
   type NotNow,
 } from '../../core/booking/presence.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { formatTime } from '../../core/time/format.ts';
+import { formatNear } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { may } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -83,7 +83,7 @@ export async function arrive(
   const found = await heldFor(tx, actor, request);
   const { meeting, reservation, resources } = found;
   const now = platform.clock.now();
-  refuseNow(cannotCheckIn(reservation, reservation, now), found, actor);
+  refuseNow(cannotCheckIn(reservation, reservation, now), found, actor, now);
   const resource = resources.get(reservation.resourceId)!;
   if (!(await checkIn(tx, reservation, resource, now))) {
     const { start, end } = reservation;
@@ -109,7 +109,7 @@ export async function leave(
   const found = await heldFor(tx, actor, request);
   const { reservation, resources } = found;
   const now = platform.clock.now();
-  refuseNow(cannotCheckOut(reservation, reservation, now), found, actor);
+  refuseNow(cannotCheckOut(reservation, reservation, now), found, actor, now);
   checkOut(tx, reservation, resources.get(reservation.resourceId)!, now);
   await note(tx, platform, actor, found, request, 'checked-out');
   const leftAt = Math.max(now, reservation.start + MINUTE);
@@ -133,16 +133,18 @@ function refuseNow(
   reason: NotNow | null,
   { reservation, resources }: Found,
   { me }: PersonActor,
+  now: number,
 ): void {
   if (!reason) return;
-  const { name, zone } = resources.get(reservation.resourceId)!;
-  const from = formatTime(checkInFrom(reservation), me.zone, me.clock);
+  const { name } = resources.get(reservation.resourceId)!;
+  const near = (instant: number) => formatNear(instant, now, me);
+  const from = near(checkInFrom(reservation));
   const sentences: Record<NotNow, string> = {
     'too-early': `${name} can be checked in to from ${from} on.`,
     over: `This booking of ${name} is over.`,
     'not-agreed': `Nobody has agreed to this booking of ${name} yet.`,
     'there-already': `Somebody has checked in to ${name} already.`,
-    'left-already': `${name} was left at ${formatTime(reservation.leftAt ?? 0, zone, me.clock)} already.`,
+    'left-already': `${name} was left at ${near(reservation.leftAt ?? now)} already.`,
     'not-there': `Nobody has checked in to ${name}.`,
   };
   throw new Refusal(`check-in-${reason}`, sentences[reason]);

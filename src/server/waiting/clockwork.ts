@@ -3,7 +3,7 @@ import { createEventRequest } from '../../contract/events.ts';
 import { heldUntil, whoGets } from '../../core/booking/waiting.ts';
 import { grouped } from '../../core/grouped.ts';
 import { Refusal } from '../../core/refusal.ts';
-import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatNear, formatSpan } from '../../core/time/format.ts';
 import { DAY, MINUTE } from '../../core/time/interval.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -124,7 +124,7 @@ async function serve(
     platform,
     actor,
     one,
-    `${one.place} is free again. It is held for you until ${formatTime(until, zone, clock)}: take it by then, or it goes to whoever waits next.`,
+    `${one.place} is free again. It is held for you until ${formatNear(until, now, { zone, clock })}: take it by then, or it goes to whoever waits next.`,
   );
   return 'offered';
 }

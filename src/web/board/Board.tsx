@@ -2,8 +2,9 @@ import { useMemo, useState } from 'react';
 import type { BoardBooking, BoardPlace, BoardResponse } from '../../contract/places.ts';
 import { collisionWith, freePlaces } from '../../core/booking/collisions.ts';
 import { grouped } from '../../core/grouped.ts';
-import { formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { overlaps, type Interval } from '../../core/time/interval.ts';
+import { addDays } from '../../core/time/wall.ts';
 import { may, useMe, useNow, usePreferences } from '../client/index.ts';
 import { Panel } from '../design/Panel.tsx';
 import { Empty } from '../design/states.tsx';
@@ -14,14 +15,8 @@ import { BoardHead } from './BoardHead.tsx';
 import { barName, BoardLane, type Over } from './BoardLane.tsx';
 import { Droppable } from './BoardSentence.tsx';
 import { BookingPanel } from './BookingPanel.tsx';
-import {
-  closedBars,
-  collisionWords,
-  rowsOf,
-  shownWindow,
-  type BoardRow,
-  type LaneRow,
-} from './rows.ts';
+import { laneScale, shownOf } from './laneScale.ts';
+import { closedBars, collisionWords, rowsOf, type BoardRow, type LaneRow } from './rows.ts';
 import type { BoardAddress } from './useBoardAddress.ts';
 import { useFavourite } from './useFavourite.ts';
 import { useBoardDrag } from './useBoardDrag.ts';
@@ -39,10 +34,20 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   const { defaultMinutes } = usePreferences();
   const { pick, wishes, date, zone } = { ...address, zone: board.zone };
   const hours = address.isWholeDay ? WHOLE : WORKING;
+  const days = board.edges.length - 1;
+  const scale = useMemo(
+    () =>
+      laneScale(
+        Array.from({ length: days }, (_, k) => addDays(date, k)),
+        zone,
+        hours,
+      ),
+    [days, date, zone, hours],
+  );
   const rows = useMemo(
-    () => rowsOf(board, date, wishes, hours),
+    () => rowsOf(board, wishes, scale),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- told by their content
-    [board, date, JSON.stringify(wishes), hours],
+    [board, JSON.stringify(wishes), scale],
   );
   const lanes = useMemo(() => rows.filter((row): row is LaneRow => row.kind === 'lane'), [rows]);
   const byKey = useMemo(() => new Map(lanes.map((row) => [row.key, row])), [lanes]);
@@ -51,10 +56,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
   const bookingsOf = useMemo(() => grouped(bookings, (one) => one.resourceId), [bookings]);
   const bars = useMemo(() => new Map(drawn.map((one) => [barName(one), one])), [drawn]);
   const places = useMemo(() => new Map(board.places.map((one) => [one.id, one])), [board]);
-  const window = useMemo(
-    () => lanes[0]?.window ?? shownWindow(date, zone, hours),
-    [lanes, date, zone, hours],
-  );
+  const window = useMemo(() => shownOf({ hours: scale, day: scale.scale.days[0]! }), [scale]);
   const isOne = board.edges.length > 2;
   const free = useMemo(
     () =>
@@ -94,6 +96,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
     lanes,
     pick,
     address,
+    zone,
     usualMinutes: defaultMinutes,
     now,
     favour,
@@ -135,8 +138,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
       <div className={`select-none ${dragged ? 'cursor-grabbing' : ''}`} {...drag.handlers}>
         <div className="sticky top-0 z-10 border-b border-edge bg-paper pt-1">
           <BoardHead
-            window={window}
-            zone={zone}
+            hours={scale}
             clock={me.clock}
             free={free}
             most={lanes.length}
@@ -215,14 +217,15 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           className={`fixed top-16 left-1/2 z-30 -translate-x-1/2 rounded-sm px-3 py-1.5 font-semibold shadow-lg ${heldCollision ? 'bg-glow-wash text-ink' : 'bg-ink text-paper'}`}
         >
           {held.row.place.name}, {formatSpan(held.span, zone, me.clock)}
-          {heldCollision && `: ${collisionWords(held.row.place, heldCollision, me.clock)}`}
+          {heldCollision &&
+            `: ${collisionWords(held.row.place, heldCollision, me.clock, held.row.window.start)}`}
         </p>
       )}
       <Panel
         open={pick !== null && chosen.length > 0}
         leavesFocus={keys.isGoing}
         onClose={() => address.setPick(null)}
-        title={`${chosen.length === 1 ? chosen[0]!.name : `${chosen.length} places`}, ${pick ? `${formatTime(pick.span.start, zone, me.clock)}–${formatTime(pick.span.end, zone, me.clock)}` : ''}`}
+        title={`${chosen.length === 1 ? chosen[0]!.name : `${chosen.length} places`}, ${pick ? `${formatHours(pick.span, zone, me.clock)}` : ''}`}
       >
         {pick && (
           <>
@@ -237,7 +240,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
               zone={zone}
               hindrances={chosen.flatMap((one) => {
                 const why = collision(one, pick.span);
-                return why ? [collisionWords(one, why, me.clock)] : [];
+                return why ? [collisionWords(one, why, me.clock, pick.span.start)] : [];
               })}
               isTaken={chosen.some((one) => collision(one, pick.span)?.kind === 'taken')}
               onPick={(next) => address.setPick(next)}

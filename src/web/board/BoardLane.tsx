@@ -2,12 +2,12 @@ import { Star } from 'lucide-react';
 import { memo, type KeyboardEvent } from 'react';
 import type { BoardBooking, BoardPlace } from '../../contract/places.ts';
 import { claimedTime } from '../../core/booking/booking.ts';
-import { formatHours, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { type ClockStyle, formatHours } from '../../core/time/format.ts';
 import { gaps, HOUR, overlaps, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { placeOf } from '../grid/index.ts';
 import { placeFacts, STATE_WORDS } from '../places/index.ts';
+import { emptyIn, placeIn, shareOf, shareOfMinutes } from './laneScale.ts';
 import { bookingName, type BoardBar, type LaneRow } from './rows.ts';
 
 /** How wide the names beside the lanes are. */
@@ -59,10 +59,12 @@ export const BoardLane = memo(function BoardLane({
   const shut = place.rules.open
     ? gaps(workingIntervals(place.rules.open, zoneTable(place.zone, window), window), window)
     : [];
+  const empty = emptyIn(row);
   const shown = bookings.filter((one) => overlaps(claimedTime(one, place), window));
   const spoken =
-    shown.map((one) => `${formatHours(one, zone, clock)} ${bookingName(one)}`).join('; ') ||
-    'free all day';
+    shown
+      .map((one) => `${formatHours(one, zone, clock, window.start)} ${bookingName(one)}`)
+      .join('; ') || 'free all day';
   return (
     <div className="flex h-[38px] border-t max-sm:h-11 border-edge/70">
       <span className={`${NAMES} group relative flex`}>
@@ -106,13 +108,14 @@ export const BoardLane = memo(function BoardLane({
         onFocus={() => onFocus(row)}
         onKeyDown={(event) => onKeyDown(event, row)}
         className="hour-lines relative flex-1 cursor-crosshair touch-pan-y focus-visible:z-10"
-        style={{ backgroundSize: `${(HOUR / (window.end - window.start)) * 100}% 100%` }}
+        style={{ backgroundSize: `${shareOfMinutes(row.hours, HOUR) * 100}% 100%` }}
       >
+        {empty && <i className="absolute inset-y-0 bg-closed" style={empty} title="No such time" />}
         {shut.map((span) => (
           <i
             key={span.start}
             className="absolute inset-y-0 bg-closed"
-            style={placeOf(span, window)!}
+            style={placeIn(row, span)!}
           />
         ))}
         {shown.map((one) => (
@@ -122,7 +125,7 @@ export const BoardLane = memo(function BoardLane({
         {now !== null && (
           <i
             className="pointer-events-none absolute inset-y-0 border-l-[1.5px] border-alpenglow"
-            style={{ left: placeOf({ start: now, end: now + 1 }, window)!.left }}
+            style={{ left: `${shareOf(row, now) * 100}%` }}
           />
         )}
       </div>
@@ -132,7 +135,7 @@ export const BoardLane = memo(function BoardLane({
 
 function BookingBar({
   booking,
-  row: { place, window },
+  row,
   clock,
   zone,
 }: {
@@ -141,9 +144,10 @@ function BookingBar({
   clock: ClockStyle;
   zone: string;
 }) {
+  const { place, window } = row;
   const claimed = claimedTime(booking, place);
   const words = [
-    `${bookingName(booking)}, ${formatHours(booking, zone, clock)}`,
+    `${bookingName(booking)}, ${formatHours(booking, zone, clock, window.start)}`,
     STATE_WORDS[booking.state],
   ]
     .filter(Boolean)
@@ -151,15 +155,16 @@ function BookingBar({
   // Identical units lie below one another.
   const height = 100 / place.units;
   const across = { top: `${(booking.unit - 1) * height}%`, height: `${height}%` };
-  const own = placeOf(booking, window);
+  const own = placeIn(row, booking);
   const isReadable =
-    (Math.min(booking.end, window.end) - Math.max(booking.start, window.start)) /
-      (window.end - window.start) >
-    READABLE;
+    shareOfMinutes(
+      row.hours,
+      Math.min(booking.end, window.end) - Math.max(booking.start, window.start),
+    ) > READABLE;
   const beams = [
     { start: claimed.start, end: booking.start },
     { start: booking.end, end: claimed.end },
-  ].flatMap((span) => (span.start < span.end ? (placeOf(span, window) ?? []) : []));
+  ].flatMap((span) => (span.start < span.end ? (placeIn(row, span) ?? []) : []));
   return (
     <>
       {beams.map((style) => (
@@ -192,7 +197,7 @@ function BookingBar({
 
 function Chosen({
   over: { span, isFree, isHeld },
-  row: { window },
+  row,
   clock,
   zone,
 }: {
@@ -201,7 +206,7 @@ function Chosen({
   clock: ClockStyle;
   zone: string;
 }) {
-  const style = placeOf(span, window);
+  const style = placeIn(row, span);
   if (!style) return null;
   return (
     <span
@@ -211,7 +216,7 @@ function Chosen({
     >
       {isHeld && (
         <span className="absolute top-full left-0 z-20 rounded-sm bg-ink px-1.5 text-[11px] leading-[18px] whitespace-nowrap text-paper">
-          {formatTime(span.start, zone, clock)}–{formatTime(span.end, zone, clock)}
+          {formatHours(span, zone, clock, row.window.start)}
         </span>
       )}
       <Grips solid={isFree} />

@@ -4,13 +4,11 @@ import { brokenInWords } from '../../core/booking/ruleWords.ts';
 import { fitting, type Condition, type PlaceWishes } from '../../core/booking/wishes.ts';
 import { formatDay, formatHours, type ClockStyle } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
-import { addDays, resolveWallTime, startOfDay } from '../../core/time/wall.ts';
-
-/** Whole hours of a day from which and until which it is shown. */
-export type ShownHours = readonly [from: number, to: number];
+import type { Day } from '../grid/index.ts';
+import { shownOf, type LaneDay, type LaneScale } from './laneScale.ts';
 
 /** One lane: a place on a day. */
-export interface LaneRow {
+export interface LaneRow extends LaneDay {
   kind: 'lane';
   key: string;
   place: BoardPlace;
@@ -31,35 +29,22 @@ interface GroupRow {
 
 export type BoardRow = LaneRow | GroupRow;
 
-/** The part of a day that is shown, on a zone's clock. */
-export function shownWindow(date: string, zone: string, [from, to]: ShownHours): Interval {
-  const at = (hour: number) =>
-    hour === 24
-      ? startOfDay(addDays(date, 1), zone)
-      : resolveWallTime(`${date}T${String(hour).padStart(2, '0')}:00`, zone).instant;
-  return { start: at(from), end: at(to) };
-}
-
 /** The lanes of a board: the places that fit, by floor; or the days of the one place. */
-export function rowsOf(
-  board: BoardResponse,
-  date: string,
-  wishes: PlaceWishes,
-  hours: ShownHours,
-): BoardRow[] {
-  const lane = (place: BoardPlace, day: string, name: string): LaneRow => ({
+export function rowsOf(board: BoardResponse, wishes: PlaceWishes, hours: LaneScale): BoardRow[] {
+  const lane = (place: BoardPlace, day: Day, name: string): LaneRow => ({
     kind: 'lane',
-    key: `${place.id} ${day}`,
+    key: `${place.id} ${day.date}`,
     place,
-    window: shownWindow(day, board.zone, hours),
+    hours,
+    day,
+    window: shownOf({ hours, day }),
     name,
   });
-  const days = board.edges.length - 1;
-  if (days > 1) {
-    return Array.from({ length: days }, (_, k) => {
-      const day = addDays(date, k);
-      return lane(board.places[0]!, day, formatDay(Date.parse(`${day}T12:00Z`), 'UTC'));
-    });
+  const { days } = hours.scale;
+  if (days.length > 1) {
+    return days.map((day) =>
+      lane(board.places[0]!, day, formatDay(Date.parse(`${day.date}T12:00Z`), 'UTC')),
+    );
   }
   const fitAll = fitting(board.places, wishes).fit;
   const fit = [
@@ -73,7 +58,7 @@ export function rowsOf(
   for (const place of board.places)
     counts.set(groupOf(place), (counts.get(groupOf(place)) ?? 0) + 1);
   return fit.flatMap((place, k): BoardRow[] => {
-    const row = lane(place, date, place.name);
+    const row = lane(place, days[0]!, place.name);
     if (k > 0 && groupOf(fit[k - 1]!) === groupOf(place)) return [row];
     const floor = place.floor === '' ? 'No floor' : `Floor ${place.floor}`;
     return [
@@ -131,6 +116,7 @@ export function collisionWords(
   { name, rules, zone }: BoardPlace,
   collision: Collision<BoardBooking>,
   clock: ClockStyle,
+  beside?: number,
 ): string {
   if (collision.kind === 'rules')
     return collision.broken
@@ -139,5 +125,5 @@ export function collisionWords(
   const first: BoardBar = collision.by[0]!;
   if (first.isClosed) return `${name} is ${first.title}`;
   const by = first.mine ? ' by you' : '';
-  return `${name} is taken ${formatHours(first, zone, clock)}${by}${first.title ? `: ${first.title}` : ''}`;
+  return `${name} is taken ${formatHours(first, zone, clock, beside)}${by}${first.title ? `: ${first.title}` : ''}`;
 }

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import type { BoardBooking } from '../../contract/places.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { draggedSpan, type Grip } from '../grid/index.ts';
+import { instantAtShare } from './laneScale.ts';
 import type { LaneRow } from './rows.ts';
 import type { Pick } from './useBoardAddress.ts';
 
@@ -188,8 +189,7 @@ export function useBoardDrag({
 const laneAt = (element: Element): HTMLElement | null =>
   element.closest<HTMLElement>('[data-lane]');
 
-function instantIn(lane: HTMLElement, { window }: LaneRow, x: number): number {
+function instantIn(lane: HTMLElement, row: LaneRow, x: number): number {
   const box = lane.getBoundingClientRect();
-  const share = Math.min(1, Math.max(0, (x - box.left) / box.width));
-  return Math.round(window.start + share * (window.end - window.start));
+  return instantAtShare(row, Math.min(1, Math.max(0, (x - box.left) / box.width)));
 }

@@ -1,7 +1,8 @@
 import { useState, type KeyboardEvent } from 'react';
 import type { BoardBooking, BoardPlace } from '../../contract/places.ts';
 import { HOUR, MINUTE, overlaps, type Interval } from '../../core/time/interval.ts';
-import { SNAP_MINUTES } from '../grid/index.ts';
+import { daysBetween } from '../../core/time/wall.ts';
+import { nudged, SNAP_MINUTES } from '../grid/index.ts';
 import type { LaneRow } from './rows.ts';
 import type { BoardAddress, Pick } from './useBoardAddress.ts';
 
@@ -21,6 +22,7 @@ export function useBoardKeys({
   lanes,
   pick,
   address,
+  zone,
   usualMinutes,
   now,
   favour,
@@ -30,6 +32,7 @@ export function useBoardKeys({
   lanes: readonly LaneRow[];
   pick: Pick | null;
   address: BoardAddress;
+  zone: string;
   usualMinutes: number;
   now: number;
   favour: (place: BoardPlace) => void;
@@ -72,12 +75,9 @@ export function useBoardKeys({
       const next = lanes[lanes.findIndex((one) => one.key === row.key) + vertical];
       if (next) {
         // Of one place the lanes are days.
-        const by = next.window.start - row.window.start;
-        setCarried({
-          booking,
-          row: next,
-          span: { start: span.start + by, end: span.end + by },
-        });
+        const days = daysBetween(row.day.date, next.day.date);
+        const { start, end } = nudged({ ...span, allDay: false }, { days }, zone);
+        setCarried({ booking, row: next, span: { start, end } });
         focusLane(next);
       }
     } else return;

@@ -1,5 +1,5 @@
 import type { MyBooking } from '../../contract/bookings.ts';
-import { formatHours, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatNear } from '../../core/time/format.ts';
 import { useMe, useNow } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
 import { useMyBookings, usePresence } from './useBookings.ts';
@@ -51,11 +51,12 @@ export function PresenceHere({ placeId }: { placeId: number }) {
 
 function OneBooking({ booking }: { booking: MyBooking }) {
   const me = useMe();
+  const now = useNow();
   return (
     <div className="grid gap-1.5 rounded-sm border border-edge bg-sheet px-4 py-3">
       <p>
-        <b className="font-semibold">{booking.place}</b>, {formatHours(booking, me.zone, me.clock)},{' '}
-        {booking.title}
+        <b className="font-semibold">{booking.place}</b>,{' '}
+        {formatHours(booking, me.zone, me.clock, now)}, {booking.title}
       </p>
       <StateAndWay booking={booking} />
     </div>
@@ -67,7 +68,7 @@ function StateAndWay({ booking }: { booking: MyBooking }) {
   const me = useMe();
   const now = useNow();
   const change = usePresence(booking);
-  const time = (instant: number) => formatTime(instant, me.zone, me.clock);
+  const time = (instant: number) => formatNear(instant, now, me);
   const { place, state, usedAt, leftAt, start, end, from, givenUpAt } = booking;
   const isThere = state === 'in-use' && leftAt === null;
   const words = isThere

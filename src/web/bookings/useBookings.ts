@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { DecideRequest, MyBooking } from '../../contract/bookings.ts';
-import { formatHours, formatTime } from '../../core/time/format.ts';
+import { formatHours, formatNear } from '../../core/time/format.ts';
 import {
   callApi,
   answerTo,
@@ -46,7 +46,7 @@ export function usePresence({ eventId, occurrence, placeId, place, zone, end }: 
   const comeBack = async () => {
     try {
       await send('check-in');
-      tellUser(`${place} is yours again, until ${formatTime(end, me.zone, me.clock)}.`);
+      tellUser(`${place} is yours again, until ${formatNear(end, Date.now(), me)}.`);
     } catch (error) {
       tellUser(errorText(error));
     }

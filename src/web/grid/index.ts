@@ -1,7 +1,15 @@
 /** Hours and days drawn in lanes of anything, and taking hold of what is in them. */
 export { HoursGrid } from './HoursGrid.tsx';
 export { layOutBars } from './bars.ts';
-export { dayScale, instantAt, topOf, type Day, type Scale } from './dayScale.ts';
+export {
+  dayScale,
+  emptyBand,
+  hourMarks,
+  instantAt,
+  topOf,
+  type Day,
+  type Scale,
+} from './dayScale.ts';
 export { SNAP_MINUTES, draggedSpan, nudged, type Grip, type Held } from './drag.ts';
 export {
   isBar,

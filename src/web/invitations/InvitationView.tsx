@@ -6,8 +6,8 @@ import type { Beside, InvitationDetail } from '../../contract/invitations.ts';
 import {
   formatHours,
   formatLength,
+  formatNear,
   formatSpan,
-  formatTime,
   zoneCity,
 } from '../../core/time/format.ts';
 import {
@@ -228,7 +228,7 @@ function Organizing({ event }: { event: EventDetail }) {
   );
 }
 
-function Conflicts({ detail: { conflicts, dates } }: { detail: InvitationDetail }) {
+function Conflicts({ detail: { event, conflicts, dates } }: { detail: InvitationDetail }) {
   const me = useMe();
   const ofAll = dates && dates.count > 1 && (
     <p
@@ -255,7 +255,7 @@ function Conflicts({ detail: { conflicts, dates } }: { detail: InvitationDetail 
             <b className="font-semibold">
               {conflict.kind === 'overlap' ? 'At the same time' : 'Right beside it'}:
             </b>{' '}
-            {conflict.title}, {formatHours(conflict, me.zone, me.clock)}
+            {conflict.title}, {formatHours(conflict, me.zone, me.clock, event.start)}
           </li>
         ))}
       </ul>
@@ -267,7 +267,7 @@ function Conflicts({ detail: { conflicts, dates } }: { detail: InvitationDetail 
 /** What I have before it and after it, how long there is in between, and the way. */
 function Around({ detail: { event, before, after } }: { detail: InvitationDetail }) {
   const me = useMe();
-  const time = (instant: number) => formatTime(instant, me.zone, me.clock);
+  const time = (instant: number) => formatNear(instant, event.start, me);
   const between = (length: number) => (length === 0 ? 'at once' : formatLength(length));
   const where = (beside: Beside, from: string) =>
     [beside.place && `, ${beside.place}`, beside.way && `; ${from} ${beside.way}`]

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { TakenDate } from '../../contract/eventDetail.ts';
 import type { DateChoice } from '../../contract/eventParts.ts';
-import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
+import { formatDay, formatNear, formatSpan } from '../../core/time/format.ts';
 import { wallTimeAt } from '../../core/time/wall.ts';
 import { ApiProblem, useMe } from '../client/index.ts';
 import { Button } from '../design/controls.tsx';
@@ -50,7 +50,7 @@ export function TakenDates({
               {date.taken
                 .map(
                   (one) =>
-                    `${one.name} is taken${one.holder ? ` by ${one.holder}` : ''} until ${formatTime(one.end, me.zone, me.clock)}`,
+                    `${one.name} is taken${one.holder ? ` by ${one.holder}` : ''} until ${formatNear(one.end, date.start, me)}`,
                 )
                 .join('; ')}
             </span>

@@ -201,10 +201,10 @@ function Day({ place, date }: { place: Place; date: string }) {
           <ul>
             {day.bookings.map((booking) => (
               <li key={`${booking.start}${booking.unit}`}>
-                <b className="font-semibold">{formatHours(booking, place.zone, me.clock)}</b>{' '}
+                <b className="font-semibold">{formatHours(booking, place.zone, me.clock, from)}</b>{' '}
                 {place.zone !== me.zone && (
                   <span className="text-ink-2">
-                    ({formatHours(booking, me.zone, me.clock)} {nameOfZone(me.zone, me)}){' '}
+                    ({formatHours(booking, me.zone, me.clock, from)} {nameOfZone(me.zone, me)}){' '}
                   </span>
                 )}
                 {booking.title ?? 'taken'}

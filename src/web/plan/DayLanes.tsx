@@ -1,7 +1,7 @@
 import { memo, type HTMLAttributes, type ReactNode } from 'react';
 import type { BusyInterval } from '../../core/availability/busy.ts';
 import { givenName } from '../../core/planner/words.ts';
-import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { type ClockStyle, formatDayNear, formatNear } from '../../core/time/format.ts';
 import { gaps, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
@@ -117,7 +117,7 @@ const Lane = memo(function Lane({
               <span className="ml-1 bg-sheet px-1 text-[10.5px] leading-4 whitespace-nowrap">
                 {WORDS[span.occupancy]}
                 {span.occupancy === 'away' && span.end > window.end
-                  ? ` until ${formatDay(span.end - 1, zone)}`
+                  ? ` until ${formatDayNear(span.end - 1, window.start, zone)}`
                   : ''}
               </span>
             )}
@@ -135,5 +135,6 @@ function share({ start, end }: Interval, window: Interval): number {
 function spanWords(span: BusyInterval, window: Interval, zone: string, clock: ClockStyle): string {
   if (span.start <= window.start && span.end >= window.end)
     return `${WORDS[span.occupancy]} all day`;
-  return `${WORDS[span.occupancy]} ${formatTime(span.start, zone, clock)} to ${formatTime(span.end, zone, clock)}`;
+  const at = (instant: number) => formatNear(instant, window.start, { zone, clock });
+  return `${WORDS[span.occupancy]} ${at(span.start)} to ${at(span.end)}`;
 }

@@ -1,6 +1,6 @@
 import type { Fit } from '../../core/planner/fit.ts';
 import { givenName } from '../../core/planner/words.ts';
-import { formatDay, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { type ClockStyle, formatDayNear, formatTime } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { type Member } from '../lineUp/index.ts';
 
@@ -13,7 +13,7 @@ interface Reader {
 function untilWords(until: number, from: number, { zone, clock }: Reader): string {
   // An end at midnight belongs to the day before it.
   const sameDay = dateAt(until - 1, zone) === dateAt(from, zone);
-  return sameDay ? formatTime(until, zone, clock) : formatDay(until - 1, zone);
+  return sameDay ? formatTime(until, zone, clock) : formatDayNear(until - 1, from, zone);
 }
 
 /** Why somebody or something is not free at a moment, in a few words. */

@@ -1,7 +1,7 @@
 import type { Concession } from '../../core/planner/blockers.ts';
 import type { Blocker } from '../../core/planner/survey.ts';
 import { givenName, listNames } from '../../core/planner/words.ts';
-import { formatDay, formatLength } from '../../core/time/format.ts';
+import { formatDayNear, formatLength } from '../../core/time/format.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, daysBetween } from '../../core/time/wall.ts';
 import type { Plan } from './usePlan.ts';
@@ -19,9 +19,9 @@ const cityOf = (siteId: number, { data }: Pick<Plan, 'data'>): string =>
 /** A concession in words. */
 export function concessionWords(
   concession: Concession,
-  plan: ConcessionNames & Pick<Plan, 'me' | 'wishes'>,
+  plan: ConcessionNames & Pick<Plan, 'me' | 'now' | 'wishes'>,
 ): string {
-  const { me, wishes } = plan;
+  const { me, now, wishes } = plan;
   switch (concession.kind) {
     case 'setAside':
       return `Without ${nameOf(concession.memberId, plan)}`;
@@ -30,7 +30,7 @@ export function concessionWords(
     case 'length':
       return `${formatLength(concession.minutes * MINUTE)} instead of ${formatLength(wishes.lengthMinutes * MINUTE)}`;
     case 'later':
-      return `Look on until ${formatDay(concession.until - 1, me.zone)}`;
+      return `Look on until ${formatDayNear(concession.until - 1, now, me.zone)}`;
     case 'stretch':
       return `Up to ${formatLength(concession.minutes * MINUTE)} outside everybody’s hours`;
     case 'early':
@@ -55,7 +55,7 @@ export function concessionWords(
 /** What a concession changes, and how. */
 export type Conceding = Pick<
   Plan,
-  'lineUp' | 'setLineUp' | 'set' | 'wishes' | 'dates' | 'me' | 'shows' | 'dayCount'
+  'lineUp' | 'setLineUp' | 'set' | 'wishes' | 'dates' | 'me' | 'now' | 'shows' | 'dayCount'
 >;
 
 /** Makes a concession: the plan asks anew with it. */

@@ -94,7 +94,7 @@ export function DayStrip({
           <li key={item.occurrenceId}>
             <Link
               to={itemAddress(item, me.zone)}
-              title={`${item.title}, ${formatHours(item, me.zone, me.clock)}`}
+              title={`${item.title}, ${formatHours(item, me.zone, me.clock, shown.start)}`}
               className={`absolute flex items-start overflow-hidden rounded-sm p-0.5 ${itemClass(item)}`}
               style={{
                 ...place(item),

@@ -28,7 +28,7 @@ export function NextCard({
       <div className="grid gap-1 rounded-sm border border-edge bg-sheet px-4 py-3.5">
         <p className="font-head text-2xl leading-tight font-semibold">{item.title}</p>
         <p>
-          <b className="font-semibold">{formatHours(item, me.zone, me.clock)}</b>
+          <b className="font-semibold">{formatHours(item, me.zone, me.clock, now)}</b>
           {place && ` · ${place}`}
         </p>
         <p className="text-ink-2">

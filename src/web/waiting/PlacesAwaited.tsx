@@ -1,6 +1,6 @@
 import type { Waited } from '../../contract/waiting.ts';
-import { formatSpan, formatTime } from '../../core/time/format.ts';
-import { useMe } from '../client/index.ts';
+import { formatNear, formatSpan } from '../../core/time/format.ts';
+import { useMe, useNow } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { useSettle, useWaited } from './useWaiting.ts';
 
@@ -41,6 +41,7 @@ export function HeldForMe({ eventId }: { eventId: string }) {
 
 function OneWaited({ waited: one }: { waited: Waited }) {
   const me = useMe();
+  const now = useNow();
   const settle = useSettle(one);
   const isHeld = one.offeredUntil !== null;
   return (
@@ -50,7 +51,7 @@ function OneWaited({ waited: one }: { waited: Waited }) {
         {one.title && `, ${one.title}`}
         <span className={isHeld ? 'block font-semibold text-alpenglow' : 'block text-ink-2'}>
           {isHeld
-            ? `is free again; held for you until ${formatTime(one.offeredUntil!, me.zone, me.clock)}`
+            ? `is free again; held for you until ${formatNear(one.offeredUntil!, now, me)}`
             : `taken${one.before > 0 ? `; ${one.before} before you` : ''}${one.wants === 'given' ? '; yours once it is free' : ''}`}
         </span>
       </p>
