@@ -1,10 +1,18 @@
 import ICAL from 'ical.js';
 import { calendarText, plainCharacters, plainLine } from './text.ts';
 
-/** A booking of a place, to be written for a calendar program. */
-export interface ExportedBooking {
-  /** Of the reservation. */
-  id: string;
+/** How a booking is known again wherever it is written. */
+export interface BookingName {
+  /** That of the meeting's letters where the reader may have them, so that it is one entry with these. */
+  uid: string;
+  /** Of the meeting, where it has letters. */
+  sequence: number;
+  /** When the date of a series would be by its rule: an instant in epoch milliseconds, or a date of whole days. */
+  recurrenceId: number | string | null;
+}
+
+/** A booking of a place, or of several at once, to be written for a calendar program. */
+export interface ExportedBooking extends BookingName {
   /** Epoch milliseconds, half-open. */
   start: number;
   end: number;
@@ -28,7 +36,14 @@ export const BOOKINGS_CALENDAR = { first: FIRST, last: LAST };
 export function bookingComponent(booking: ExportedBooking, now: number): string {
   const event = new ICAL.Component('vevent');
   const at = (instant: number) => ICAL.Time.fromJSDate(new Date(instant), true);
-  event.addPropertyWithValue('uid', `reservation-${booking.id}@marmot`);
+  event.addPropertyWithValue('uid', plainLine(booking.uid));
+  event.addPropertyWithValue('sequence', booking.sequence);
+  const { recurrenceId } = booking;
+  if (recurrenceId !== null)
+    event.addPropertyWithValue(
+      'recurrence-id',
+      typeof recurrenceId === 'number' ? at(recurrenceId) : ICAL.Time.fromDateString(recurrenceId),
+    );
   event.addPropertyWithValue('dtstamp', at(now));
   event.addPropertyWithValue('dtstart', at(booking.start));
   event.addPropertyWithValue('dtend', at(booking.end));

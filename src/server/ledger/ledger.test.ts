@@ -334,9 +334,74 @@ describe('what is written out', () => {
     const ics = await client.get<string>('/api/ledger/bookings.ics?when=coming');
     const calendar = new ICAL.Component(ICAL.parse(ics.body) as unknown[]);
     const events = calendar.getAllSubcomponents('vevent');
+    // Several places of one date are one entry.
+    const dates = new Map(
+      body.rows.map((row) => [
+        row.eventId && (row.mine || row.others !== null)
+          ? `${row.eventId} ${row.occurrence}`
+          : row.id,
+        row.start,
+      ]),
+    );
     expect(
       events.map((one) => Number((one.getFirstPropertyValue('dtstart') as ICAL.Time).toJSDate())),
-    ).toEqual(body.rows.map((row) => row.start));
+    ).toEqual([...dates.values()]);
+  });
+
+  it('is one entry with the letters of a meeting, and stays the same while its places change', async () => {
+    const client = await server.as('hal.teague');
+    const [gannet, puffin] = [await server.id('Gannet'), await server.id('Puffin')];
+    const made = await client.post<{ id: string; uid: string; version: number }>(
+      '/api/events',
+      meetingRequest({
+        title: 'Nets every week',
+        attendees: [],
+        resources: [gannet, puffin],
+        times: { startsAt: '2027-05-05T10:00', endsAt: '2027-05-05T11:00', zone: ZONE },
+        repeats: { rule: 'FREQ=WEEKLY;COUNT=2' },
+      }),
+    );
+    expect(made.status).toBe(201);
+    const written = async (as = client) => {
+      const query = 'from=2027-05-01&to=2027-05-31&whose=all';
+      const { body } = await as.get<string>(`/api/ledger/bookings.ics?${query}`);
+      const calendar = new ICAL.Component(ICAL.parse(body) as unknown[]);
+      return calendar
+        .getAllSubcomponents('vevent')
+        .map((one) =>
+          ['uid', 'recurrence-id', 'location', 'dtstart'].map((name) =>
+            String(one.getFirstPropertyValue(name)),
+          ),
+        )
+        .filter(
+          ([, , location, start]) =>
+            location!.includes('Puffin') && /-(05|12)T08:00:00Z$/.test(start!),
+        )
+        .map((one) => one.slice(0, 3));
+    };
+    const { uid } = made.body;
+    const places = 'Gannet, Skerry House; Puffin, Skerry House';
+    const first = [
+      [uid, '2027-05-05T08:00:00Z', places],
+      [uid, '2027-05-12T08:00:00Z', places],
+    ];
+    expect(await written()).toEqual(first);
+    // Whoever sees that it is taken alone has a name that tells nothing, and stays.
+    const other = await server.as('tomas.okafor');
+    const before = await written(other);
+    expect(before).toHaveLength(2);
+    expect(before.join()).not.toContain(uid);
+    expect(new Set(before.map(([name]) => name)).size).toBe(2);
+    const moved = await client.patch(`/api/events/${made.body.id}`, {
+      version: made.body.version,
+      scope: 'all',
+      resources: [puffin],
+    });
+    expect(moved.status).toBe(200);
+    expect(await written()).toEqual(
+      first.map(([name, date]) => [name, date, 'Puffin, Skerry House']),
+    );
+    expect(await written(other)).toEqual(before);
   });
 });
 

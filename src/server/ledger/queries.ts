@@ -93,6 +93,45 @@ export async function readNamed(db: Database, ids: readonly string[]): Promise<N
   return rows;
 }
 
+/** What calendar programs know a booking by, and what else its date has. */
+export interface CalendarName {
+  eventId: string;
+  placeId: number;
+  unit: number;
+  uid: string;
+  sequence: number;
+  zone: string;
+  allDay: boolean;
+  occurrence: WallTime | null;
+  /** All places of its date that are not given back, as `Gannet, Skerry House`. */
+  places: string[];
+}
+
+/** By what names some bookings are written out, by their ids; those that are gone are left out. */
+export async function readCalendarNames(
+  db: Database,
+  ids: readonly string[],
+): Promise<Map<string, CalendarName>> {
+  const { rows } = await db.query<CalendarName & { id: string }>(
+    `select r.id::text, r.event_id as "eventId", r.resource_id as "placeId", r.unit, event.uid,
+            event.sequence, event.zone, event.all_day as "allDay",
+            occurrence.recurrence_at as occurrence,
+            array(select subject.name || ', ' || site.name
+                  from reservation beside
+                  join resource on resource.subject_id = beside.resource_id
+                  join subject on subject.id = beside.resource_id
+                  join site on site.id = resource.site_id
+                  where beside.occurrence_id = r.occurrence_id and beside.state <> 'released'
+                  order by subject.name, beside.unit) as places
+     from reservation r
+     join event on event.id = r.event_id
+     left join occurrence on occurrence.id = r.occurrence_id
+     where r.id = any($1::bigint[])`,
+    [ids],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 /** Enough to put two hundred thousand bookings together without a file. */
 const WORK_MEM = '16MB';
 

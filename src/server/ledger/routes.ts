@@ -5,7 +5,7 @@ import { implement, type Asked } from '../http/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { changeLedger, changesMade } from './change.ts';
 import { csvOf, icalendarOf } from './export.ts';
-import { readViews } from './queries.ts';
+import { readCalendarNames, readViews } from './queries.ts';
 import { exportedRows, forgetView, keepView, ledgerPage, reading } from './service.ts';
 
 type Export = Pick<Asked<{ may: 'read shared' }>, 'actor' | 'now' | 'ctx'> & {
@@ -34,7 +34,9 @@ export const ledgerApi = implement(ledgerRoutes, (platform) => {
     'GET /api/ledger/bookings.csv': (asked) =>
       send('bookings.csv', 'text/csv', asked, (parts) => csvOf(parts, asked.actor.me.zone)),
     'GET /api/ledger/bookings.ics': (asked) =>
-      send('bookings.ics', 'text/calendar', asked, (parts) => icalendarOf(parts, asked.now)),
+      send('bookings.ics', 'text/calendar', asked, (parts) =>
+        icalendarOf(parts, (ids) => reading(pool, (tx) => readCalendarNames(tx, ids)), asked.now),
+      ),
     'POST /api/ledger/change': (tx, { actor, body }) => changeLedger(tx, platform, actor, body),
     'GET /api/ledger/changes': async ({ actor, now }) => ({
       made: await changesMade(pool, actor, now),
