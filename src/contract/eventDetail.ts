@@ -160,6 +160,8 @@ export const takenResource = z.strictObject({
   /** Null when the asker may not know. */
   title: z.string().nullable(),
   holder: z.string().nullable(),
+  /** Where they can be written to, where it is shown who they are. */
+  holderEmail: z.string().optional(),
   /** Why it is out of use, where that is what stands in the way. */
   outOfUse: z.string().optional(),
 });

@@ -110,7 +110,13 @@ export const findQuery = z
     kind: resourceKind,
     date: calendarDate,
     from: minuteOfDay.default(8 * 60),
-    to: minuteOfDay.default(18 * 60),
+    /** Past 1440 it is the next day's. */
+    to: z.coerce
+      .number({ error: 'must be a number of minutes' })
+      .int('must be whole minutes')
+      .min(1, 'must be at least 1')
+      .max(2880, 'may be at most 2880')
+      .default(18 * 60),
     /** How long; without it, all of the time between. */
     minutes: z.coerce
       .number({ error: 'must be a number of minutes' })
@@ -140,6 +146,10 @@ export const findQuery = z
       .pipe(z.array(subjectId).max(MOST_NEAR, `may be at most ${MOST_NEAR} people`)),
   })
   .refine(({ from, to }) => from < to, { path: ['to'], message: 'must be after from' })
+  .refine(({ from, to }) => to - from <= LONGEST_FOUND_MINUTES, {
+    path: ['to'],
+    message: `may lie at most ${LONGEST_FOUND_MINUTES} minutes after from`,
+  })
   .refine(({ from, to, minutes }) => minutes === undefined || minutes <= to - from, {
     path: ['minutes'],
     message: 'must fit between from and to',
@@ -159,6 +169,8 @@ export const foundPlaceRow = z.strictObject({
   ruleWords: z.array(z.string()),
   /** The first time that it can be had so long. Epoch milliseconds, half-open; null where it cannot. */
   free: interval.nullable(),
+  /** Where it cannot: why, as a sentence goes on behind its name, and when it can that day. */
+  notThen: z.strictObject({ why: z.string(), instead: interval.nullable() }).nullable(),
   near: z.strictObject({
     onFloor: z.int(),
     atSite: z.int(),
@@ -172,6 +184,8 @@ export const findResponse = z.strictObject({
   /** How many match, and how many of them are free. */
   total: z.int(),
   free: z.int(),
+  /** Whether the time that is looked at is over everywhere. */
+  isOver: z.boolean(),
   /** What dropping each condition by itself would give, the most first. */
   excluded: z.array(
     z.strictObject({

@@ -14,7 +14,8 @@ function slowFirstFree(
 ): number | null {
   for (let minute = time.from; minute + time.minutes <= time.to; minute += 15) {
     const start = Temporal.PlainDate.from(time.date)
-      .toPlainDateTime({ hour: Math.floor(minute / 60), minute: minute % 60 })
+      .add({ days: minute < 1440 ? 0 : 1 })
+      .toPlainDateTime({ hour: Math.floor(minute / 60) % 24, minute: minute % 60 })
       .toZonedDateTime(place.zone).epochMilliseconds;
     const end = start + time.minutes * MINUTE;
     if (start < now) continue;
@@ -62,6 +63,18 @@ export function slowFind(
       .length;
   const before = freeOf(wishes);
   return {
+    /** How many of those that are not free then have some half hour between eight and six. */
+    anyTime: places.filter(
+      (one) =>
+        suits(one, wishes) &&
+        slowFirstFree(one, wishes, booker, now) === null &&
+        slowFirstFree(
+          one,
+          { ...wishes, time: { ...wishes.time, from: 480, to: 1080, minutes: 30 } },
+          booker,
+          now,
+        ) !== null,
+    ).length,
     found: places
       .filter((one) => suits(one, wishes))
       .map((one) => ({ id: one.id, free: slowFirstFree(one, wishes, booker, now) })),

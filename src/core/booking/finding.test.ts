@@ -4,7 +4,7 @@ import { slowFind } from '../../../tests/twins/slowFinding.ts';
 import { HOUR, MINUTE } from '../time/interval.ts';
 import { startOfDay } from '../time/wall.ts';
 import { weekOf } from '../time/workingHours.ts';
-import { findPlaces, type FindablePlace, type FindWishes } from './finding.ts';
+import { findPlaces, notThen, type FindablePlace, type FindWishes } from './finding.ts';
 import { NO_RULES } from './rules.ts';
 import { often } from '../../../tests/support/effort.ts';
 
@@ -98,7 +98,7 @@ describe('places are found', () => {
           seats: fc.constantFrom(1, 1, 4),
           features: fc.subarray(['monitor', 'window']),
           text: fc.constantFrom('', '', 'monitor', 'nowhere'),
-          from: fc.constantFrom(0, 60, 480, 570),
+          from: fc.constantFrom(0, 60, 480, 570, 1320, 1380),
           hours: fc.constantFrom(2, 3, 5),
           minutes: fc.constantFrom(30, 90, 120),
         }),
@@ -118,7 +118,10 @@ describe('places are found', () => {
           byId(found.map((one) => ({ id: one.place.id, free: one.free?.start ?? null }))),
         ).toEqual(byId(slow.found));
         for (const { condition, gives } of excluded) {
-          if (condition.kind === 'time') continue;
+          if (condition.kind === 'time') {
+            expect(gives).toBe(slow.anyTime);
+            continue;
+          }
           const fewer = {
             site: { siteId: null },
             floor: { floor: null },
@@ -157,7 +160,7 @@ describe('places are found', () => {
       near: { onFloor: 1, atSite: 2 },
       free: { start: Date.UTC(2026, 10, 26, 9), end: Date.UTC(2026, 10, 26, 10, 30) },
     });
-    expect(excluded).toEqual([{ condition: { kind: 'time' }, gives: 1 }]);
+    expect(excluded).toEqual([{ condition: { kind: 'time' }, gives: 0 }]);
   });
 
   it('no earlier than now, and say what keeps out all of them', () => {
@@ -174,6 +177,51 @@ describe('places are found', () => {
         { condition: { kind: 'feature', feature: 'monitor' }, gives: 0 },
         { condition: { kind: 'time' }, gives: 0 },
       ],
+      isOver: false,
     });
+    expect(late.isOver).toBe(true);
+    expect(findPlaces([PLACE], WISHES, ANYBODY, now).isOver).toBe(false);
+  });
+});
+
+describe('what is not to be had when it is wanted', () => {
+  const at = (hour: number) => Date.UTC(2026, 10, 26, 0) + (hour - 1) * HOUR;
+  const all = [{ unit: 1, start: at(8), end: at(18) }];
+  const wants = (more: Partial<FindWishes['time']> = {}) => ({ ...WISHES.time, ...more });
+  const span = (from: number, to: number) => ({ start: at(from), end: at(to) });
+
+  it('is over, taken or against a rule, and says what of that day comes nearest', () => {
+    expect(notThen(PLACE, wants(), ANYBODY, at(18))).toEqual({
+      why: 'over',
+      instead: span(18, 19.5),
+    });
+    expect(notThen({ ...PLACE, taken: all }, wants(), ANYBODY, NOW)).toEqual({
+      why: 'taken',
+      instead: span(6.5, 8),
+    });
+    const short = { ...PLACE, rules: { ...NO_RULES, longestMinutes: 60 } };
+    expect(notThen(short, wants({ from: 600, to: 720, minutes: 120 }), ANYBODY, NOW)).toEqual({
+      why: [expect.objectContaining({ rule: 'too-long', most: 60 })],
+      instead: span(10, 11),
+    });
+    const opens = weekOf({ start: 540, end: 660 });
+    const shut = { ...PLACE, rules: { ...NO_RULES, open: opens } };
+    expect(notThen(shut, wants({ from: 720, to: 840, minutes: 60 }), ANYBODY, NOW)).toEqual({
+      why: [expect.objectContaining({ rule: 'closed' })],
+      instead: span(10, 11),
+    });
+    const theirs = { ...PLACE, rules: { ...NO_RULES, teams: [2] } };
+    expect(notThen(theirs, wants(), ANYBODY, NOW)).toEqual({
+      why: [{ rule: 'not-for-you' }],
+      instead: null,
+    });
+  });
+
+  it('is the length that its steps and bounds allow', () => {
+    const rules = { ...NO_RULES, stepMinutes: 30, shortestMinutes: 60 };
+    const some = { ...PLACE, rules };
+    expect(notThen(some, wants({ from: 600, to: 645, minutes: 45 }), ANYBODY, NOW).instead).toEqual(
+      span(10, 11),
+    );
   });
 });

@@ -1,7 +1,7 @@
 import { MINUTE, type Interval } from '../time/interval.ts';
-import { resolveWallTime, type WallTime } from '../time/wall.ts';
+import { addDays, resolveWallTime, type WallTime } from '../time/wall.ts';
 import { claimedTime, type Buffers } from './booking.ts';
-import { brokenRules, type Booker, type PlaceRules } from './rules.ts';
+import { brokenRules, type Booker, type BrokenRule, type PlaceRules } from './rules.ts';
 import { freeUnit, type UnitClaim } from './units.ts';
 import { folded } from './wishes.ts';
 
@@ -24,7 +24,7 @@ export interface FindablePlace extends Buffers {
 export interface WantedTime {
   /** `YYYY-MM-DD`. */
   date: string;
-  /** Minutes after midnight between which it is to be, half-open. */
+  /** Minutes after its midnight between which it is to be, half-open; past 1440 they are the next day's. */
   from: number;
   to: number;
   /** How long; all of it, or any part of it that is so long. */
@@ -66,10 +66,22 @@ export interface Finding<Place> {
   found: FoundPlace<Place>[];
   /** What dropping each condition by itself would give, the most first; asked for where nothing is free. */
   excluded: { condition: FindCondition; gives: number }[];
+  /** Whether all of that time is over already, wherever something was looked for. */
+  isOver: boolean;
+}
+
+/** Why a place cannot be had when it is wanted, and what of the same day comes nearest. */
+export interface NotThen {
+  /** Rules that keep it out where nobody has it; else it is taken all the time, or that is over. */
+  why: 'over' | 'taken' | BrokenRule[];
+  /** So long as is wanted, or as its rules allow where that is not what they do. Half-open; null is never. */
+  instead: Interval | null;
 }
 
 /** Starts that are tried lie so far apart. Minutes. */
 const STEP = 15;
+/** What is asked for instead of a time that keeps everything out: any half hour of the working day. */
+export const ANY_TIME = { from: 8 * 60, to: 18 * 60, minutes: 30 };
 
 /**
  * Finds places for a wish.
@@ -103,12 +115,63 @@ export function findPlaces<Place extends FindablePlace>(
       a.place.capacity - b.place.capacity ||
       a.place.id - b.place.id,
   );
-  const taken = found.filter((one) => !one.free).length;
+  const anyTime = startsOn({ ...wishes.time, ...ANY_TIME });
+  const shorter = found.filter(
+    ({ free, place }) =>
+      !free && firstFree(place, anyTime(place.zone), ANY_TIME.minutes, booker, now),
+  ).length;
   const excluded = [
     ...conditions.map((condition, k) => ({ condition, gives: gives[k]! })),
-    { condition: { kind: 'time' } as const, gives: taken },
+    { condition: { kind: 'time' } as const, gives: shorter },
   ];
-  return { found, excluded: excluded.sort((a, b) => b.gives - a.gives) };
+  const isOver =
+    places.length > 0 && places.every(({ zone }) => starts(zone).every((start) => start < now));
+  return { found, excluded: excluded.sort((a, b) => b.gives - a.gives), isOver };
+}
+
+/**
+ * Why a place that is not free when it is wanted cannot be had then, and when it can that day, the nearest
+ * to the beginning of that time.
+ * @param now epoch milliseconds
+ */
+export function notThen(
+  place: FindablePlace,
+  time: WantedTime,
+  booker: Booker,
+  now: number,
+): NotThen {
+  const { zone, rules, units, taken } = place;
+  const coming = startsOn(time)(zone).filter((start) => start >= now);
+  const untaken = coming
+    .map((start) => ({ start, end: start + time.minutes * MINUTE }))
+    .find((span) => freeUnit(taken, claimedTime(span, place), units) !== null);
+  const why =
+    coming.length === 0
+      ? 'over'
+      : untaken
+        ? brokenRules(rules, untaken, booker, { zone, now })
+        : 'taken';
+  const minutes = allowedLength(rules, time.minutes, booker);
+  const from = resolveWallTime(wallTime(time.date, time.from), zone).instant;
+  const nearest = [...startsOn({ date: time.date, from: 0, to: DAY_MINUTES, minutes })(zone)].sort(
+    (a, b) => Math.abs(a - from) - Math.abs(b - from) || a - b,
+  );
+  return { why, instead: firstFree(place, nearest, minutes, booker, now) };
+}
+
+const DAY_MINUTES = 1440;
+
+/** The length nearest to one that a place's rules allow. Minutes. */
+function allowedLength(
+  { shortestMinutes, longestMinutes, stepMinutes }: PlaceRules,
+  minutes: number,
+  { isSteward }: Booker,
+): number {
+  if (isSteward) return minutes;
+  const step = stepMinutes ?? 1;
+  const most = Math.floor((longestMinutes ?? DAY_MINUTES) / step) * step;
+  const least = Math.ceil((shortestMinutes ?? 0) / step) * step;
+  return Math.max(least, Math.min(most, Math.ceil(minutes / step) * step));
 }
 
 const conditionsOf = ({ siteId, floor, seats, features, text }: FindWishes): FindCondition[] => [
@@ -163,7 +226,8 @@ function startsOn({ date, from, to, minutes }: WantedTime): (zone: string) => re
 
 const wallTime = (date: string, minute: number): WallTime => {
   const two = (number: number) => String(number).padStart(2, '0');
-  return `${date}T${two(Math.floor(minute / 60))}:${two(minute % 60)}`;
+  const hour = Math.floor(minute / 60);
+  return `${hour < 24 ? date : addDays(date, Math.floor(hour / 24))}T${two(hour % 24)}:${two(minute % 60)}`;
 };
 
 /**

@@ -69,9 +69,23 @@ describe('a place that is somebody’s', () => {
     expect((await free('hal.teague', 'DELETE', id, '2026-12-08')).status).toBe(200);
     expect((await book('mika.sandoval', id, '2026-12-08')).status).toBe(409);
     expect((await book('mika.sandoval', id, '2026-12-09')).status).toBe(201);
-    expect((await free('hal.teague', 'DELETE', id, '2026-12-09')).body.code).toBe(
-      'taken-meanwhile',
-    );
+    // Who has it is said as far as it is shown, with what would do instead.
+    const back = await free('hal.teague', 'DELETE', id, '2026-12-09');
+    expect(back.body).toMatchObject({
+      code: 'resource-taken',
+      fields: [{ field: 'date' }],
+      taken: [
+        {
+          resourceId: id,
+          holder: 'Mika Sandoval',
+          holderEmail: 'mika.sandoval@ternrock.example',
+          start: Date.parse('2026-12-09T07:00Z'),
+          end: Date.parse('2026-12-09T15:00Z'),
+        },
+      ],
+    });
+    const { alternatives } = back.body as unknown as { alternatives: { kind: string }[] };
+    expect(alternatives.some((one) => one.kind === 'resource')).toBe(true);
     for (const day of ['2026-11-23', '2028-12-01'])
       expect((await free('hal.teague', 'PUT', id, day)).body.fields?.[0]?.field).toBe('date');
     // Another owner has said nothing yet; nobody's is everybody's.

@@ -7,7 +7,7 @@ import type { Transaction } from '../db/transaction.ts';
 import { commitThings } from '../facts/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { holdResources, readClaims } from '../reservations/index.ts';
+import { holdResources, readClaims, ResourcesTaken } from '../reservations/index.ts';
 import { deleteFreeDay, insertFreeDay, readHolders, updateOwners } from './queries.ts';
 
 /** A place that nobody else books meanwhile. */
@@ -81,7 +81,7 @@ export async function giveFree(
 
 /**
  * Takes a day back that was given free, unless somebody else has some of it by now.
- * @throws Refusal unless it is the actor's to give; when somebody else has it
+ * @throws Refusal unless it is the actor's to give; ResourcesTaken when somebody else has it
  */
 export async function takeFreeDayBack(
   tx: Transaction,
@@ -89,17 +89,30 @@ export async function takeFreeDayBack(
   id: number,
   date: string,
 ): Promise<void> {
-  const { zone, name, assigned } = await ownedBy(tx, actor, id);
+  const { zone, assigned } = await ownedBy(tx, actor, id);
   const day = { start: startOfDay(date, zone), end: startOfDay(addDays(date, 1), zone) };
-  const claims = await readClaims(tx, [id], day);
+  const claims = (await readClaims(tx, [id], day)).filter((one) => one.reservationId !== null);
   const holders = await readHolders(
     tx,
     claims.flatMap((one) => one.reservationId ?? []),
   );
-  if (holders.some((holder) => holder !== assigned.ownerId)) {
-    throw new Refusal('taken-meanwhile', `Somebody has ${name} on that day by now.`, {
-      fields: [{ field: 'date', message: 'must be a day that nobody else has it' }],
-    });
+  const others = claims.filter(
+    ({ reservationId }) => holders.get(reservationId!) !== assigned.ownerId,
+  );
+  if (others.length > 0) {
+    // What somebody has of it then, for which another place is looked for.
+    throw new ResourcesTaken(
+      [
+        {
+          resourceId: id,
+          recurrenceId: null,
+          start: Math.max(day.start, Math.min(...others.map((one) => one.start))),
+          end: Math.min(day.end, Math.max(...others.map((one) => one.end))),
+        },
+      ],
+      { id: '', people: 1, resources: [id] },
+      { field: 'date', message: 'must be a day that nobody else has it' },
+    );
   }
   deleteFreeDay(tx, id, date);
   announce(tx, [subjectOf('resource', id)]);

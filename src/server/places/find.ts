@@ -1,7 +1,12 @@
 import { type FindQuery, type FindResponse } from '../../contract/places.ts';
 import { MOST_PLACES_FOUND } from '../../contract/limits.ts';
-import { findPlaces, type FindablePlace } from '../../core/booking/finding.ts';
-import { rulesInWords } from '../../core/booking/ruleWords.ts';
+import {
+  findPlaces,
+  notThen,
+  type FindablePlace,
+  type NotThen,
+} from '../../core/booking/finding.ts';
+import { brokenInWords, rulesInWords } from '../../core/booking/ruleWords.ts';
 import { grouped } from '../../core/grouped.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { startOfDay } from '../../core/time/wall.ts';
@@ -56,16 +61,26 @@ export async function placesFound(
     near: people,
   };
   const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
-  const { found, excluded } = findPlaces(places, wishes, booker, now);
+  const { found, excluded, isOver } = findPlaces(places, wishes, booker, now);
   const shown = found.slice(0, MOST_PLACES_FOUND);
   const teamNames = await readTeamNames(
     db,
     shown.flatMap(({ place }) => place.rules.teams ?? []),
   );
   const words = { clock: actor.me.clock, teamNames };
+  const said = ({ why, instead }: NotThen, { rules }: FindablePlace) => ({
+    why:
+      why === 'over'
+        ? 'is over'
+        : why === 'taken'
+          ? 'is taken'
+          : why.map((one) => brokenInWords(one, { ...words, rules })).join('; '),
+    instead,
+  });
   const atSite = resources.filter((one) => query.site === undefined || one.siteId === query.site);
   return {
     places: shown.map(({ place, free, near: close }) => ({
+      notThen: free ? null : said(notThen(place, wishes.time, booker, now), place),
       id: place.id,
       name: place.name,
       kind: place.kind,
@@ -80,6 +95,7 @@ export async function placesFound(
     })),
     total: found.length,
     free: found.filter((one) => one.free).length,
+    isOver,
     excluded,
     choices: {
       sites: sites.map(({ id, name }) => ({ id, name })),

@@ -227,6 +227,19 @@ export async function readBookingsNear(
   return rows;
 }
 
+/** Where some people can be written to. */
+export async function readEmails(
+  db: Database,
+  ids: readonly number[],
+): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const { rows } = await db.query<{ id: number; email: string }>(
+    'select subject_id as id, email from person where subject_id = any($1::int[])',
+    [[...new Set(ids)]],
+  );
+  return new Map(rows.map(({ id, email }) => [id, email]));
+}
+
 /** Exclusive claims of resources over several windows, buffers included, each once. */
 export async function readPlaceClaimsNear(
   db: Database,
@@ -289,12 +302,12 @@ export function deleteFreeDay(tx: Transaction, id: number, date: string): void {
 export async function readHolders(
   db: Database,
   reservations: readonly number[],
-): Promise<(number | null)[]> {
-  const { rows } = await db.query<{ holder: number | null }>(
-    'select holder_id as holder from reservation where id = any($1::bigint[])',
+): Promise<Map<number, number | null>> {
+  const { rows } = await db.query<{ id: number; holder: number | null }>(
+    'select id, holder_id as holder from reservation where id = any($1::bigint[])',
     [reservations],
   );
-  return rows.map((row) => row.holder);
+  return new Map(rows.map((row) => [row.id, row.holder]));
 }
 
 /** A picture of a place, with the version by which it is asked for. */

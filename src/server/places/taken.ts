@@ -11,6 +11,7 @@ import { readClosures, ResourcesTaken } from '../reservations/index.ts';
 import type { Closure } from '../../contract/closures.ts';
 import {
   readBookingsNear,
+  readEmails,
   readPlaceClaimsNear,
   readPlaceResources,
   type ResourceFacts,
@@ -99,7 +100,11 @@ async function explainDates(
       missed.map(({ start, end }) => ({ start: start - DAY, end: end + DAY })),
     )
   ).filter((row) => row.eventId !== meeting.id);
-  const [levels, closures] = await Promise.all([
+  const [emails, levels, closures] = await Promise.all([
+    readEmails(
+      db,
+      bookings.flatMap((row) => row.organizerId ?? []),
+    ),
     Levels.of(
       db,
       actor,
@@ -117,7 +122,9 @@ async function explainDates(
   return missed.map((one) => {
     const inTheWay = one.resources.flatMap((id) => {
       const closed = closedIn(byId.get(id)!, one, closures);
-      return closed ? [closed] : blocking(byId.get(id)!, one, bookings, levels);
+      return closed
+        ? [closed]
+        : blocking(byId.get(id)!, one, bookings, { levels, emails, asker: actor.me.id });
     });
     const firstTaken = byId.get(inTheWay[0]?.resourceId ?? -1);
     return {
@@ -151,7 +158,7 @@ function blocking(
   resource: ResourceFacts,
   span: Interval,
   bookings: readonly BookingRow[],
-  levels: Levels,
+  { levels, emails, asker }: { levels: Levels; emails: Map<number, string>; asker: number },
 ): TakenResource[] {
   const claimed = claimedTime(span, resource);
   const inTheWay = bookings.filter(
@@ -160,7 +167,16 @@ function blocking(
   if (inTheWay.length < resource.units) return [];
   return inTheWay.map((row) => {
     const { start, end, title, holder } = projectBooking(row, levels);
-    return { resourceId: resource.id, name: resource.name, start, end, title, holder };
+    const email = holder !== null && row.organizerId !== asker && emails.get(row.organizerId ?? 0);
+    return {
+      resourceId: resource.id,
+      name: resource.name,
+      start,
+      end,
+      title,
+      holder,
+      ...(email && { holderEmail: email }),
+    };
   });
 }
 

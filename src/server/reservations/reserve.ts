@@ -24,9 +24,10 @@ export class ResourcesTaken extends Refusal {
     readonly wishes: readonly Omit<ReservationRequest, 'occurrenceId'>[],
     /** The meeting that wished, everything that it wants, and how many people come. */
     readonly meeting: { id: string; people: number; resources: readonly number[] },
+    field = { field: 'resources', message: 'must be free at that time' },
   ) {
     super('resource-taken', 'A resource is taken at that time. Nothing was booked.', {
-      fields: [{ field: 'resources', message: 'must be free at that time' }],
+      fields: [field],
     });
   }
 }

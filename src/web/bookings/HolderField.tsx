@@ -40,7 +40,7 @@ export function HolderField({
           options={[
             { value: null, words: 'myself' },
             ...known.map(({ id, name }) => ({ value: id, words: name })),
-            ...(mayAnybody ? [{ value: 'sought' as const, words: 'somebody else …' }] : []),
+            ...(mayAnybody ? [{ value: 'sought' as const, words: 'somebody else …', leads: true as const }] : []),
           ]}
         />
       </span>

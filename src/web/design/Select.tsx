@@ -1,4 +1,5 @@
 import { Check, ChevronDown } from 'lucide-react';
+import { useRef } from 'react';
 import { Select as Radix } from 'radix-ui';
 import { getNonce } from 'get-nonce';
 import { INPUT } from './controls.tsx';
@@ -6,6 +7,8 @@ import { INPUT } from './controls.tsx';
 export interface SelectOption<Value> {
   value: Value;
   words: string;
+  /** A field opens with it, which takes the focus; else what was pressed has it again. */
+  leads?: true;
 }
 
 const LOOKS = {
@@ -41,11 +44,16 @@ export function Select<Value>({
   id?: string;
   'aria-describedby'?: string;
 }) {
+  const isLeading = useRef(false);
   const at = options.findIndex((one) => one.value === value);
   return (
     <Radix.Root
       value={at < 0 ? '' : String(at)}
-      onValueChange={(next) => onChange(options[Number(next)]!.value)}
+      onValueChange={(next) => {
+        const chosen = options[Number(next)]!;
+        isLeading.current = chosen.leads === true;
+        onChange(chosen.value);
+      }}
       disabled={disabled}
     >
       <Radix.Trigger
@@ -70,6 +78,10 @@ export function Select<Value>({
           position="popper"
           sideOffset={4}
           collisionPadding={8}
+          onCloseAutoFocus={(event) => {
+            if (isLeading.current) event.preventDefault();
+            isLeading.current = false;
+          }}
           className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) overflow-hidden rounded-sm border border-edge bg-sheet shadow-lg"
         >
           <Radix.Viewport nonce={getNonce()} className="max-h-80 p-1">

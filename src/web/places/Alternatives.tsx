@@ -33,12 +33,15 @@ export function Alternatives({
   take,
   busy,
   wish,
+  nothing = 'Nothing was booked.',
 }: {
   body: TakenBody;
   take: (way: OfferedAlternative) => void;
   busy: boolean;
   /** What was wished for, where it can be waited for: one time, of one place. */
   wish?: Interval & { title: string };
+  /** What became of what was asked for. */
+  nothing?: string;
 }) {
   const me = useMe();
   const [only] = new Set(body.taken.map((one) => one.resourceId));
@@ -48,7 +51,7 @@ export function Alternatives({
       {byResource(body.taken).map(([first, ...others]) => (
         <p key={first.resourceId} className="font-semibold">
           {first.name} is {first.outOfUse ? 'out of use' : 'taken'},{' '}
-          {[first, ...others].map((one) => takenWords(one, me)).join('; ')}. Nothing was booked.
+          {[first, ...others].map((one) => takenWords(one, me)).join('; ')}. {nothing}
         </p>
       ))}
       {body.alternatives.length > 0 && (
@@ -70,7 +73,34 @@ export function Alternatives({
           </div>
         </>
       )}
+      <Holders taken={body.taken} />
       {wish && waitFor !== undefined && <WaitForIt placeId={waitFor} wish={wish} />}
     </div>
+  );
+}
+
+/** Whoever has it can be asked for it, where it is shown who that is. */
+function Holders({ taken }: { taken: readonly TakenResource[] }) {
+  const me = useMe();
+  const first = new Map(
+    taken.flatMap((one) =>
+      one.holder && one.holderEmail ? [[one.holderEmail, one] as const] : [],
+    ),
+  );
+  if (first.size === 0) return null;
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-4">
+      {[...first].map(([email, one]) => (
+        <a
+          key={email}
+          className="reach font-semibold text-gentian hover:underline"
+          href={`mailto:${encodeURIComponent(email)}?subject=${encodeURIComponent(
+            `${one.name}, ${formatSpan(one, me.zone, me.clock)}`,
+          )}`}
+        >
+          Write to {one.holder}
+        </a>
+      ))}
+    </p>
   );
 }

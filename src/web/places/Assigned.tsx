@@ -1,13 +1,17 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import type { OfferedAlternative, TakenResource } from '../../contract/eventDetail.ts';
+import type { CreateEventRequest } from '../../contract/events.ts';
 import type { Place } from '../../contract/places.ts';
 import { formatDay } from '../../core/time/format.ts';
-import { addDays, dateAt, weekdayOf } from '../../core/time/wall.ts';
+import { addDays, dateAt, wallTimeAt, weekdayOf } from '../../core/time/wall.ts';
 import { callApi, errorText, may, useChanged, useMe, useNow } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { AnyOf } from '../design/Toggles.tsx';
 import { FindField } from '../find/index.ts';
+import { Alternatives, takenIn } from './Alternatives.tsx';
+import { useBooking } from './useBooking.ts';
 
 /** Days that can be given free at a glance: the working days of so many weeks. */
 const DAYS_AHEAD = 14;
@@ -45,9 +49,12 @@ function FreeDays({ place, isMine }: { place: Place; isMine: boolean }) {
       on
         ? callApi('PUT /api/places/:id/free-days/:date', { params: { id: place.id, date } })
         : callApi('DELETE /api/places/:id/free-days/:date', { params: { id: place.id, date } }),
-    onError,
+    onError: (error: unknown) => !takenIn(error) && onError(error),
     onSettled,
   });
+  const taken = takenIn(give.error);
+  const instead = useBooking(place.zone, () => give.reset());
+  const day = give.variables?.date ?? today;
   const days = Array.from({ length: DAYS_AHEAD }, (_, k) => addDays(today, k)).filter(
     (date) => weekdayOf(date) <= 5 || free.includes(date),
   );
@@ -67,8 +74,37 @@ function FreeDays({ place, isMine }: { place: Place; isMine: boolean }) {
           words: formatDay(Date.parse(`${date}T12:00Z`), 'UTC'),
         }))}
       />
+      {taken && (
+        <Alternatives
+          body={taken}
+          busy={instead.isPending}
+          nothing={`It stays free for others on ${formatDay(Date.parse(`${day}T12:00Z`), 'UTC')}.`}
+          take={(way) => instead.mutate(atAnother(place, taken.taken, way), { onError })}
+        />
+      )}
     </>
   );
+}
+
+/** A booking of what would do instead of one's own place, for the time that others have it. */
+function atAnother(
+  { zone }: Place,
+  taken: readonly TakenResource[],
+  way: OfferedAlternative,
+): CreateEventRequest {
+  const span =
+    way.kind === 'time'
+      ? way
+      : {
+          start: Math.min(...taken.map((one) => one.start)),
+          end: Math.max(...taken.map((one) => one.end)),
+        };
+  return {
+    title: 'At the desk',
+    times: { startsAt: wallTimeAt(span.start, zone), endsAt: wallTimeAt(span.end, zone), zone },
+    resources: [way.resourceId],
+    showsAs: 'free',
+  };
 }
 
 function Owner({ place }: { place: Place }) {

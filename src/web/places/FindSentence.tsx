@@ -1,6 +1,6 @@
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { Popover } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { type FindResponse } from '../../contract/places.ts';
 import { listNames } from '../../core/planner/words.ts';
 import { formatDay, formatLength, formatMinute } from '../../core/time/format.ts';
@@ -17,9 +17,10 @@ import { WHOLE_DAY, type FindAddress } from './useFindAddress.ts';
 
 const LENGTHS = [15, 30, 45, 60, 90, 120, 180, 240, 360, 480];
 const PARTS = [
-  { ...WHOLE_DAY, words: 'at any hour' },
+  { ...WHOLE_DAY, words: 'in the daytime' },
   { from: 8 * 60, to: 12 * 60, words: 'in the morning' },
   { from: 12 * 60, to: 18 * 60, words: 'in the afternoon' },
+  { from: 0, to: 24 * 60, words: 'at any hour' },
 ];
 
 /** What is looked for, as a sentence whose parts can be changed. */
@@ -119,7 +120,10 @@ export function FindSentence({
                 ? parts
                 : [
                     ...parts,
-                    { value: part, words: `from ${time(address.from)} to ${time(address.to)}` },
+                    {
+                      value: part,
+                      words: `from ${time(address.from)} to ${time(address.to)}${address.to > 1440 ? ' the next day' : ''}`,
+                    },
                   ]
             }
           />{' '}
@@ -130,11 +134,13 @@ export function FindSentence({
   );
 }
 
-/** Hours typed as one likes: "11", "11:00", "2pm". */
+/** Hours typed as one likes: "11", "11:00", "2pm"; an end before the beginning is the next day's. */
 function Hours({ address }: { address: FindAddress }) {
   const me = useMe();
+  const [open, setOpen] = useState(false);
+  const [wrong, setWrong] = useState({ from: false, to: false });
   return (
-    <Popover.Root>
+    <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="mr-1 text-sm font-semibold text-gentian hover:underline max-sm:min-h-11">
         …<span className="sr-only">Type the hours</span>
       </Popover.Trigger>
@@ -146,16 +152,31 @@ function Hours({ address }: { address: FindAddress }) {
             const given = new FormData(event.currentTarget);
             const from = parseTimeOfDay(String(given.get('from')));
             const to = parseTimeOfDay(String(given.get('to')));
-            if (from !== null && to !== null && from < to)
-              address.change({ from, to, minutes: 'all' });
+            setWrong({ from: from === null, to: to === null });
+            if (from === null || to === null) {
+              const wrongOne = event.currentTarget.elements.namedItem(
+                from === null ? 'from' : 'to',
+              );
+              return (wrongOne as HTMLElement).focus();
+            }
+            address.change({ from, to: to > from ? to : to + 1440, minutes: 'all' });
+            setOpen(false);
           }}
         >
           <div className="grid grid-cols-2 gap-2">
-            <Field label="From">
-              <TextInput name="from" defaultValue={formatMinute(address.from, me.clock)} />
+            <Field label="From" error={wrong.from ? 'a time such as 11 or 14:30' : undefined}>
+              <TextInput
+                name="from"
+                aria-invalid={wrong.from}
+                defaultValue={formatMinute(address.from, me.clock)}
+              />
             </Field>
-            <Field label="Until">
-              <TextInput name="to" defaultValue={formatMinute(address.to, me.clock)} />
+            <Field label="Until" error={wrong.to ? 'a time such as 11 or 14:30' : undefined}>
+              <TextInput
+                name="to"
+                aria-invalid={wrong.to}
+                defaultValue={formatMinute(address.to, me.clock)}
+              />
             </Field>
           </div>
           <Button type="submit">Look then</Button>

@@ -1,11 +1,11 @@
 import { titleOfBooking } from '../../core/meetings/ownTitle.ts';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import type { FindCondition } from '../../core/booking/finding.ts';
+import { ANY_TIME, type FindCondition } from '../../core/booking/finding.ts';
 import type { FindResponse, FoundPlaceRow } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
-import { formatHours, zoneCity } from '../../core/time/format.ts';
-import { wallTimeAt } from '../../core/time/wall.ts';
+import { formatDay, formatHours, zoneCity } from '../../core/time/format.ts';
+import { addDays, wallTimeAt } from '../../core/time/wall.ts';
 import { answerTo, errorText, Failure, useMe, useShown } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
@@ -86,17 +86,18 @@ export function FindView() {
 function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
   const me = useMe();
   const book = useBooking(place.zone, () => undefined);
-  const { free } = place;
+  const { free, notThen } = place;
+  const offered = free ?? notThen?.instead ?? null;
   const elsewhere = place.zone === me.zone ? '' : ` in ${zoneCity(place.zone)}`;
-  const hours = free && formatHours(free, place.zone, me.clock);
+  const hours = offered && formatHours(offered, place.zone, me.clock);
   const take = () =>
-    free &&
+    offered &&
     book.mutate(
       {
         title: place.kind === 'desk' ? 'At the desk' : titleOfBooking([place.name]),
         times: {
-          startsAt: wallTimeAt(free.start, place.zone),
-          endsAt: wallTimeAt(free.end, place.zone),
+          startsAt: wallTimeAt(offered.start, place.zone),
+          endsAt: wallTimeAt(offered.end, place.zone),
           zone: place.zone,
         },
         resources: [place.id],
@@ -120,7 +121,7 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
       </span>
       <span className="max-sm:hidden">
         <span className={`block ${free ? 'font-medium' : 'text-ink-2'}`}>
-          {hours ? `free ${hours}${elsewhere}` : 'not free then'}
+          {notThen ? notThen.why : `free ${hours}${elsewhere}`}
         </span>
         {people > 0 && place.near.atSite > 0 && (
           <span className="block text-xs text-ink-2">
@@ -133,8 +134,9 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
       <span className="truncate text-xs text-ink-2 max-sm:hidden">
         {[place.site, ...placeFacts(place), ...place.ruleWords].join(', ')}
       </span>
-      {free ? (
+      {offered ? (
         <Button
+          look={free ? 'plain' : 'quiet'}
           className="justify-self-end text-xs whitespace-nowrap"
           disabled={book.isPending}
           aria-label={`Book ${hours}: ${place.name}${elsewhere}`}
@@ -158,12 +160,15 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
 function WhyNone({ address, found }: { address: FindAddress; found: FindResponse }) {
   const { excluded } = found;
   const first = excluded[0];
+  if (found.isOver) return <ItIsOver address={address} />;
   return (
     <Empty
       title={
-        first && first.gives > 0
-          ? `Nothing is free: “${wordsOf(first.condition, address)}” keeps out the most`
-          : 'Nothing matches, and no single condition keeps it out'
+        found.places.some(({ notThen }) => notThen?.instead)
+          ? 'Nothing is free then; what comes nearest stands below'
+          : first && first.gives > 0
+            ? `Nothing is free: “${wordsOf(first.condition, address)}” keeps out the most`
+            : 'Nothing matches, and no single condition keeps it out'
       }
     >
       <ul className="mt-2 grid max-w-xl gap-1.5">
@@ -179,6 +184,25 @@ function WhyNone({ address, found }: { address: FindAddress; found: FindResponse
           </li>
         ))}
       </ul>
+    </Empty>
+  );
+}
+
+/** Nothing can be had of what is over: of which days it can. */
+function ItIsOver({ address: { date, today, change } }: { address: FindAddress }) {
+  const day = (of: string) => formatDay(Date.parse(`${of}T12:00Z`), 'UTC');
+  const [first, words] =
+    date < today ? [today, 'Look today'] : [addDays(date, 1), `Look on ${day(addDays(date, 1))}`];
+  return (
+    <Empty title={`${day(date)}: what is looked for there is over`}>
+      <p className="mt-2 flex gap-2">
+        <Button onClick={() => change({ date: first })}>{words}</Button>
+        {date >= today && (
+          <Button onClick={() => change({ from: 0, to: 1440, minutes: 30 })}>
+            Any time left that day
+          </Button>
+        )}
+      </p>
     </Empty>
   );
 }
@@ -207,7 +231,7 @@ function drop(condition: FindCondition, { change, features }: FindAddress): void
     case 'text':
       return change({ q: null });
     case 'time':
-      return change({ from: null, to: null, minutes: 30 });
+      return change({ from: null, to: null, minutes: ANY_TIME.minutes });
     case 'site':
       return change({ site: 'all' });
     default:

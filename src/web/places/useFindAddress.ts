@@ -1,10 +1,11 @@
 import { RESOURCE_KINDS, type ResourceKind } from '../../contract/resourceKind.ts';
 import { type FindAsked } from '../../contract/places.ts';
+import { ANY_TIME } from '../../core/booking/finding.ts';
 import { dateAt, isDate } from '../../core/time/wall.ts';
 import { useMe, useNow, useAddressQuery } from '../client/index.ts';
 
 /** From when to when a day is looked through unless somebody says otherwise. Minutes after midnight. */
-export const WHOLE_DAY = { from: 8 * 60, to: 18 * 60 };
+export const WHOLE_DAY = { from: ANY_TIME.from, to: ANY_TIME.to };
 
 const whole = (text: string | null, least: number, most: number): number | null => {
   const read = text === null || text === '' ? NaN : Number(text);
@@ -30,12 +31,13 @@ export function useFindAddress() {
   const date = params.get('date') ?? '';
   const kind = RESOURCE_KINDS.find((one) => one === params.get('kind')) ?? 'room';
   const from = whole(params.get('from'), 0, 1439) ?? WHOLE_DAY.from;
-  const given = whole(params.get('to'), 1, 1440) ?? WHOLE_DAY.to;
+  const given = whole(params.get('to'), 1, from + 1440) ?? WHOLE_DAY.to;
   const to = given > from ? given : Math.min(1440, from + 60);
   const minutes = whole(params.get('minutes'), 5, 1440) ?? usualMinutes(kind);
   const shown = {
     kind,
     date: isDate(date) ? date : today,
+    today,
     from,
     to,
     /** Null is all of the time between. */
