@@ -66,6 +66,30 @@ test('places say what is free, and filters leave only what matches', async ({ br
   await expect(page.getByRole('button', { name: /^Sonar kit/ })).toContainText(/of 3 left|Taken/);
 });
 
+test('a search for what is over, or through the night, says so and leads on', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Mika Sandoval', {
+    path: '/places/find?kind=room&date=2026-11-20',
+  });
+  await expect(
+    page.getByText('Fri 20 Nov: what is looked for there is over', { exact: true }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Look today' }).click();
+  await expect(page.getByRole('button', { name: /^Book .*: / }).first()).toBeVisible();
+
+  await page.getByRole('button', { name: 'Type the hours' }).click();
+  await page.getByLabel('From', { exact: true }).fill('22');
+  await page.getByLabel('Until', { exact: true }).fill('night');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('a time such as 11 or 14:30')).toBeVisible();
+  await expect(page.getByLabel('Until', { exact: true })).toBeFocused();
+  await page.getByLabel('Until', { exact: true }).fill('2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('At what hours')).toContainText('from 22:00 to 02:00 the next day');
+  await expect(page.getByText(/^free 22:00 – \w+ \d+ Nov 02:00$/).first()).toBeVisible();
+});
+
 test('moving a booking onto a taken time offers another place, taken with one click', async ({
   browser,
 }) => {

@@ -45,6 +45,7 @@ export function Select<Value>({
   'aria-describedby'?: string;
 }) {
   const isLeading = useRef(false);
+  const trigger = useRef<HTMLButtonElement>(null);
   const at = options.findIndex((one) => one.value === value);
   return (
     <Radix.Root
@@ -57,6 +58,7 @@ export function Select<Value>({
       disabled={disabled}
     >
       <Radix.Trigger
+        ref={trigger}
         aria-label={question}
         className={`inline-flex items-center disabled:opacity-50 ${LOOKS[look]} ${className ?? (look === 'field' ? 'w-full' : '')}`}
         {...described}
@@ -79,8 +81,10 @@ export function Select<Value>({
           sideOffset={4}
           collisionPadding={8}
           onCloseAutoFocus={(event) => {
-            if (isLeading.current) event.preventDefault();
+            if (!isLeading.current) return;
             isLeading.current = false;
+            event.preventDefault();
+            inputAfter(trigger.current!)?.focus();
           }}
           className="z-50 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) overflow-hidden rounded-sm border border-edge bg-sheet shadow-lg"
         >
@@ -103,3 +107,9 @@ export function Select<Value>({
     </Radix.Root>
   );
 }
+
+/** The field that a choice opened: the next one in the page. */
+const inputAfter = (element: HTMLElement): HTMLInputElement | undefined =>
+  [...document.querySelectorAll<HTMLInputElement>('input:not([type="hidden"])')].find(
+    (one) => element.compareDocumentPosition(one) & Node.DOCUMENT_POSITION_FOLLOWING,
+  );
