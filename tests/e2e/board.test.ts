@@ -158,6 +158,37 @@ test('a place over a week: its days below one another, a drag to another day mov
   await expect(lane(page, 'Mon 22 Feb').locator('[data-booking]')).toHaveCount(1);
 });
 
+test('among many places a floor and a name leave few, and a drag at the edge scrolls to the others', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Oskar Lindqvist', {
+    path: `/places/board?date=${DAY}&kind=room,lab,desk,equipment&site=all`,
+  });
+  const view = page.locator('#view');
+  await expect(lane(page, 'Guillemot').or(page.locator('[data-lane]').first())).toBeVisible();
+  await expect(page.getByRole('button', { name: 'The whole day' })).toBeInViewport();
+  const first = (await page.locator('[data-lane]').first().boundingBox())!;
+  await page.mouse.move(first.x + 300, first.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(first.x + 400, first.y + 12, { steps: 3 });
+  const { height } = page.viewportSize()!;
+  await page.mouse.move(first.x + 400, height - 60, { steps: 5 });
+  await expect.poll(() => view.evaluate((one) => one.scrollTop)).toBeGreaterThan(200);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+
+  await page.goto(address(`/places/board?date=${DAY}`));
+  await choose(page.getByRole('combobox', { name: 'Floor' }), 'floor 2');
+  await expect(page.locator('[data-lane]')).toHaveCount(2);
+  await page.getByLabel('Name, description or feature').fill('gan');
+  await expect(page.locator('[data-lane]')).toHaveCount(1);
+  await expect(page).toHaveURL(/floor=2.*q=gan/);
+  // By keys, what is chosen is said with whether it can be had.
+  await lane(page, 'Gannet').focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('status').filter({ hasText: /^Gannet, .*: free$/ })).toHaveCount(1);
+});
+
 test('on a phone a tap picks a time, and two more book it', async ({ browser }) => {
   const page = await openAs(browser, 'Runa Fossheim', {
     viewport: { width: 390, height: 844 },
@@ -318,6 +349,10 @@ test('what a move takes along, loses or leaves behind is said before it is done'
   await expect(question.getByText(/Cormorant Hall needs a steward’s agreement/)).toBeVisible();
   await question.getByRole('button', { name: 'Leave it as it is' }).click();
   await expect(lane(page, 'Kittiwake')).toHaveAttribute('aria-label', /8:00–09:00 In two rooms/);
+  // Where it is put elsewhere at its own time, its other room is said to stay.
+  await drag(page, ['Kittiwake', 8.5], ['Puffin', 8.5]);
+  await page.mouse.up();
+  await expect(page.getByText(/is now Puffin, .*\. It stays in Guillemot\./).first()).toBeVisible();
   // What is asked for, and what it costs, is said where it is booked.
   await drag(page, ['Cormorant Hall', 12.05], ['Cormorant Hall', 12.9]);
   await page.mouse.up();

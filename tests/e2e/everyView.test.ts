@@ -1,5 +1,5 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
-import { hindrances, inLines, isGrave } from './hindrances.ts';
+import { hindrances, inLines } from './hindrances.ts';
 import { address, addToLineUp, choose, openAs } from './support.ts';
 
 // They have nothing to do with each other, and take the longest of all.
@@ -46,27 +46,49 @@ const PHONE = { viewport: { width: 390, height: 844 } };
 const isDrawnTime = (rule: string, html: string) =>
   rule === 'target-size' && html.includes('data-item=');
 
-/** What hinders seriously, in the light look, and in the dark one as far as that makes a difference. */
+/** What axe leaves to whoever asks for it. */
+const ALSO = {
+  rules: {
+    'target-size': { enabled: true },
+    'label-content-name-mismatch': { enabled: true },
+    'heading-order': { enabled: false },
+  },
+};
+
+/** The header's field has room for a sentence of several lines, and says what it finds as a combobox does. */
+const isSentenceField = (rule: string, html: string) =>
+  rule === 'aria-allowed-role' && html.startsWith('<textarea') && html.includes('Find, or say it');
+
+/** What hinders, minor things as well, in the light look, and in the dark one as far as that makes a difference. */
 async function grave(page: Page) {
+  // Of a long list only what is in sight is there: its headings are in order from the top.
+  const scroll = (top: number) =>
+    page.evaluate((to) => {
+      for (const one of document.querySelectorAll('#view, [role=dialog]'))
+        one.scrollTo({ top: to });
+    }, top);
+  await scroll(0);
+  const inOrder = await hindrances(page, 'html', { runOnly: ['heading-order'] });
   // What stays at the lower edge covers something until one is there.
-  await page.evaluate(() => {
-    for (const one of document.querySelectorAll('#view, [role=dialog]'))
-      one.scrollTo({ top: 99_999 });
-  });
+  await scroll(99_999);
   const look = (theme: string) =>
     page.evaluate((name) => void (document.documentElement.dataset.theme = name), theme);
-  const light = await hindrances(page, 'html', { rules: { 'target-size': { enabled: true } } });
+  const light = await hindrances(page, 'html', ALSO);
   await look('dark');
   const dark = await hindrances(page, 'html', { runOnly: ['color-contrast'] });
   await look('light');
-  const found = [...light, ...dark]
-    .filter(isGrave)
-    .map((one) => ({ ...one, nodes: one.nodes.filter((html) => !isDrawnTime(one.id, html)) }))
+  const found = [...inOrder, ...light, ...dark]
+    .map((one) => ({
+      ...one,
+      nodes: one.nodes.filter(
+        (html) => !isDrawnTime(one.id, html) && !isSentenceField(one.id, html),
+      ),
+    }))
     .filter((one) => one.nodes.length > 0);
   return inLines(found).map((line) => `${page.url()} ${line}`);
 }
 
-test('no view has a serious hindrance, light or dark', async ({ browser }) => {
+test('no view has a hindrance, light or dark', async ({ browser }) => {
   // Looking through every view takes longer than a journey does.
   test.setTimeout(900_000);
   const page = await openAs(browser, 'Ines Aldabe');
@@ -92,7 +114,7 @@ test('no view has a serious hindrance, light or dark', async ({ browser }) => {
   expect(found).toEqual([]);
 });
 
-test('no sheet of a phone has a serious hindrance, light or dark', async ({ browser }) => {
+test('no sheet of a phone has a hindrance, light or dark', async ({ browser }) => {
   test.setTimeout(600_000);
   const page = await openAs(browser, 'Clara Weiss', {
     ...PHONE,
@@ -123,7 +145,7 @@ test('no sheet of a phone has a serious hindrance, light or dark', async ({ brow
   expect(found).toEqual([]);
 });
 
-test('no panel, form or dialog has a serious hindrance, light or dark', async ({ browser }) => {
+test('no panel, form or dialog has a hindrance, light or dark', async ({ browser }) => {
   test.setTimeout(600_000);
   const page = await openAs(browser, 'Clara Weiss');
   const found: string[] = [];
@@ -194,10 +216,9 @@ test('no panel, form or dialog has a serious hindrance, light or dark', async ({
   expect(found).toEqual([]);
 });
 
-test('the sign-in has no serious hindrance, and tells a wrong password and no more', async ({
-  page,
-}) => {
+test('the sign-in has no hindrance, and tells a wrong password and no more', async ({ page }) => {
   await page.goto(address());
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
   expect(await grave(page)).toEqual([]);
   await page.getByLabel('Mail address').fill('ines.aldabe@ternrock.example');
   await page.getByLabel('Password').fill('guess');

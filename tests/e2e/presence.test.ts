@@ -54,7 +54,7 @@ test('a place to which a steward agrees is asked for, given, and told of', async
   await expect(wanted).not.toContainText('Choir of the sea');
   await expect(wanted).toContainText('NOK 600');
   await wanted
-    .getByRole('button', { name: 'Give Cormorant Hall to Idris Kaya', exact: true })
+    .getByRole('button', { name: 'Give it: Cormorant Hall to Idris Kaya', exact: true })
     .click();
   await expect(steward.getByText('Idris Kaya has Cormorant Hall.').first()).toBeVisible();
   await expect(wanted).toHaveCount(0);

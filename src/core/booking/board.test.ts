@@ -7,10 +7,16 @@ import { NO_RULES } from './rules.ts';
 import { excluders, fitting } from './wishes.ts';
 
 const ROOMS = [
-  { name: 'Gannet', description: '', capacity: 12, features: ['video', 'whiteboard'] },
-  { name: 'Skua', description: 'By the stairs', capacity: 8, features: ['video'] },
-  { name: 'Puffin', description: '', capacity: 4, features: [] },
-  { name: 'Guillemot', description: 'Fjörd view', capacity: 10, features: ['whiteboard'] },
+  { name: 'Gannet', description: '', capacity: 12, features: ['video', 'whiteboard'], floor: '2' },
+  { name: 'Skua', description: 'By the stairs', capacity: 8, features: ['video'], floor: '2' },
+  { name: 'Puffin', description: '', capacity: 4, features: [], floor: '1' },
+  {
+    name: 'Guillemot',
+    description: 'Fjörd view',
+    capacity: 10,
+    features: ['whiteboard'],
+    floor: '',
+  },
 ];
 
 describe('what is wanted of a place', () => {
@@ -23,6 +29,12 @@ describe('what is wanted of a place', () => {
     ]);
     const found = fitting(ROOMS, { seats: 1, features: [], text: 'FJORD view' });
     expect(found.fit.map((one) => one.name)).toEqual(['Guillemot']);
+    const upstairs = { seats: 10, features: [], text: '', floor: '2' };
+    expect(fitting(ROOMS, upstairs).fit.map((one) => one.name)).toEqual(['Gannet']);
+    expect(excluders(ROOMS, upstairs)).toEqual([
+      { condition: { kind: 'seats', seats: 10 }, gives: 1 },
+      { condition: { kind: 'floor', floor: '2' }, gives: 1 },
+    ]);
   });
 
   it('that nothing meets says what dropping each condition would give', () => {

@@ -4,6 +4,8 @@ export interface PlaceWishes {
   seats: number;
   /** All of them. */
   features: readonly string[];
+  /** On which floor; left out or null for any. */
+  floor?: string | null;
   /** Words that its name, description or features hold, all of them. */
   text: string;
 }
@@ -13,11 +15,15 @@ interface Wanted {
   description: string;
   capacity: number;
   features: readonly string[];
+  floor: string;
 }
 
 /** One condition of what is wanted. */
 export type Condition =
-  { kind: 'seats'; seats: number } | { kind: 'feature'; feature: string } | { kind: 'text' };
+  | { kind: 'seats'; seats: number }
+  | { kind: 'feature'; feature: string }
+  | { kind: 'floor'; floor: string }
+  | { kind: 'text' };
 
 /** Text without accents, in small letters: what is compared with what was typed. */
 export const folded = (text: string): string =>
@@ -27,15 +33,17 @@ export const folded = (text: string): string =>
     .toLowerCase();
 
 /** The single conditions of some wishes. */
-export const conditionsOf = ({ seats, features, text }: PlaceWishes): Condition[] => [
+export const conditionsOf = ({ seats, features, floor, text }: PlaceWishes): Condition[] => [
   ...(seats > 1 ? [{ kind: 'seats' as const, seats }] : []),
   ...features.map((feature) => ({ kind: 'feature' as const, feature })),
+  ...(floor ? [{ kind: 'floor' as const, floor }] : []),
   ...(text.trim() ? [{ kind: 'text' as const }] : []),
 ];
 
 function meets(place: Wanted, condition: Condition, { text }: PlaceWishes): boolean {
   if (condition.kind === 'seats') return place.capacity >= condition.seats;
   if (condition.kind === 'feature') return place.features.includes(condition.feature);
+  if (condition.kind === 'floor') return place.floor === condition.floor;
   const words = folded([place.name, place.description, ...place.features].join(' '));
   return folded(text)
     .split(/\s+/)

@@ -198,7 +198,7 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           )}
         </div>
       </div>
-      <div className="flex flex-wrap items-center gap-4 px-6 py-2 text-xs text-ink-2 max-sm:px-3">
+      <div className="sticky bottom-0 z-10 flex flex-wrap items-center gap-4 border-t max-sm:static border-edge bg-paper px-6 py-2 text-xs text-ink-2 max-sm:px-3">
         <button
           type="button"
           className="font-semibold text-gentian hover:underline max-sm:min-h-11"
@@ -211,6 +211,17 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           Drag over free time to book it; with Shift, click further places to book them together.
         </span>
       </div>
+      {/* What arrows choose is said; with the panel beside it the title alone would be. */}
+      <p role="status" className="sr-only">
+        {pick && keys.isGoing
+          ? chosen
+              .map((one) => {
+                const why = collision(one, pick.span);
+                return `${one.name}, ${formatHours(pick.span, zone, me.clock)}: ${why ? collisionWords(one, why, me.clock, pick.span.start) : 'free'}`;
+              })
+              .join('; ')
+          : ''}
+      </p>
       {held && (
         <p
           role="status"

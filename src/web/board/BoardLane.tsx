@@ -101,7 +101,7 @@ export const BoardLane = memo(function BoardLane({
       </span>
       <div
         data-lane={row.key}
-        role="button"
+        role="group"
         aria-label={`${name}: ${spoken}`}
         aria-description="Arrows choose a time, Shift with arrows makes it longer, Enter books it. M takes up a booking of mine to be moved."
         tabIndex={isCurrent ? 0 : -1}

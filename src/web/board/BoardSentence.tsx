@@ -4,7 +4,7 @@ import { type BoardResponse } from '../../contract/places.ts';
 import { excluders, fitting } from '../../core/booking/wishes.ts';
 import { counted } from '../../core/counted.ts';
 import { formatDay } from '../../core/time/format.ts';
-import { Button } from '../design/controls.tsx';
+import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import {
   DaySteps,
@@ -37,6 +37,9 @@ export function BoardSentence({
   const { wishes, change, date } = address;
   const places = board?.places ?? [];
   const features = [...new Set(places.flatMap((one) => one.features))].sort();
+  const floors = [
+    ...new Set([...places.map((one) => one.floor), wishes.floor ?? ''].filter(Boolean)),
+  ].sort();
   const { fit } = fitting(places, wishes);
   const one = address.place !== null ? places[0] : undefined;
   const favour = useFavourite();
@@ -72,10 +75,26 @@ export function BoardSentence({
             <SiteWord
               value={address.siteId}
               sites={board?.sites ?? []}
-              onChange={(site) => change({ site: site === null ? 'all' : String(site) })}
+              onChange={(site) =>
+                change({ site: site === null ? 'all' : String(site), floor: null })
+              }
             />
-            <Wishing isSet={wishes.seats > 1 || wishes.features.length > 0}>
+            <Wishing isSet={wishes.seats > 1 || wishes.features.length > 0 || !!wishes.floor}>
               {' '}
+              {(floors.length > 1 || !!wishes.floor) && (
+                <>
+                  <Select<string | null>
+                    look="word"
+                    question="Floor"
+                    value={wishes.floor ?? null}
+                    onChange={(floor) => change({ floor })}
+                    options={[
+                      { value: null, words: 'any floor' },
+                      ...floors.map((value) => ({ value, words: `floor ${value}` })),
+                    ]}
+                  />{' '}
+                </>
+              )}
               for{' '}
               <SizeWord
                 value={wishes.seats}
@@ -106,11 +125,23 @@ export function BoardSentence({
         </span>
       ) : (
         board && (
-          <span className="text-ink-2">
-            {fit.length} of {places.length} {fit.length === 1 ? 'fits' : 'fit'}
-            {board.total > places.length && `, of ${board.total} in all`}
-            {fit.length < places.length && <WhyNot address={address} board={board} />}
-          </span>
+          <>
+            <TextInput
+              key={address.wishes.text === '' ? 'none' : 'some'}
+              type="search"
+              aria-label="Name, description or feature"
+              placeholder="Name or feature"
+              className="w-44 max-sm:w-32"
+              maxLength={100}
+              defaultValue={wishes.text}
+              onChange={({ target: { value } }) => change({ q: value.trim() || null }, true)}
+            />
+            <span className="text-ink-2" role="status">
+              {fit.length} of {places.length} {fit.length === 1 ? 'fits' : 'fit'}
+              {board.total > places.length && `, of ${board.total} in all`}
+              {fit.length < places.length && <WhyNot address={address} board={board} />}
+            </span>
+          </>
         )
       )}
     </div>
@@ -150,13 +181,9 @@ export function Droppable({ address, board }: { address: BoardAddress; board: Bo
           <Button
             onClick={() =>
               change(
-                condition.kind === 'seats'
-                  ? { seats: null }
-                  : condition.kind === 'text'
-                    ? { q: null }
-                    : {
-                        with: wishes.features.filter((one) => one !== condition.feature).join(','),
-                      },
+                condition.kind === 'feature'
+                  ? { with: wishes.features.filter((one) => one !== condition.feature).join(',') }
+                  : { [condition.kind === 'text' ? 'q' : condition.kind]: null },
               )
             }
           >

@@ -12,7 +12,7 @@ export function BoardView() {
   const query = useBoard(address);
   const board = query.data;
   return (
-    <main className="flex flex-1 flex-col pb-10">
+    <main className="flex flex-1 flex-col">
       <div className="relative flex flex-wrap items-center gap-x-6 gap-y-1 px-6 pt-2 pb-1 max-sm:px-3 max-sm:gap-y-0 max-sm:pt-1 max-sm:px-3">
         <h1 className="sr-only">Places: the board</h1>
         <BoardSentence address={address} board={board} />

@@ -81,6 +81,7 @@ export function rowsOf(board: BoardResponse, wishes: PlaceWishes, hours: LaneSca
 /** A condition as words for whoever might drop it. */
 export function conditionWords(condition: Condition, text: string): string {
   if (condition.kind === 'seats') return `${condition.seats} seats or more`;
+  if (condition.kind === 'floor') return `floor ${condition.floor}`;
   return condition.kind === 'feature' ? `with ${condition.feature}` : `“${text.trim()}”`;
 }
 

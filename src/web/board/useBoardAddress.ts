@@ -40,6 +40,7 @@ export function useBoardAddress() {
   const wishes: PlaceWishes = {
     seats: Math.max(1, Math.min(1000, numbers(params.get('seats'))[0] ?? 1)),
     features: params.get('with')?.split(',').filter(Boolean).slice(0, 20) ?? [],
+    floor: params.get('floor')?.slice(0, 40) || null,
     text: (params.get('q') ?? '').slice(0, 100),
   };
   const change = (changes: Record<string, string | null>, replace = false) =>

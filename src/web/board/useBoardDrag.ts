@@ -8,6 +8,9 @@ import type { Pick } from './useBoardAddress.ts';
 
 /** Less than this is a click, and no drag. Pixels. */
 const STILL_PX = 4;
+/** So near to an edge what is held scrolls the places, by so much a frame. Pixels. */
+const EDGE_PX = 72;
+const SCROLL_PX = 8;
 
 /** What is being held, and where it would be put down. */
 export interface BoardDrag {
@@ -18,6 +21,13 @@ export interface BoardDrag {
   row: LaneRow;
   /** Where it was taken hold of. */
   from: LaneRow;
+}
+
+/** Where a pointer is. */
+interface Pointing {
+  clientX: number;
+  clientY: number;
+  pointerType: string;
 }
 
 interface Hold extends BoardDrag {
@@ -62,7 +72,17 @@ export function useBoardDrag({
     held.current = next;
     setDrag(next?.isMoved ? next : null);
   };
-  const end = () => hold(null);
+  const pointer = useRef<globalThis.PointerEvent | null>(null);
+  const frame = useRef(0);
+  const stopScrolling = () => {
+    cancelAnimationFrame(frame.current);
+    frame.current = 0;
+  };
+  const end = () => {
+    stopScrolling();
+    hold(null);
+  };
+  useEffect(() => () => cancelAnimationFrame(frame.current), []);
   const isHeld = drag !== null;
   // Wherever the keys are, Escape lets go of what is held, and leaves it where it was.
   useEffect(() => {
@@ -107,6 +127,27 @@ export function useBoardDrag({
   };
 
   const move = (event: PointerEvent<HTMLElement>) => {
+    follow(event);
+    pointer.current = event.nativeEvent;
+    if (frame.current === 0 && held.current?.isMoved) scrollAtEdge();
+  };
+
+  /** What is held near the upper or lower edge brings the places there into sight, as long as it is. */
+  const scrollAtEdge = () => {
+    frame.current = 0;
+    const view = document.getElementById('view');
+    if (!view || !pointer.current || !held.current?.isMoved) return;
+    const { top, bottom } = view.getBoundingClientRect();
+    const { clientY } = pointer.current;
+    const by = clientY > bottom - EDGE_PX ? 1 : clientY < top + EDGE_PX ? -1 : 0;
+    const before = view.scrollTop;
+    view.scrollTop += by * SCROLL_PX;
+    if (view.scrollTop === before) return;
+    follow(pointer.current);
+    frame.current = requestAnimationFrame(scrollAtEdge);
+  };
+
+  const follow = (event: Pointing) => {
     const now = held.current;
     if (!now) return;
     const far = Math.hypot(event.clientX - now.x, event.clientY - now.y) >= STILL_PX;
@@ -125,6 +166,7 @@ export function useBoardDrag({
   };
 
   const drop = (event: PointerEvent<HTMLElement>) => {
+    stopScrolling();
     const now = held.current;
     hold(null);
     if (!now) return;

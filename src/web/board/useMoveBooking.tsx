@@ -80,7 +80,15 @@ export function useMoveBooking(zone: string) {
         ...(isElsewhere && { resources: withPlace(event, booking.resourceId, place.id) }),
         ...{ tell, message },
       };
-      await actions.change(event.id, request, `${calledOf(event)} is now ${to}.`);
+      const kept = event.resources.filter(({ id }) => id !== booking.resourceId && id !== place.id);
+      const stays =
+        isElsewhere && kept.length > 0
+          ? ` It stays in ${listNames(
+              kept.map((one) => one.name),
+              3,
+            )}.`
+          : '';
+      await actions.change(event.id, request, `${calledOf(event)} is now ${to}.${stays}`);
     };
     const inOrder = (run: () => Promise<unknown>) =>
       void doInOrder<BookingAt>({

@@ -40,7 +40,9 @@ export function HolderField({
           options={[
             { value: null, words: 'myself' },
             ...known.map(({ id, name }) => ({ value: id, words: name })),
-            ...(mayAnybody ? [{ value: 'sought' as const, words: 'somebody else …', leads: true as const }] : []),
+            ...(mayAnybody
+              ? [{ value: 'sought' as const, words: 'somebody else …', leads: true as const }]
+              : []),
           ]}
         />
       </span>

@@ -64,17 +64,17 @@ function Wanted({ request: one }: { request: PlaceRequest }) {
           <p className="flex gap-1.5">
             <Button
               disabled={decide.isPending}
-              aria-label={`Give ${one.place} to ${one.holder}`}
+              aria-label={`Give it: ${one.place} to ${one.holder}`}
               onClick={() => answer(true)}
             >
               Give it
             </Button>
             <Button
               disabled={decide.isPending}
-              aria-label={`Do not give ${one.place} to ${one.holder}`}
+              aria-label={`Refuse it: ${one.place} for ${one.holder}`}
               onClick={() => setRefusing(true)}
             >
-              Refuse
+              Refuse it
             </Button>
           </p>
         )}

@@ -1,15 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { DecideRequest, MyBooking } from '../../contract/bookings.ts';
 import { formatHours, formatNear } from '../../core/time/format.ts';
-import {
-  callApi,
-  answerTo,
-  errorText,
-  may,
-  offerUndo,
-  useChanged,
-  useMe,
-} from '../client/index.ts';
+import { answerTo, callApi, errorText, may, offerUndo, useChanged, useMe, useNow } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** Read again so often, since what can be done changes with the time. */
@@ -40,13 +32,14 @@ function useRefresh() {
 /** Checks in to a booking, or leaves it; what was left can be taken up again by undo. */
 export function usePresence({ eventId, occurrence, placeId, place, zone, end }: MyBooking) {
   const me = useMe();
+  const now = useNow();
   const refresh = useRefresh();
   const send = (what: 'check-in' | 'check-out') =>
     callApi(`POST /api/bookings/${what}`, { body: { eventId, occurrence, placeId } });
   const comeBack = async () => {
     try {
       await send('check-in');
-      tellUser(`${place} is yours again, until ${formatNear(end, Date.now(), me)}.`);
+      tellUser(`${place} is yours again, until ${formatNear(end, now, me)}.`);
     } catch (error) {
       tellUser(errorText(error));
     }

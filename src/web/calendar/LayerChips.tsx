@@ -90,7 +90,7 @@ export function LayerChip({
         >
           …
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={document.querySelector('main')}>
           <DropdownMenu.Content
             align="start"
             sideOffset={4}

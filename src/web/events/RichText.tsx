@@ -1,3 +1,5 @@
+import { List, ListOrdered } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 
@@ -58,12 +60,17 @@ function Tools({ editor, label }: { editor: Editor; label: string }) {
     const href = window.prompt('Address the chosen words lead to', 'https://');
     return href && href !== 'https://' ? chain().setLink({ href }).run() : false;
   };
-  const tools: [string, string, boolean, () => unknown][] = [
+  const tools: [ReactNode, string, boolean, () => unknown][] = [
     ['B', 'Bold', on.bold, () => chain().toggleBold().run()],
     ['I', 'Italic', on.italic, () => chain().toggleItalic().run()],
     ['H', 'Heading', on.heading, () => chain().toggleHeading({ level: 3 }).run()],
-    ['•', 'List', on.list, () => chain().toggleBulletList().run()],
-    ['1.', 'Numbered list', on.numbers, () => chain().toggleOrderedList().run()],
+    [<List key="•" size={13} />, 'List', on.list, () => chain().toggleBulletList().run()],
+    [
+      <ListOrdered key="1." size={13} />,
+      'Numbered list',
+      on.numbers,
+      () => chain().toggleOrderedList().run(),
+    ],
     ['“', 'Quotation', on.quote, () => chain().toggleBlockquote().run()],
     ['Link', 'Link', on.link, link],
   ];

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { ANY_TIME, type FindCondition } from '../../core/booking/finding.ts';
 import type { FindResponse, FoundPlaceRow } from '../../contract/places.ts';
 import { counted } from '../../core/counted.ts';
+import { givenName } from '../../core/planner/words.ts';
 import { formatDay, formatHours, zoneCity } from '../../core/time/format.ts';
 import { addDays, wallTimeAt } from '../../core/time/wall.ts';
 import { answerTo, errorText, Failure, useMe, useShown } from '../client/index.ts';
@@ -69,7 +70,7 @@ export function FindView() {
         <ul aria-label="Places">
           {data.places.map((place) => (
             <li key={place.id} className="border-t border-edge">
-              <FoundRow place={place} people={people.length} />
+              <FoundRow place={place} people={people} />
             </li>
           ))}
         </ul>
@@ -83,7 +84,17 @@ export function FindView() {
   );
 }
 
-function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
+/** Whose floor or site it is: the one person’s by name, else of how many. */
+const whose = (people: readonly { name: string }[], count: number): string =>
+  people.length === 1 ? `${givenName(people[0]!)}’s` : `the ${count} of ${people.length}’s`;
+
+function FoundRow({
+  place,
+  people,
+}: {
+  place: FoundPlaceRow;
+  people: readonly { name: string }[];
+}) {
   const me = useMe();
   const book = useBooking(place.zone, () => undefined);
   const { free, notThen } = place;
@@ -123,11 +134,11 @@ function FoundRow({ place, people }: { place: FoundPlaceRow; people: number }) {
         <span className={`block ${free ? 'font-medium' : 'text-ink-2'}`}>
           {notThen ? notThen.why : `free ${hours}${elsewhere}`}
         </span>
-        {people > 0 && place.near.atSite > 0 && (
+        {people.length > 0 && place.near.atSite > 0 && (
           <span className="block text-xs text-ink-2">
             {place.near.onFloor > 0
-              ? `on the floor of ${place.near.onFloor} of ${people}`
-              : `at the site of ${place.near.atSite} of ${people}`}
+              ? `on ${whose(people, place.near.onFloor)} floor`
+              : `at ${whose(people, place.near.atSite)} site`}
           </span>
         )}
       </span>

@@ -115,7 +115,7 @@ function Line({
             type="button"
             className="reach min-h-6 font-semibold whitespace-nowrap text-gentian hover:underline max-sm:min-h-11"
             onClick={act}
-            aria-label={`Try: ${says}`}
+            aria-label={`${label}: ${says}`}
           >
             {label}
           </button>

@@ -76,14 +76,18 @@ export const DayRow = memo(function DayRow({
           aria-expanded={open}
           title={remarks.join('; ') || undefined}
           className={`${LABEL} py-px text-left leading-[1.15] hover:text-gentian`}
-          aria-label={`${label}, ${slice ? `at most ${best} of ${slice.totals.people} free at once` : 'being read'}. ${remarks.map((one) => `${one}. `).join('')}${open ? 'Close' : 'Open'} its lanes`}
+          aria-label={`${label} ${remarks.length > 0 ? `${remarks.join('. ')}. ` : ''}${slice ? `${freeWords(best, slice.totals.people)}: at most ${best} of ${slice.totals.people} free at once` : 'being read …'}. ${open ? 'Close' : 'Open'} its lanes`}
         >
-          <span className="font-semibold">{label}</span>
+          <span className="font-semibold">{label}</span>{' '}
           {remarks.length > 0 ? (
             <span
               className={`${small ? 'ml-1 inline' : 'block'} truncate text-[11px] ${clockChange ? 'text-alpenglow' : 'text-ink-2'}`}
             >
-              {small ? '•' : remarks[0]}
+              {small ? (
+                <i className="inline-block size-1 rounded-full bg-current align-middle" />
+              ) : (
+                remarks[0]
+              )}
             </span>
           ) : (
             !small && (

@@ -26,7 +26,7 @@ export function MeMenu({ onKeys }: { onKeys: () => void }) {
         <span aria-hidden="true">{initialsOf(me.name)}</span>
         <span className="sr-only">{me.name.split(' ')[0]}</span>
       </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
+      <DropdownMenu.Portal container={document.querySelector('header')}>
         <DropdownMenu.Content align="end" sideOffset={6} className={MENU}>
           <DropdownMenu.Label className="px-3 py-1.5 text-ink-2">
             {me.name}

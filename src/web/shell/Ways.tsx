@@ -71,7 +71,7 @@ export function WaysBelow() {
           <Menu size={20} aria-hidden="true" />
           More
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
+        <DropdownMenu.Portal container={document.querySelector('nav')}>
           <DropdownMenu.Content side="top" align="end" sideOffset={6} className={MENU}>
             {FURTHER.map(([to, label]) => (
               <DropdownMenu.Item key={to} asChild className={`${MENU_ITEM} py-3`}>
