@@ -71,7 +71,7 @@ export async function placesFound(
   const said = ({ why, instead }: NotThen, { rules }: FindablePlace) => ({
     why:
       why === 'over'
-        ? 'is over'
+        ? 'over'
         : why === 'taken'
           ? 'is taken'
           : why.map((one) => brokenInWords(one, { ...words, rules })).join('; '),

@@ -80,9 +80,9 @@ export function BoardSentence({
               }
             />
             <Wishing isSet={wishes.seats > 1 || wishes.features.length > 0 || !!wishes.floor}>
-              {' '}
               {(floors.length > 1 || !!wishes.floor) && (
                 <>
+                  {', '}
                   <Select<string | null>
                     look="word"
                     question="Floor"
@@ -92,9 +92,9 @@ export function BoardSentence({
                       { value: null, words: 'any floor' },
                       ...floors.map((value) => ({ value, words: `floor ${value}` })),
                     ]}
-                  />{' '}
+                  />
                 </>
-              )}
+              )}{' '}
               for{' '}
               <SizeWord
                 value={wishes.seats}
@@ -131,7 +131,7 @@ export function BoardSentence({
               type="search"
               aria-label="Name, description or feature"
               placeholder="Name or feature"
-              className="w-44 max-sm:w-32"
+              className="w-36 max-sm:w-32"
               maxLength={100}
               defaultValue={wishes.text}
               onChange={({ target: { value } }) => change({ q: value.trim() || null }, true)}

@@ -205,7 +205,7 @@ function ItIsOver({ address: { date, today, change } }: { address: FindAddress }
   const [first, words] =
     date < today ? [today, 'Look today'] : [addDays(date, 1), `Look on ${day(addDays(date, 1))}`];
   return (
-    <Empty title={`${day(date)}: what is looked for there is over`}>
+    <Empty title={date < today ? `${day(date)} is over` : `That time is over on ${day(date)}`}>
       <p className="mt-2 flex gap-2">
         <Button onClick={() => change({ date: first })}>{words}</Button>
         {date >= today && (
