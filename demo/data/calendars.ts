@@ -1,5 +1,5 @@
 import { claimedTime } from '../../src/core/booking/booking.ts';
-import { overlaps, type Interval } from '../../src/core/time/interval.ts';
+import { clip, DAY, merge, overlaps, type Interval } from '../../src/core/time/interval.ts';
 import { resolveWallTime, type WallTime } from '../../src/core/time/wall.ts';
 import { expandSeries } from '../../src/core/recurrence/expand.ts';
 import type { LoadedPerson, LoadedResource } from './load.ts';
@@ -33,13 +33,15 @@ type Draft = Pick<SampleEvent, 'title' | 'organizer' | 'startsAt' | 'lengthMinut
     Pick<SampleEvent, 'rule' | 'attendees' | 'showsAs' | 'visibility' | 'allDay' | 'place' | 'zone'>
   > & {
     resources?: LoadedResource[];
+    /** Whether all dates of a series are made up, also those before everything else. */
+    isOld?: true;
   };
 
 /** The demonstration's calendars while they are made up; nothing in them is ever booked twice. */
 export class Calendars {
   readonly events: SampleEvent[] = [];
-  private readonly people = new Map<number, Interval[]>();
-  private readonly units = new Map<string, Interval[]>();
+  private readonly people = new Map<number, Taken>();
+  private readonly units = new Map<string, Taken>();
 
   /**
    * @param window what is made up
@@ -50,18 +52,43 @@ export class Calendars {
     private readonly horizon: number,
   ) {}
 
+  /** Keeps time of people and places free of what is made up from now on. */
+  keep(
+    people: readonly LoadedPerson[],
+    resources: readonly LoadedResource[],
+    span: Interval,
+  ): void {
+    for (const person of people) append(this.people, person.id, [span]);
+    for (const resource of resources) {
+      const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
+      const claimed = claimedTime(span, { prepareMinutes, clearMinutes });
+      append(this.units, `${resource.id}/1`, [claimed]);
+    }
+  }
+
+  /** What somebody has within a span. */
+  timesOf(person: LoadedPerson, span: Interval): Interval[] {
+    return this.people.get(person.id)?.within(span) ?? [];
+  }
+
+  /** How long a place of one unit is taken within a span. Milliseconds. */
+  takenOf(resource: LoadedResource, span: Interval): number {
+    const taken = this.units.get(`${resource.id}/1`)?.within(span) ?? [];
+    return length(merge(taken.flatMap((one) => clip(one, span) ?? [])));
+  }
+
   isFree(person: LoadedPerson, span: Interval): boolean {
-    return !(this.people.get(person.id) ?? []).some((other) => overlaps(other, span));
+    return !this.people.get(person.id)?.touches(span);
   }
 
   /** The first unit of a resource that is free for all the spans, or null. */
   private freeUnit(resource: LoadedResource, spans: readonly Interval[]): number | null {
     const [prepareMinutes, clearMinutes] = resource.buffers ?? [0, 0];
     for (let unit = 1; unit <= (resource.units ?? 1); unit++) {
-      const taken = this.units.get(`${resource.id}/${unit}`) ?? [];
+      const taken = this.units.get(`${resource.id}/${unit}`);
       const clash = spans.some((span) => {
         const claimed = claimedTime(span, { prepareMinutes, clearMinutes });
-        return taken.some((other) => overlaps(other, claimed));
+        return taken?.touches(claimed);
       });
       if (!clash) return unit;
     }
@@ -97,14 +124,14 @@ export class Calendars {
   }
 
   private occurrencesOf(draft: Draft, zone: string): SampleEvent['occurrences'] {
-    const { startsAt, lengthMinutes, rule } = draft;
+    const { startsAt, lengthMinutes, rule, isOld } = draft;
     if (!rule) {
       const start = resolveWallTime(startsAt, zone).instant;
       return [{ start, end: start + lengthMinutes * 60_000, recurrenceId: null }];
     }
     return expandSeries(
       { startsAt, zone, lengthMinutes, rule },
-      { start: this.window.start, end: this.horizon },
+      { start: isOld ? 0 : this.window.start, end: this.horizon },
     );
   }
 
@@ -126,8 +153,40 @@ export class Calendars {
   }
 }
 
-function append<K>(map: Map<K, Interval[]>, key: K, spans: readonly Interval[]) {
-  const list = map.get(key);
-  if (list) list.push(...spans);
-  else map.set(key, [...spans]);
+const length = (spans: readonly Interval[]): number =>
+  spans.reduce((sum, { start, end }) => sum + end - start, 0);
+
+/** What is taken, found by the days that it touches. */
+class Taken {
+  private readonly days = new Map<number, Interval[]>();
+
+  add(span: Interval): void {
+    for (const day of daysOf(span)) {
+      const list = this.days.get(day);
+      if (list) list.push(span);
+      else this.days.set(day, [span]);
+    }
+  }
+
+  touches(span: Interval): boolean {
+    return daysOf(span).some((day) => this.days.get(day)?.some((one) => overlaps(one, span)));
+  }
+
+  /** Each once. */
+  within(span: Interval): Interval[] {
+    const all = daysOf(span).flatMap((day) => this.days.get(day) ?? []);
+    return [...new Set(all)].filter((one) => overlaps(one, span));
+  }
+}
+
+/** The days since 1970 that a span touches. */
+function daysOf({ start, end }: Interval): number[] {
+  const first = Math.floor(start / DAY);
+  return Array.from({ length: Math.floor(end / DAY) - first + 1 }, (_, k) => first + k);
+}
+
+function append<K>(map: Map<K, Taken>, key: K, spans: readonly Interval[]) {
+  let taken = map.get(key);
+  if (!taken) map.set(key, (taken = new Taken()));
+  for (const span of spans) taken.add(span);
 }

@@ -60,7 +60,7 @@ class Canvas {
     return Buffer.concat([
       Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
       chunk('IHDR', header),
-      chunk('IDAT', deflateSync(rows)),
+      chunk('IDAT', deflateSync(rows, { level: 3 })),
       chunk('IEND', Buffer.alloc(0)),
     ]);
   }

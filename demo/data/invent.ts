@@ -249,21 +249,8 @@ class Inventor {
     return null;
   }
 
-  /** Whether a span lies within someone's hours on its day, or on the night that began the day before. */
   private inHours(person: LoadedPerson, span: Interval): boolean {
-    const start = toLocal(this.tables(person.zone), span.start);
-    const end = start + span.end - span.start;
-    const today = Math.floor(start / DAY) * DAY;
-    return [today - DAY, today].some((midnight) => {
-      // 1970-01-01 was a Thursday; 1 stands for Monday.
-      const weekday = ((midnight / DAY + 3) % 7) + 1;
-      const [from, to] = person.hours;
-      return (
-        person.weekdays.includes(weekday) &&
-        midnight + from * MINUTE <= start &&
-        end <= midnight + to * MINUTE
-      );
-    });
+    return isAtWork(person, span, this.tables);
   }
 
   private invite(people: readonly LoadedPerson[], open: boolean): SampleAttendee[] {
@@ -282,11 +269,31 @@ class Inventor {
   }
 }
 
+/** Whether a span lies within someone's hours on its day, or on the night that began the day before. */
+export function isAtWork(
+  { zone, hours: [from, to], weekdays }: Pick<LoadedPerson, 'zone' | 'hours' | 'weekdays'>,
+  span: Interval,
+  tables: (zone: string) => ZoneTable,
+): boolean {
+  const start = toLocal(tables(zone), span.start);
+  const end = start + span.end - span.start;
+  const today = Math.floor(start / DAY) * DAY;
+  return [today - DAY, today].some((midnight) => {
+    // 1970-01-01 was a Thursday; 1 stands for Monday.
+    const weekday = ((midnight / DAY + 3) % 7) + 1;
+    return (
+      weekdays.includes(weekday) &&
+      midnight + from * MINUTE <= start &&
+      end <= midnight + to * MINUTE
+    );
+  });
+}
+
 const WEEKDAYS = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
 
 const given = (person: LoadedPerson) => person.name.split(' ')[0]!;
 
-function spanAt(startsAt: string, zone: string, minutes: number): Interval {
+export function spanAt(startsAt: string, zone: string, minutes: number): Interval {
   const start = resolveWallTime(startsAt, zone).instant;
   return { start, end: start + minutes * MINUTE };
 }

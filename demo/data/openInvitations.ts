@@ -9,12 +9,15 @@ import {
   resolveWallTime,
   weekdayOf,
 } from '../../src/core/time/wall.ts';
-import { MINUTE } from '../../src/core/time/interval.ts';
+import { DAY, MINUTE } from '../../src/core/time/interval.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
 import type { PersonActor } from '../../src/server/actions/index.ts';
 import { createEvent, proposeTo, replyTo } from '../../src/server/events/index.ts';
 import type { Platform } from '../../src/server/platform.ts';
 import type { Calendars } from './calendars.ts';
+import { isHoliday } from './everyday.ts';
+import { isAtWork, spanAt } from './invent.ts';
+import { zoneTables, type ZoneTable } from '../../src/core/time/zoneTable.ts';
 import type { LoadedOrganization, LoadedPerson } from './load.ts';
 
 interface OpenMeeting {
@@ -24,6 +27,8 @@ interface OpenMeeting {
   optional?: string[];
   outside?: { name: string; email: string }[];
   room?: string;
+  /** It is there to show what lies outside somebody's hours. */
+  isOutside?: true;
   /** Working days from today. */
   in: number;
   at: string;
@@ -84,6 +89,7 @@ const OPEN_MEETINGS: OpenMeeting[] = [
     title: 'Desk plan for spring',
     by: 'Ines Aldabe',
     with: ['Aksel Nordvik', 'Pedro Quintela', 'Elsie Drummond', 'Otieno Were'],
+    isOutside: true,
     in: 6,
     at: '08:30',
     minutes: 45,
@@ -110,6 +116,7 @@ const OPEN_MEETINGS: OpenMeeting[] = [
     title: 'Reef camera trial',
     by: 'Ines Aldabe',
     with: ['Hal Teague', 'Runa Fossheim', 'Tomas Okafor'],
+    isOutside: true,
     in: 8,
     at: '15:30',
     minutes: 45,
@@ -132,37 +139,63 @@ const meOf = (person: LoadedPerson): Me => ({
   actsFor: [],
 });
 
-const actorOf = (person: LoadedPerson): PersonActor => ({
+export const actorOf = (person: LoadedPerson): PersonActor => ({
   kind: 'person',
   me: meOf(person),
   principals: [person.id],
   by: null,
 });
 
+/** A meeting that waits for answers, with when and where it is to be. */
+interface PlannedMeeting {
+  meeting: OpenMeeting;
+  request: NewEvent;
+}
+
+/**
+ * When and where the meetings that wait for answers are to be: on working days, and in the hours of everybody
+ * who is asked. Their time is kept free of what is made up after it.
+ */
+export function planInvitations(
+  organization: LoadedOrganization,
+  calendars: Calendars,
+  now: number,
+): PlannedMeeting[] {
+  const tables = zoneTables({ start: now - DAY, end: now + 60 * DAY });
+  return OPEN_MEETINGS.map((meeting) => {
+    const request = requestFor(meeting, organization, calendars, now, tables);
+    const { startsAt, zone } = request.times;
+    const names = [meeting.by, ...meeting.with, ...(meeting.optional ?? [])];
+    calendars.keep(
+      organization.people.filter((one) => names.includes(one.name)),
+      organization.resources.filter((one) => request.resources.includes(one.id)),
+      spanAt(startsAt, zone, meeting.minutes),
+    );
+    return { meeting, request };
+  });
+}
+
 /** Sends the open invitations and some of their answers. */
 export async function openInvitations(
   tx: Transaction,
   platform: Platform,
   organization: LoadedOrganization,
-  calendars: Calendars,
+  planned: readonly PlannedMeeting[],
 ): Promise<void> {
   const person = (name: string) => organization.people.find((one) => one.name === name)!;
-  for (const meeting of OPEN_MEETINGS) {
+  for (const { meeting, request } of planned) {
     const organizer = person(meeting.by);
-    const event = await createEvent(
-      tx,
-      platform,
-      actorOf(organizer),
-      requestFor(meeting, organization, calendars, platform.clock.now()),
-    );
+    const event = await createEvent(tx, platform, actorOf(organizer), request);
     for (const [name, { reply, note = '' }] of Object.entries(meeting.replies ?? {})) {
       await replyTo(tx, platform, actorOf(person(name)), event.id, { reply, note });
     }
     for (const [name, { after, note }] of Object.entries(meeting.proposals ?? {})) {
-      const times = after.map((minutes) => ({
-        start: event.start + minutes * MINUTE,
-        end: event.end + minutes * MINUTE,
-      }));
+      const times = after.map((minutes) => {
+        const { zone } = organizer;
+        let shift = minutes * MINUTE;
+        while (weekdayOf(dateAt(event.start + shift, zone)) > 5) shift += DAY;
+        return { start: event.start + shift, end: event.end + shift };
+      });
       await proposeTo(tx, platform, actorOf(person(name)), event.id, { times, note });
     }
   }
@@ -173,10 +206,23 @@ function requestFor(
   { people, resources }: LoadedOrganization,
   calendars: Calendars,
   now: number,
+  tables: (zone: string) => ZoneTable,
 ): NewEvent {
   const find = (name: string) => people.find((one) => one.name === name)!;
   const { zone } = find(meeting.by);
-  const startsAt = `${workingDay(dateAt(now, zone), meeting.in)}T${meeting.at}`;
+  const asked = [meeting.by, ...meeting.with, ...(meeting.optional ?? [])].map(find);
+  let date = workingDay(dateAt(now, zone), meeting.in);
+  // Nobody is asked for a holiday of theirs; who works no such day or hour at all is asked all the same.
+  for (let tries = 0; tries < MOST_DAYS_LATER; tries++) {
+    const span = spanAt(`${date}T${meeting.at}`, zone, meeting.minutes);
+    const isHolidayOf = (one: LoadedPerson) =>
+      one.site !== null && isHoliday(one.site, dateAt(span.start, one.zone));
+    const hinders = (one: LoadedPerson) =>
+      isHolidayOf(one) || (one.site !== null && !meeting.isOutside && !isAtWork(one, span, tables));
+    if (meeting.with.length === 0 || !asked.some(hinders)) break;
+    date = workingDay(date, 1);
+  }
+  const startsAt = `${date}T${meeting.at}`;
   const start = resolveWallTime(startsAt, zone).instant;
   const end = start + meeting.minutes * 60_000;
   // Should the room be taken by made-up bookings that day, the next one of the site does.
@@ -216,6 +262,9 @@ function requestFor(
     message: meeting.message ?? '',
   };
 }
+
+/** So many working days later at most than is wished for. */
+const MOST_DAYS_LATER = 10;
 
 /** The date `count` working days after `date`. */
 function workingDay(date: string, count: number): string {

@@ -31,6 +31,9 @@ export function meetingTitle(random: Random, team: SampleTeam | null): string {
   return `${random.pick(team ? SUBJECTS[team] : SHARED)} ${random.pick(FORMS)}`;
 }
 
+/** What somebody has a room for alone. */
+export const ROOM_USES = ['Interviews', 'Visitors', 'Long call', 'Exam', 'Recording'];
+
 const BOOKINGS: Record<ResourceKind, string[]> = {
   room: ['Room kept'],
   lab: ['Sample processing', 'Filtering', 'Microscopy', 'Sorting', 'Calibration bath'],

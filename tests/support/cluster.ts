@@ -40,7 +40,7 @@ export async function createTemplate(cluster: TestCluster): Promise<string> {
   const config = readConfig({ MARMOT_DATABASE_URL: url, MARMOT_NOW: TEST_NOW });
   const calendars = partnerCalendars(config.clock, webCalendars);
   const platform = createPlatform(config, pino({ level: 'warn' }), calendars);
-  await loadDemonstration(platform);
+  await loadDemonstration(platform, false);
   await platform.pool.end();
   return TEMPLATE;
 }
