@@ -1,3 +1,4 @@
+import type { Interval } from '../../src/core/time/interval.ts';
 import { addDays, dateAt, weekdayOf } from '../../src/core/time/wall.ts';
 import { closeFor } from '../../src/server/closures/index.ts';
 import type { Transaction } from '../../src/server/db/transaction.ts';
@@ -6,19 +7,33 @@ import { waitFor } from '../../src/server/waiting/index.ts';
 import type { Calendars } from './calendars.ts';
 import { isHoliday } from './everyday.ts';
 import { spanAt } from './invent.ts';
-import type { LoadedOrganization } from './load.ts';
+import type { LoadedOrganization, LoadedResource } from './load.ts';
 import { actorOf } from './openInvitations.ts';
 import { SITES } from './organization.ts';
 
 const CLOSED = { place: 'Guillemot', from: '13:00', minutes: 210, reason: 'New ventilation' };
 
-/** When a place is out of use: the first working day that is a week away or more. */
-export function plannedClosure({ resources }: LoadedOrganization, now: number) {
+/** When a place is out of use; nothing else is made up for that time. */
+interface PlannedClosure {
+  place: LoadedResource;
+  span: Interval;
+}
+
+/** The first working day that is a week away or more, and on which nobody has the place then. */
+export function plannedClosure(
+  { resources }: LoadedOrganization,
+  calendars: Calendars,
+  now: number,
+): PlannedClosure {
   const { zone } = SITES[0]!;
-  let date = addDays(dateAt(now, zone), 7);
-  while (weekdayOf(date) > 5 || isHoliday(0, date)) date = addDays(date, 1);
   const place = resources.find((one) => one.name === CLOSED.place)!;
-  return { place, span: spanAt(`${date}T${CLOSED.from}`, zone, CLOSED.minutes) };
+  for (let date = addDays(dateAt(now, zone), 7); ; date = addDays(date, 1)) {
+    const span = spanAt(`${date}T${CLOSED.from}`, zone, CLOSED.minutes);
+    if (weekdayOf(date) > 5 || isHoliday(0, date) || !calendars.isResourceFree(place, span))
+      continue;
+    calendars.keep([], [place], span);
+    return { place, span };
+  }
 }
 
 /** What goes on with places at any time: one is out of use for a while, and one that is taken is waited for. */
@@ -27,13 +42,12 @@ export async function storeGoingsOn(
   platform: Platform,
   organization: LoadedOrganization,
   calendars: Calendars,
+  { place, span }: PlannedClosure,
 ): Promise<void> {
   const now = platform.clock.now();
   const person = (name: string) => organization.people.find((one) => one.name === name)!;
   const steward = actorOf(person('Ines Aldabe'));
-  const { place, span } = plannedClosure(organization, now);
-  if (calendars.isResourceFree(place, span) || !isBooked(calendars, place.id, span))
-    await closeFor(tx, platform, steward, place.id, { ...span, reason: CLOSED.reason });
+  await closeFor(tx, platform, steward, place.id, { ...span, reason: CLOSED.reason });
   const waits = ['Mei Tanaka', 'Jonas Vågen', 'Robine Thys'].map(person);
   const wanted = calendars.events
     .filter(
@@ -55,17 +69,6 @@ export async function storeGoingsOn(
   }
   await storePresence(tx, now);
 }
-
-const isBooked = (
-  calendars: Calendars,
-  id: number,
-  { start, end }: { start: number; end: number },
-) =>
-  calendars.events.some(
-    (one) =>
-      one.resources.some(({ resource }) => resource.id === id) &&
-      one.occurrences.some((date) => date.start < end && date.end > start),
-  );
 
 /** One of so many who have to check in forgets to come. */
 const NO_SHOW_EVERY = 7;

@@ -22,15 +22,14 @@ export async function loadDemonstration(
     const organization = await loadOrganization(tx, now);
     const calendars = inventCalendars(organization, now);
     const planned = planInvitations(organization, calendars, now);
+    const closed = isFull && plannedClosure(organization, calendars, now);
     if (isFull) {
-      const { place, span } = plannedClosure(organization, now);
-      calendars.keep([], [place], span);
       oldSeries(organization, calendars, now);
       fillDays(organization, calendars, now);
     }
     await storeEvents(tx, calendars.events, now);
     await openInvitations(tx, platform, organization, planned);
-    if (isFull) await storeGoingsOn(tx, platform, organization, calendars);
+    if (closed) await storeGoingsOn(tx, platform, organization, calendars, closed);
     await storePersonal(tx, organization, new Date(now).getUTCFullYear());
     await storePublished(tx, platform, organization);
     await tx.query('analyze claim, occurrence, event, attendee, published_busy');
