@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
 import type { EventDetail } from '../../src/contract/eventDetail.ts';
-import { address, eventsNamed, openAs } from './support.ts';
+import { address, eventsNamed, idOf, makeEvent as makeAny, openAs } from './support.ts';
 
 /*
  * Impatient hands: fast and slow typing, double clicks, a slow network, two windows, leaving by every
@@ -157,6 +157,45 @@ test('what is typed survives Escape, Back, a followed link and a reload, and is 
   await expect(panel.getByText('Begun before')).toBeHidden();
 });
 
+test('what is typed beside a form is kept as well, and gone where one starts afresh', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Aksel Nordvik', { path: '/events/new' });
+  await page.getByLabel('Title', { exact: true }).fill('Half written');
+  const text = page.getByRole('textbox', { name: 'Description' });
+  await text.click();
+  await page.keyboard.type('Old plan');
+  await page.reload();
+  await expect(text).toHaveText('Old plan');
+  await page.getByRole('button', { name: 'Start afresh' }).click();
+  await expect(text).toHaveText('');
+  await text.click();
+  await page.keyboard.type('New plan');
+  await page.getByLabel('Title', { exact: true }).fill('Written anew');
+  await page.getByRole('button', { name: 'Save to my calendar' }).click();
+  await expect(page.getByRole('dialog', { name: 'Written anew' })).toContainText('New plan');
+
+  // A word to those who are told, where the question is left.
+  const id = await makeAny(page, {
+    title: 'With a word',
+    times: { startsAt: '2027-05-10T10:00', endsAt: '2027-05-10T11:00', zone: 'Europe/Oslo' },
+    attendees: [{ personId: await idOf(page, 'Mei Tanaka'), role: 'required' }],
+  });
+  await page.goto(address(`/events/${id}`));
+  const question = page.getByRole('alertdialog', { name: 'Cancel “With a word”' });
+  await page.getByRole('button', { name: 'Cancel it' }).click();
+  await question.getByLabel('Message to them').fill('The boat is broken');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Cancel it' }).click();
+  await expect(question.getByLabel('Message to them')).toHaveValue('The boat is broken');
+
+  // Hours that were typed and not left.
+  await page.goto(address('/preferences'));
+  await page.getByLabel('Hours on Monday').fill('9:00–15:00');
+  await page.reload();
+  await expect(page.getByLabel('Hours on Monday')).toHaveValue(/9:00–15:00/);
+});
+
 test('an open form is not replaced when somebody saves the same event elsewhere', async ({
   browser,
 }) => {
@@ -250,6 +289,17 @@ test('a double click makes one, on a slow network and when an answer is lost', a
   await third.getByRole('button', { name: 'Save to my calendar' }).click();
   await expect(third).toBeHidden();
   expect(await eventsNamed(page, 'Heard late')).toHaveLength(1);
+
+  // Changed meanwhile, it is the same one that is changed.
+  lost = 2;
+  const fourth = await begin(page, '2027-05-17', 'Heard never');
+  await fourth.getByRole('button', { name: 'Save to my calendar' }).click();
+  await expect(fourth.getByText('The server cannot be reached')).toBeVisible();
+  await fourth.getByLabel('Title').fill('Heard otherwise');
+  await fourth.getByRole('button', { name: 'Save to my calendar' }).click();
+  await expect(fourth).toBeHidden();
+  expect(await eventsNamed(page, 'Heard never')).toHaveLength(0);
+  expect(await eventsNamed(page, 'Heard otherwise')).toHaveLength(1);
 
   // Two quick clicks on one Undo take one thing back.
   await makeByHand(page, '2027-05-24', 'Stays');

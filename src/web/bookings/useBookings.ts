@@ -1,7 +1,16 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { DecideRequest, MyBooking } from '../../contract/bookings.ts';
 import { formatHours, formatNear } from '../../core/time/format.ts';
-import { answerTo, callApi, errorText, may, offerUndo, useChanged, useMe, useNow } from '../client/index.ts';
+import {
+  answerTo,
+  callApi,
+  errorText,
+  may,
+  offerUndo,
+  useChanged,
+  useMe,
+  useNow,
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 
 /** Read again so often, since what can be done changes with the time. */

@@ -192,6 +192,7 @@ async function fetchOnce<Body>(
       ...(key && { 'Idempotency-Key': key }),
     },
     ...(body !== undefined && { body: JSON.stringify(body) }),
+    ...(method !== 'GET' && isShort(body) && { keepalive: true }),
     ...(signal && { signal }),
   });
   if (response.status === 204) return undefined as Body;
@@ -201,6 +202,10 @@ async function fetchOnce<Body>(
   if (!response.ok) throw new ApiProblem(answer as ProblemBody);
   return answer as Body;
 }
+
+/** What is sent while the page is left arrives, up to the size that browsers let go on without it. */
+const isShort = (body: unknown): boolean =>
+  body === undefined || JSON.stringify(body).length < 4_000;
 
 const reach = (path: string, init: RequestInit): Promise<Response> =>
   fetch(`/api${path}`, init).catch((error: unknown) => {

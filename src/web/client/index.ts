@@ -1,5 +1,14 @@
 /** What every view and the shell use: asking the server, the session, what is live, undo, what is kept. */
-export { addressOf, ApiProblem, callApi, errorText, UserError, sendFile, takeFile } from './api.ts';
+export {
+  addressOf,
+  ApiProblem,
+  callApi,
+  errorText,
+  isUnreachable,
+  sendFile,
+  takeFile,
+  UserError,
+} from './api.ts';
 export { answerTo } from './answers.ts';
 export { calendarItems } from './calendarItems.ts';
 export { DemonstrationNote } from './DemonstrationNote.tsx';

@@ -7,7 +7,7 @@ import { resolveSpan } from '../../core/time/eventTimes.ts';
 import { formatHours, formatSpan } from '../../core/time/format.ts';
 import { HOUR } from '../../core/time/interval.ts';
 import { readTimes, retyped, typedFrom } from '../../core/time/typedTimes.ts';
-import { Failure, useMe, useNow } from '../client/index.ts';
+import { Failure, useKeptText, useMe, useNow } from '../client/index.ts';
 import { Button, Field, PartHeading, TextInput } from '../design/controls.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { TimesFields } from '../time/index.ts';
@@ -37,8 +37,8 @@ function ClosureForm({ place, onClose }: { place: Place; onClose: () => void }) 
     return typedFrom(start, start + 24 * HOUR, place.zone);
   });
   const [forGood, setForGood] = useState(false);
-  const [reason, setReason] = useState('');
-  const [message, setMessage] = useState('');
+  const [reason, setReason, reasonSent] = useKeptText(`out of use ${place.id}, why`);
+  const [message, setMessage, messageSent] = useKeptText(`out of use ${place.id}`);
   const read = readTimes(typed);
   const span = read.times ? resolveSpan({ ...read.times, fold: 'earlier' }) : null;
   const asked = forGood ? 'for good' : span && span.start < span.end ? span : null;
@@ -49,7 +49,11 @@ function ClosureForm({ place, onClose }: { place: Place; onClose: () => void }) 
       const told = moved + left > 0 ? `, ${counted(moved, 'booking')} moved` : '';
       return `${place.name} is ${forGood ? 'retired' : 'out of use'}${told}.`;
     },
-    onClose,
+    () => {
+      reasonSent();
+      messageSent();
+      onClose();
+    },
   );
   const bookings = preview.data?.bookings ?? [];
   const moving = bookings.filter((one) => one.move);

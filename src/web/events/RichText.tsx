@@ -1,5 +1,5 @@
 import { List, ListOrdered } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { EditorContent, useEditor, useEditorState, type Editor } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 
@@ -13,6 +13,7 @@ export default function RichText({
   value: string;
   onChange: (html: string) => void;
 }) {
+  const written = useRef(value);
   const editor = useEditor({
     extensions: [
       StarterKit.configure({
@@ -31,8 +32,17 @@ export default function RichText({
         class: 'prose-text min-h-20 px-2.5 py-1.5 outline-none',
       },
     },
-    onUpdate: ({ editor: now }) => onChange(now.isEmpty ? '' : now.getHTML()),
+    onUpdate: ({ editor: now }) => {
+      written.current = now.isEmpty ? '' : now.getHTML();
+      onChange(written.current);
+    },
   });
+  // What others set, such as nothing where a form begins anew, is shown; what is typed is there already.
+  useEffect(() => {
+    if (value === written.current) return;
+    written.current = value;
+    editor?.commands.setContent(value, { emitUpdate: false });
+  }, [editor, value]);
   return (
     <div className="rounded-sm border border-edge bg-sheet focus-within:border-gentian">
       {editor && <Tools editor={editor} label={label} />}

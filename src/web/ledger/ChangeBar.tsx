@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { type LedgerChange, type LedgerRow } from '../../contract/ledger.ts';
 import { MOST_CHANGED } from '../../contract/limits.ts';
 import { counted } from '../../core/counted.ts';
-import { errorText, useMe } from '../client/index.ts';
+import { errorText, useKeptText, useMe } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { QuestionDialog } from '../design/QuestionDialog.tsx';
 import { Select } from '../design/Select.tsx';
@@ -77,10 +77,11 @@ function ChangeDialog({
   onDone: () => void;
 }) {
   const me = useMe();
-  const [message, setMessage] = useState('');
+  const [message, setMessage, messageSent] = useKeptText(`ledger ${way}`);
   const [place, setPlace] = useState<{ id: number; name: string } | null>(null);
   const [minutes, setMinutes] = useState<number>(HOUR);
   const change = useChangeLedger(() => {
+    messageSent();
     onClose();
     onDone();
   });

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Scope } from '../../contract/events.ts';
+import { useKeptText } from '../client/index.ts';
 import { Button, Field, TextArea } from '../design/controls.tsx';
 import { QuestionDialog } from '../design/QuestionDialog.tsx';
 import { PartChoice } from './PartChoice.tsx';
@@ -22,10 +23,12 @@ export interface Question {
 /** Asks which part of a series is meant, and whom to tell, before anything is done. */
 export function AskDialog({ question, onClose }: { question: Question; onClose: () => void }) {
   const [scope, setScope] = useState<Scope>('one');
-  const [message, setMessage] = useState('');
+  // Who leaves the question finds what they wrote when it is asked again.
+  const [message, setMessage, messageSent] = useKeptText(`ask ${question.title}`);
   const people = question.others === 1 ? '1 person' : `${question.others} people`;
   const answer = (tell: 'everyone' | 'nobody') => {
     question.act({ scope: question.seriesStart === null ? 'all' : scope, tell, message });
+    messageSent();
     onClose();
   };
   return (

@@ -6,9 +6,42 @@ import type {
   CreateEventRequest,
   SendEventRequest,
 } from '../../contract/events.ts';
-import { errorText, offerUndo, undoable, useChanged, callApi } from '../client/index.ts';
+import { useRef } from 'react';
+import { same } from '../../core/same.ts';
+import {
+  errorText,
+  isUnreachable,
+  offerUndo,
+  undoable,
+  useChanged,
+  callApi,
+} from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
 import { offerEventUndo, versionNow } from './eventUndo.ts';
+
+/** What makes one event of another; null where they differ in what no change can make. */
+function changeBetween(
+  before: CreateEventRequest,
+  after: CreateEventRequest,
+): Omit<ChangeEventRequest, 'version'> | null {
+  const fixed = ({ draft, dates, moving, send, reminders, ...one }: CreateEventRequest) => [
+    [draft, dates, moving, send, reminders],
+    [one.for, one.categoryId, one.forStewards],
+  ];
+  if (!same(fixed(before), fixed(after))) return null;
+  const {
+    draft: _draft,
+    dates: _dates,
+    moving: _moving,
+    send: _send,
+    reminders: _reminders,
+    for: _for,
+    categoryId: _category,
+    forStewards: _stewards,
+    ...change
+  } = after;
+  return change;
+}
 
 type Made = EventDetail & { undo?: { id: string; version: number } };
 
@@ -17,8 +50,41 @@ export function useEventActions() {
   const changed = useChanged();
   const refresh = () => changed('calendar');
 
+  /** What was sent and may have been made, since its answer was lost. */
+  const lost = useRef<CreateEventRequest | null>(null);
+  const make = async (request: CreateEventRequest): Promise<EventDetail> => {
+    lost.current = request;
+    try {
+      const event = await callApi('POST /api/events', { body: request });
+      lost.current = null;
+      return event;
+    } catch (error) {
+      if (!isUnreachable(error)) lost.current = null;
+      throw error;
+    }
+  };
+
+  /** Makes an event; what the same form sent before is not made beside it, but becomes it. */
+  const makeOnce = async (request: CreateEventRequest): Promise<EventDetail> => {
+    const before = lost.current;
+    if (!before || same(before, request)) return make(request);
+    // Sent again as it was, it is made once, whether it was made already or not.
+    const made = await make(before);
+    const change = changeBetween(before, request);
+    if (change)
+      return callApi('PATCH /api/events/:id', {
+        params: { id: made.id },
+        body: { ...change, version: made.version },
+      });
+    await callApi('POST /api/events/:id/cancel', {
+      params: { id: made.id },
+      body: { version: made.version },
+    });
+    return make(request);
+  };
+
   const create = async (request: CreateEventRequest): Promise<EventDetail> => {
-    const event = await callApi('POST /api/events', { body: request });
+    const event = await makeOnce(request);
     void refresh();
     const guests = request.send === false || request.draft ? 0 : (request.attendees?.length ?? 0);
     const done =

@@ -11,6 +11,7 @@ import { usePhone } from '../design/usePhone.ts';
 import { DemonstrationNote, undoLatest, useLive, useMe, useNow } from '../client/index.ts';
 import { Bell } from './Bell.tsx';
 import { guardClicks } from './clumsyClicks.ts';
+import { keepWhatIsTyped } from './keepWhatIsTyped.ts';
 import { keepFocus } from './focusHeir.ts';
 import { HeaderFieldSoon } from './HeaderFieldSoon.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -26,6 +27,7 @@ export function Shell() {
   useUndoKey();
   useSendKey();
   useEffect(() => guardClicks(document), []);
+  useEffect(keepWhatIsTyped, []);
   useEffect(() => keepFocus(document), []);
   const isPhone = usePhone();
   const { pathname } = useLocation();
