@@ -36,7 +36,9 @@ test('one date of a series is shown and answered by itself, or all of them, as i
 
   await leila.goto(address(`/calendar?date=2027-04-15&event=${event.id}&on=2027-04-15T14:00`));
   const panel = leila.getByRole('dialog', { name: 'Thursdays' });
-  await expect(panel.getByRole('radio', { name: 'all dates of the series' })).toBeChecked();
+  // Opened on one date it is answered for that one, unless more is chosen; whether it suits is said as on Today.
+  await expect(panel.getByRole('radio', { name: 'all dates of the series' })).not.toBeChecked();
+  await expect(panel.getByText(/^fits|of \d+ dates/).first()).toBeVisible();
   await panel.getByRole('link', { name: 'See it beside my day' }).click();
 
   // The date that was looked at, that it is one of a series, and what the answer is for.

@@ -8,7 +8,7 @@ import { Failure, useMe } from '../client/index.ts';
 import { Button, LinkButton } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
-import { AnswerHere, REPLY_WORDS } from '../invitations/index.ts';
+import { AnswerHere, FitWords, REPLY_WORDS, useNews } from '../invitations/index.ts';
 import { StewardsNote } from '../bookings/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { AskAlso } from './AskAlso.tsx';
@@ -129,6 +129,10 @@ function OpenEvent({
 function MyAnswer({ event }: { event: EventDetail }) {
   const reply = event.myReply!;
   const date = event.series?.recurrenceId ?? null;
+  const news = useNews();
+  const waiting = news.data?.waiting.find(
+    (one) => one.eventId === event.id && !one.for && (!one.occurrence || one.occurrence === date),
+  );
   return (
     <section aria-label="My answer" className="grid gap-2 rounded-sm border border-edge p-3">
       <p className="font-semibold">
@@ -136,6 +140,7 @@ function MyAnswer({ event }: { event: EventDetail }) {
           ? `${event.organizer.name} waits for your answer`
           : `Your answer: ${REPLY_WORDS[reply]}`}
       </p>
+      {waiting && <FitWords invitation={waiting} />}
       <AnswerHere
         event={{ ...event, recurrenceId: date }}
         organizer={event.organizer.name}

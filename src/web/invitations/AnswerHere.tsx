@@ -26,7 +26,8 @@ export function AnswerHere({
   present?: Reply;
 }) {
   const me = useMe();
-  const [covers, setCovers] = useState<Covers>('all');
+  // What is looked at is one date: more of it is answered by whoever says so.
+  const [covers, setCovers] = useState<Covers>('one');
   const { id, title, recurrenceId } = event;
   return (
     <div className="grid gap-2">

@@ -5,5 +5,5 @@ export { AnotherTimeLater } from './anotherTimeLater.ts';
 export { MailAside, useMailAside } from './AnswersAside.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
 export { invitationAddress, useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
-export { datesFitWords } from './coverage.ts';
+export { FitWords } from './FitWords.tsx';
 export { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';

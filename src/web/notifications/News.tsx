@@ -6,7 +6,7 @@ import { grouped } from '../../core/grouped.ts';
 import { noticeWords } from '../../core/meetings/noticeWords.ts';
 import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { useMe, useNow } from '../client/index.ts';
-import { AnswerButtons, invitationAddress, useNews } from '../invitations/index.ts';
+import { AnswerButtons, FitWords, invitationAddress, useNews } from '../invitations/index.ts';
 
 /** Of one meeting so much is told; of more only how much. */
 const MOST_LINES = 4;
@@ -76,6 +76,7 @@ function Waiting({ invitation: one }: { invitation: WaitingInvitation }) {
           </span>
           <b className="font-semibold">{one.title}</b>, {formatSpan(one, me.zone, me.clock)}
           {one.recurring && (one.occurrence ? ', this date alone' : ', and all further dates')}
+          <FitWords invitation={one} />
         </Link>
       </Popover.Close>
       <AnswerButtons

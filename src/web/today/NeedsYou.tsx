@@ -1,10 +1,10 @@
 import { Link } from 'react-router';
 import type { WaitingInvitation } from '../../contract/invitations.ts';
-import { formatHours, formatSpan } from '../../core/time/format.ts';
+import { formatSpan } from '../../core/time/format.ts';
 import { Failure, useMe } from '../client/index.ts';
 import { PartHeading } from '../design/controls.tsx';
 import { Empty, Outline } from '../design/states.tsx';
-import { AnswerButtons, datesFitWords, invitationAddress, useNews } from '../invitations/index.ts';
+import { AnswerButtons, FitWords, invitationAddress, useNews } from '../invitations/index.ts';
 
 /** Invitations without my answer: what collides is named, and the answer is one click. */
 export function NeedsYou() {
@@ -58,22 +58,7 @@ function Row({ one }: { one: WaitingInvitation }) {
             .filter(Boolean)
             .join(' · ')}
         </span>
-        {one.dates ? (
-          <span
-            className={`block font-semibold ${one.dates.fitting === one.dates.count ? 'text-lichen-ink' : 'text-alpenglow'}`}
-          >
-            {datesFitWords(one.dates, me.zone)}
-          </span>
-        ) : one.conflicts.length > 0 ? (
-          <span className="block font-semibold text-alpenglow">
-            collides with{' '}
-            {one.conflicts
-              .map((other) => `${other.title}, ${formatHours(other, me.zone, me.clock)}`)
-              .join('; ')}
-          </span>
-        ) : (
-          <span className="block font-semibold text-lichen-ink">fits</span>
-        )}
+        <FitWords invitation={one} />
       </div>
       <AnswerButtons
         asked={{
