@@ -100,7 +100,7 @@ export const searchCalendarQuery = z
   });
 export type CalendarSearch = z.output<typeof searchCalendarQuery>;
 
-/** An event that a search found, with its occurrence nearest to now. */
+/** An event that a search found, with its next occurrence, or the last where none is to come. */
 export const foundEvent = calendarItem.extend({
   /** How often it happens; 1 for a single event. */
   occurrences: z.int(),

@@ -75,7 +75,7 @@ test('all my past and future is searched, and a view is filtered, by an address 
   await page.getByLabel('Words').fill('notices');
   await page.getByLabel('All my past and future').click();
   await expect(page.getByLabel('All my past and future')).toBeChecked();
-  const found = page.getByRole('list', { name: 'Found' }).getByRole('button');
+  const found = page.getByRole('list', { name: 'Found, to come' }).getByRole('button');
   await expect(found).toHaveCount(1);
   await expect(found).toContainText('Skerry House notices');
   await page.reload();
@@ -84,6 +84,27 @@ test('all my past and future is searched, and a view is filtered, by an address 
   await expect(page.getByRole('dialog', { name: 'Skerry House notices' })).toContainText(
     'Every Monday',
   );
+});
+
+test('a name in People says when they are free next, and leads to Plan, a letter and their calendar', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Sigrid Aune', { path: '/people' });
+  await page.getByLabel('Name, team, site or work').fill('sandoval');
+  await page.getByRole('button', { name: 'Mika Sandoval' }).click();
+  const panel = page.getByRole('dialog', { name: 'Mika Sandoval' });
+  await expect(panel.getByText(/ in Halifax; works Mon–Fri .* there/)).toBeVisible();
+  await expect(
+    panel.getByRole('region', { name: 'When they are free' }).getByRole('listitem'),
+  ).toHaveCount(3);
+  await expect(panel.getByRole('link', { name: 'Write to them' })).toHaveAttribute(
+    'href',
+    /^mailto:mika\.sandoval/,
+  );
+  await page.reload();
+  await panel.getByRole('button', { name: 'Lay their calendar over mine' }).click();
+  await expect(page).toHaveURL(/\/calendar/);
+  await expect(page.getByText('Mika Sandoval').first()).toBeVisible();
 });
 
 test('preferences hold at once: clock, first day, hours and a category with its pattern', async ({

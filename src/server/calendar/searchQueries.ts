@@ -21,7 +21,7 @@ export const prefixSearch = (text: string): string =>
 
 /**
  * Everything of a person's past and future that fits, those nearest to now first; of a series the
- * occurrence nearest to now, or the nearest that was answered so where an answer is asked for. Names of
+ * next occurrence, or the last, of those that were answered so where an answer is asked for. Names of
  * people who take part are searched as well.
  */
 export async function findEvents(
@@ -72,7 +72,7 @@ export async function findEvents(
                                        where reply.occurrence_id = occurrence.id
                                          and reply.attendee_id = candidate.attendee_id
                                          and reply.reply = $6))
-                     order by distance limit 1) nearest on true
+                     order by starts_at < $2::timestamptz, distance limit 1) nearest on true
        order by nearest.distance limit ${MOST_FOUND}
      )
      select ${ITEM_COLUMNS}, occurrence.shows_as as occupancy,

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answerTo, Failure } from '../client/index.ts';
-import { Button, TextInput } from '../design/controls.tsx';
+import { counted } from '../../core/counted.ts';
+import { answerTo, Failure, useNow } from '../client/index.ts';
+import { Button, PartHeading, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Tick } from '../design/ticks.tsx';
 import { Empty, Loading } from '../design/states.tsx';
@@ -108,7 +109,7 @@ export function FilterBar({
   );
 }
 
-/** What a search over all of my calendar finds, nearest to now first. */
+/** What a search over all of my calendar finds: what comes, in its order, then what was, the latest first. */
 export function FoundList({
   filter,
   onOpen,
@@ -126,6 +127,12 @@ export function FoundList({
     enabled: isAsked,
     placeholderData: (before) => before,
   });
+  const now = useNow();
+  const found = query.data?.found ?? [];
+  const parts = [
+    ['To come', found.filter((one) => one.end > now).sort((a, b) => a.start - b.start)],
+    ['Past', found.filter((one) => one.end <= now).sort((a, b) => b.start - a.start)],
+  ] as const;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto bg-sheet px-4 py-3 md:px-6">
       <div className="mx-auto max-w-4xl">
@@ -141,24 +148,33 @@ export function FoundList({
             Try fewer words, or the beginning of one. What was cancelled lately is under your name.
           </Empty>
         )}
-        <ul aria-label="Found" className="grid gap-0.5">
-          {isAsked &&
-            query.data?.found.map((found) => (
-              <li key={found.eventId}>
-                <AgendaLine
-                  item={ofMine(found)}
-                  withDay
-                  remark={[
-                    found.occurrences > 1 ? `${found.occurrences} dates` : null,
-                    found.excerpt,
-                  ]
-                    .filter(Boolean)
-                    .join(' · ')}
-                  onOpen={() => onOpen(ofMine(found))}
-                />
-              </li>
-            ))}
-        </ul>
+        {isAsked &&
+          parts.map(
+            ([name, some]) =>
+              some.length > 0 && (
+                <section key={name} aria-label={name}>
+                  <PartHeading remark={counted(some.length, 'event')}>{name}</PartHeading>
+                  <ul aria-label={`Found, ${name.toLowerCase()}`} className="mb-3 grid gap-0.5">
+                    {some.map((found) => (
+                      <li key={found.eventId}>
+                        <AgendaLine
+                          item={ofMine(found)}
+                          withDay
+                          past={name === 'Past'}
+                          remark={[
+                            found.occurrences > 1 ? `${found.occurrences} dates` : null,
+                            found.excerpt,
+                          ]
+                            .filter(Boolean)
+                            .join(' · ')}
+                          onOpen={() => onOpen(ofMine(found))}
+                        />
+                      </li>
+                    ))}
+                  </ul>
+                </section>
+              ),
+          )}
       </div>
     </div>
   );

@@ -5,15 +5,24 @@ import { Link } from 'react-router';
 import type { Directory, Person } from '../../contract/people.ts';
 import { stateNow, type StateNow } from '../../core/availability/stateNow.ts';
 import { formatNear, formatTime } from '../../core/time/format.ts';
-import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
+import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
-import { answerTo, Failure, useMe, useNow, usePages, useShown } from '../client/index.ts';
+import {
+  answerTo,
+  Failure,
+  useAddressQuery,
+  useMe,
+  useNow,
+  usePages,
+  useShown,
+} from '../client/index.ts';
 import { TextInput } from '../design/controls.tsx';
 import { Initials } from '../design/Initials.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { planPath, required } from '../lineUp/index.ts';
+import { PersonPanel } from './PersonPanel.tsx';
 
 const AHEAD_MS = 7 * DAY;
 const peopleOf = (part: Directory) => part.people;
@@ -30,7 +39,17 @@ export function PeopleView() {
     asked ? { q: asked } : {},
     peopleOf,
   );
-  const states = useStates(parts);
+  const { states, times } = useStates(parts);
+  const [params, setParams] = useAddressQuery();
+  const openId = Number(params.get('open')) || null;
+  const opened = rows.find((one) => one.id === openId);
+  const open = (id: number | null) =>
+    setParams((before) => {
+      const after = new URLSearchParams(before);
+      if (id === null) after.delete('open');
+      else after.set('open', String(id));
+      return after;
+    });
   const listed = rows.flatMap((person, k): Row[] => {
     const site = person.site ?? person.organization;
     const before = rows[k - 1];
@@ -78,17 +97,32 @@ export function PeopleView() {
             row.kind === 'site' ? (
               <h2 className="pt-4 pb-1 text-[15px]">{row.name}</h2>
             ) : (
-              <PersonRow person={row.person} state={states.get(row.person.id) ?? null} />
+              <PersonRow
+                person={row.person}
+                state={states.get(row.person.id) ?? null}
+                onOpen={() => open(row.person.id)}
+              />
             )
           }
         </VirtualRows>
+      )}
+      {opened && (
+        <PersonPanel
+          person={opened}
+          busy={times.get(opened.id) ?? null}
+          onClose={() => open(null)}
+        />
       )}
     </main>
   );
 }
 
 /** How the time of those listed is now, as far as it is shared; null where nothing is. */
-function useStates(parts: readonly Directory[]): ReadonlyMap<number, StateNow | 'unshared'> {
+function useStates(parts: readonly Directory[]): {
+  states: ReadonlyMap<number, StateNow | 'unshared'>;
+  /** What is taken in the next days, of those who share it. */
+  times: ReadonlyMap<number, Interval[]>;
+} {
   const now = useNow();
   // Asked anew every hour; what changes meanwhile is heard of.
   const from = Math.floor(now / HOUR) * HOUR;
@@ -105,19 +139,24 @@ function useStates(parts: readonly Directory[]): ReadonlyMap<number, StateNow | 
       }),
     })),
   });
-  return new Map(
-    answers
-      .flatMap((answer) => answer.data?.subjects ?? [])
-      .map(({ id, knowledge, busy }) => [
-        id,
-        knowledge === 'none'
-          ? 'unshared'
-          : stateNow(
-              busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
-              now,
-            ),
-      ]),
+  const subjects = answers.flatMap((answer) => answer.data?.subjects ?? []);
+  const times = new Map(
+    subjects
+      .filter((one) => one.knowledge !== 'none')
+      .map(({ id, busy }) => [id, busy.map(([start, end]) => ({ start, end }))]),
   );
+  const states = new Map(
+    subjects.map(({ id, knowledge, busy }): [number, StateNow | 'unshared'] => [
+      id,
+      knowledge === 'none'
+        ? 'unshared'
+        : stateNow(
+            busy.map(([start, end, occupancy]) => ({ start, end, occupancy })),
+            now,
+          ),
+    ]),
+  );
+  return { states, times };
 }
 
 function Teams({ teams }: { teams: Directory['teams'] }) {
@@ -159,7 +198,15 @@ const STATE_LOOKS: Record<StateNow['state'], string> = {
   barred: 'bg-closed border border-edge',
 };
 
-function PersonRow({ person, state }: { person: Person; state: StateNow | 'unshared' | null }) {
+function PersonRow({
+  person,
+  state,
+  onOpen,
+}: {
+  person: Person;
+  state: StateNow | 'unshared' | null;
+  onOpen: () => void;
+}) {
   const me = useMe();
   const now = useNow();
   const moment = { start: now, end: now + MINUTE };
@@ -169,7 +216,14 @@ function PersonRow({ person, state }: { person: Person; state: StateNow | 'unsha
       <span className="flex min-w-0 items-center gap-2.5">
         <Initials name={person.name} />
         <span className="min-w-0 leading-tight">
-          <span className="font-semibold">{person.name}</span>
+          <button
+            type="button"
+            className="reach font-semibold hover:underline"
+            aria-haspopup="dialog"
+            onClick={onOpen}
+          >
+            {person.name}
+          </button>
           <span className="block truncate text-xs text-ink-2">
             {[person.jobTitle, ...person.teams].filter(Boolean).join(', ')}
           </span>
