@@ -11,6 +11,7 @@ import {
   type Sets,
   type Step,
   type Twin,
+  instant,
 } from './together.ts';
 
 /* What each step sets of the twin; `moment` makes an answer that is asked for anew a value of its own. */
@@ -18,10 +19,12 @@ import {
 /** One date at another time: whoever is invited is asked about it anew, what they asked for is answered. */
 export function movedSets(twin: Twin, k: number, wall: string, moment: number): Sets {
   const asked: Answer = { reply: 'needs-action', mark: moment };
+  const asksOf = (who: string) => twin.values.get(`${who}.asks`) as Asks | null;
   return [
     [`${k}.wall`, wall],
     ...invited(twin).flatMap((who): Sets => [
-      [`${who}.${k}`, asked],
+      // Whoever asked for that very time comes.
+      [`${who}.${k}`, asksOf(who)?.[k] === instant(wall) ? { ...asked, reply: 'accepted' } : asked],
       [`${who}.asks`, without(twin.values.get(`${who}.asks`) as Asks | null, k)],
     ]),
   ];

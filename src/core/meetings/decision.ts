@@ -1,8 +1,9 @@
 import { askAgain, isNewRevision } from '../icalendar/sequence.ts';
 import type { Rename } from '../recurrence/series.ts';
+import type { Interval } from '../time/interval.ts';
 import type { WallTime } from '../time/wall.ts';
 import type { MeetingFact } from './meetingFacts.ts';
-import type { Answer, Meeting, Participant } from './meeting.ts';
+import { isSeries, occurrenceOf, type Answer, type Meeting, type Participant } from './meeting.ts';
 
 /** One meeting before and after; null where there is none. */
 export interface MeetingChange {
@@ -42,6 +43,19 @@ const asked = (now: number): Answer => ({
   stamp: null,
 });
 
+/** Asked anew for another time; whoever asked for just that one has said that it suits them. */
+function askedFor(
+  { proposals }: Participant,
+  { start, end }: Interval,
+  at: WallTime | null,
+  now: number,
+): Answer {
+  const isTheirs = proposals.some(
+    (one) => one.occurrence === at && one.start === start && one.end === end,
+  );
+  return isTheirs ? { ...asked(now), reply: 'accepted', repliedAt: now } : asked(now);
+}
+
 /**
  * The next version of a meeting: SEQUENCE follows from what changed, and whoever answered other
  * times is asked again.
@@ -51,6 +65,8 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
   const after = numbered(before, draft);
   const again = askAgain(before, after);
   if (again.whole) {
+    const time = isSeries(after) ? null : occurrenceOf(after, null);
+    const answer = (one: Participant) => (time ? askedFor(one, time, null, now) : asked(now));
     return {
       ...after,
       minReplySequence: after.sequence,
@@ -61,7 +77,7 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
       participants: after.participants.map((one) =>
         one.role === 'organizer'
           ? one
-          : { ...one, ...asked(now), nudgedAt: null, proposals: [], occurrences: {} },
+          : { ...one, ...answer(one), nudgedAt: null, proposals: [], occurrences: {} },
       ),
     };
   }
@@ -75,7 +91,9 @@ export function revised(before: Meeting, draft: Meeting, now: number): Meeting {
           proposals: one.proposals.filter(({ occurrence }) => !moved.has(occurrence ?? '')),
           occurrences: {
             ...one.occurrences,
-            ...Object.fromEntries(again.occurrences.map((at) => [at, asked(now)])),
+            ...Object.fromEntries(
+              again.occurrences.map((at) => [at, askedFor(one, occurrenceOf(after, at), at, now)]),
+            ),
           },
         };
   return {

@@ -107,6 +107,11 @@ describe('another time', () => {
     });
     expect(moved.status).toBe(200);
     expect(moved.body.start).toBe(at(13, 14));
+    // Whoever asked for it comes; the others are asked anew.
+    const replies = moved.body.attendees.filter((one) => one.role !== 'organizer');
+    expect(replies.filter((one) => one.reply === 'accepted').map((one) => one.name)).toEqual([
+      'Leila Haddad',
+    ]);
     const [instead] = moved.body.resources;
     expect(instead!.id).not.toBe(ids.gannet);
     expect(first!.places[0]).toEqual({ instead: { id: instead!.id, name: instead!.name } });

@@ -73,6 +73,27 @@ const ZONE_GROUPS = [
   },
 ];
 
+/** Where a guest's browser keeps the zone that they chose, for whatever they are asked to next. */
+const ZONE_KEY = 'marmot-guest-zone';
+
+function rememberedZone(): string | null {
+  try {
+    const zone = localStorage.getItem(ZONE_KEY);
+    return zone !== null && ZONES.includes(zone) ? zone : null;
+  } catch {
+    // Some browsers keep nothing.
+    return null;
+  }
+}
+
+function rememberZone(zone: string): void {
+  try {
+    localStorage.setItem(ZONE_KEY, zone);
+  } catch {
+    // It is chosen anew then.
+  }
+}
+
 /** How this browser's owner reads times. */
 function ownHabits(): { zone: string; clock: ClockStyle } {
   const { timeZone, hour12 } = new Intl.DateTimeFormat(undefined, {
@@ -83,7 +104,11 @@ function ownHabits(): { zone: string; clock: ClockStyle } {
 
 function Invitation({ token, asked }: { token: string; asked: GuestInvitation }) {
   const [habits] = useState(ownHabits);
-  const [zone, setZone] = useState(habits.zone);
+  const [zone, setShownZone] = useState(() => rememberedZone() ?? habits.zone);
+  const setZone = (next: string) => {
+    setShownZone(next);
+    rememberZone(next);
+  };
   const { clock } = habits;
   const there = asked.zone !== zone && !asked.allDay;
   const others = [...asked.others, ...(asked.more > 0 ? [`${asked.more} more`] : [])];
