@@ -101,8 +101,7 @@ function useLayOver(person: Person) {
   const changed = useChanged();
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: () =>
-      callApi('POST /api/calendar/layers', { body: { subjectId: person.id } }),
+    mutationFn: () => callApi('POST /api/calendar/layers', { body: { subjectId: person.id } }),
     onSuccess: async () => {
       await changed('calendar');
       void navigate('/calendar');
