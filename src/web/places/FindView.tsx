@@ -32,7 +32,7 @@ export function FindView() {
   });
   const people = address.near.map((id) => ({
     id,
-    name: names.data?.people.find((one) => one.id === id)?.name ?? 'somebody',
+    name: names.data?.people.find((one) => one.id === id)?.name ?? UNKNOWN,
   }));
   const { data } = query;
   return (
@@ -84,9 +84,16 @@ export function FindView() {
   );
 }
 
+/** Whoever is not read yet. */
+const UNKNOWN = 'somebody';
+
 /** Whose floor or site it is: the one person’s by name, else of how many. */
 const whose = (people: readonly { name: string }[], count: number): string =>
-  people.length === 1 ? `${givenName(people[0]!)}’s` : `the ${count} of ${people.length}’s`;
+  people.length === 1
+    ? people[0]!.name === UNKNOWN
+      ? 'their'
+      : `${givenName(people[0]!)}’s`
+    : `the ${count} of ${people.length}’s`;
 
 function FoundRow({
   place,
