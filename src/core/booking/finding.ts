@@ -1,7 +1,7 @@
-import { MINUTE, type Interval } from '../time/interval.ts';
+import { MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { addDays, resolveWallTime, type WallTime } from '../time/wall.ts';
 import { claimedTime, type Buffers } from './booking.ts';
-import { brokenRules, type Booker, type BrokenRule, type PlaceRules } from './rules.ts';
+import { barredTime, brokenRules, type Booker, type BrokenRule, type PlaceRules } from './rules.ts';
 import { freeUnit, type UnitClaim } from './units.ts';
 import { folded } from './wishes.ts';
 
@@ -241,9 +241,14 @@ function firstFree(
   booker: Booker,
   now: number,
 ): Interval | null {
-  for (const start of starts) {
+  const coming = starts.filter((start) => start >= now);
+  if (coming.length === 0) return null;
+  // Worked out once, it tells of most starts that they cannot be, each of which costs more by itself.
+  const window = { start: Math.min(...coming), end: Math.max(...coming) + minutes * MINUTE };
+  const barred = barredTime(rules, window, booker, { zone, now });
+  for (const start of coming) {
     const span = { start, end: start + minutes * MINUTE };
-    if (start < now) continue;
+    if (barred.some((one) => overlaps(one, span))) continue;
     if (freeUnit(taken, claimedTime(span, buffers), units) === null) continue;
     if (brokenRules(rules, span, booker, { zone, now }).length === 0) return span;
   }

@@ -109,7 +109,7 @@ export function PeopleView() {
       {opened && (
         <PersonPanel
           person={opened}
-          busy={times.get(opened.id) ?? null}
+          busy={states.get(opened.id) === 'unshared' ? 'unshared' : (times.get(opened.id) ?? null)}
           onClose={() => open(null)}
         />
       )}

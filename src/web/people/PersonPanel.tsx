@@ -11,6 +11,7 @@ import { callApi, errorText, useChanged, useMe, useNow } from '../client/index.t
 import { Button, PartHeading } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Panel } from '../design/Panel.tsx';
+import { Loading } from '../design/states.tsx';
 import { planPath, required } from '../lineUp/index.ts';
 
 /** So many of their working days are told. */
@@ -25,8 +26,8 @@ export function PersonPanel({
   onClose,
 }: {
   person: Person;
-  /** What is taken of their time in the days to come; null where that is not shared. */
-  busy: readonly Interval[] | null;
+  /** What is taken of their time in the days to come; null while that is read. */
+  busy: readonly Interval[] | 'unshared' | null;
   onClose: () => void;
 }) {
   const me = useMe();
@@ -55,6 +56,8 @@ export function PersonPanel({
             Free in working hours
           </PartHeading>
           {busy === null ? (
+            <Loading what="their time" />
+          ) : busy === 'unshared' ? (
             <p className="text-ink-2">Their time is not shared with you.</p>
           ) : (
             <ul>
