@@ -320,6 +320,42 @@ export const repliesList = z.strictObject({
 });
 export type RepliesList = z.output<typeof repliesList>;
 
+/** Somebody who has not answered meetings of mine, those to come or ones that are over. */
+export const unanswered = z.strictObject({
+  /** Null of people outside. */
+  personId: z.int().nullable(),
+  name: z.string(),
+  email: z.string(),
+  /** Meetings of mine that they were asked to, from half a year ago on. */
+  asked: z.int(),
+  /** Of those, how many are over and never got an answer. */
+  never: z.int(),
+  /** And how many are still to come and wait for one. */
+  waiting: z.int(),
+  /** Since when the longest of those waits; null where none does. */
+  since: z.int().nullable(),
+  /** The first of those that wait, by start, as many as are named. */
+  meetings: z.array(
+    z.strictObject({
+      /** The event's. */
+      id: z.string(),
+      title: z.string(),
+      start: z.int(),
+      role: z.enum(['required', 'optional']),
+      nudgedAt: z.int().nullable(),
+    }),
+  ),
+});
+export type Unanswered = z.output<typeof unanswered>;
+
+/** Who has not answered, those first who owe the most answers. */
+export const unansweredList = z.strictObject({
+  people: z.array(unanswered),
+  /** How many they are, those that are not listed included. */
+  total: z.int(),
+});
+export type UnansweredList = z.output<typeof unansweredList>;
+
 /** /api/invitations: what waits for an answer, one beside its day, answering. /api/replies: what others answered. */
 export const invitationsRoutes = defineRoutes({
   'GET /api/invitations': { may: 'read own', answer: news, replica: true },
@@ -350,6 +386,7 @@ export const invitationsRoutes = defineRoutes({
     answer: eventDetail,
   },
   'GET /api/replies': { may: 'read own', query: repliesQuery, answer: repliesList, replica: true },
+  'GET /api/replies/unanswered': { may: 'read own', answer: unansweredList, replica: true },
   'GET /api/replies/:id/history': {
     may: 'change event',
     params: eventPath,

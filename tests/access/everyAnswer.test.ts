@@ -138,6 +138,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/invitations/:id': `/api/invitations/${id}`,
     'GET /api/invitations/:id/days': `/api/invitations/${id}/days?zone=UTC`,
     'GET /api/replies': '/api/replies?limit=200',
+    'GET /api/replies/unanswered': '/api/replies/unanswered',
     'GET /api/replies/:id/history': `/api/replies/${id}/history`,
     'GET /api/replies/:id/times': `/api/replies/${id}/times`,
     'GET /api/replies/:id/aside': `/api/replies/${id}/aside`,

@@ -116,3 +116,29 @@ test('for a required person who declined, somebody of their team who is free the
   await page.locator('body').press('Control+z');
   await expect(silent).not.toContainText(name);
 });
+
+test('who has not answered is a list by person, live, and each meeting leads to its answers', async ({
+  browser,
+}) => {
+  const runa = await openAs(browser, 'Runa Fossheim');
+  const leila = await openAs(browser, 'Leila Haddad');
+  const event = await inviteToSeries(runa, 'Kelp and quiet');
+
+  await runa.goto(address('/replies'));
+  await runa.getByRole('radio', { name: 'Who has not answered' }).click();
+  const row = runa.getByRole('listitem').filter({ hasText: 'Leila Haddad' }).first();
+  await expect(row).toContainText(/owes \d answers?/);
+  await row.getByRole('link', { name: 'Kelp and quiet' }).click();
+  await expect(runa.getByRole('region', { name: 'The meeting’s answers' })).toContainText(
+    'Kelp and quiet',
+  );
+  await runa.goBack();
+  await expect(row.getByRole('link', { name: 'Kelp and quiet' })).toBeVisible();
+
+  const answer = await leila.request.post(address(`/api/invitations/${event.id}/reply`), {
+    headers: { Origin: address(), 'Idempotency-Key': randomUUID() },
+    data: { reply: 'accepted' },
+  });
+  expect(answer.ok()).toBe(true);
+  await expect(runa.getByRole('link', { name: 'Kelp and quiet' })).toHaveCount(0);
+});

@@ -115,3 +115,33 @@ test('a month is printed whole', async ({ browser }) => {
   }).toPass({ timeout: 60_000 });
   await expect(more.first()).toBeVisible();
 });
+
+test('a week is printed on one sheet, with the hours one wants to see and what lies outside of them', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
+  const items = page.locator('[data-item]');
+  await expect(items.first()).toBeVisible();
+  const sheets = async () => {
+    const file = await page.pdf({ preferCSSPageSize: true, printBackground: true });
+    const text = file.toString('latin1');
+    const [box] = /\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(text)!.slice(1, 2);
+    return { count: text.match(/\/Type \/Page\b/g)!.length, widthPt: Math.round(Number(box)) };
+  };
+  expect(await sheets()).toEqual({ count: 1, widthPt: 842 });
+
+  await page.emulateMedia({ media: 'print' });
+  const hours = page.locator('[data-grid] [data-labels] span');
+  await expect(hours.first()).toHaveText('07:00');
+  // Nothing of mine is cut off, and the names of the days are above all hours.
+  const sheet = (await page.locator('[data-grid] [role=region]').boundingBox())!;
+  const head = (await page.locator('[data-head]').boundingBox())!;
+  for (const box of await items.evaluateAll((all) =>
+    all
+      .filter((one) => !one.closest('[data-head], [data-lane]'))
+      .map((one) => one.getBoundingClientRect().toJSON() as DOMRect),
+  )) {
+    expect(box.top).toBeGreaterThanOrEqual(head.y + head.height - 1);
+    expect(box.bottom).toBeLessThanOrEqual(sheet.y + sheet.height + 1);
+  }
+});

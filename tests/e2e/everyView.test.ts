@@ -19,6 +19,7 @@ const VIEWS: [path: string, shown: (page: Page) => Locator][] = [
   ['/events/new', (page) => page.getByRole('toolbar', { name: 'Formatting of the description' })],
   ['/preferences', (page) => page.getByRole('heading', { name: 'Categories' })],
   ['/replies', (page) => page.getByRole('link', { name: 'Desk plan for spring' })],
+  ['/replies?by=person', (page) => page.getByRole('list', { name: 'Who has not answered' })],
   ['/places', (page) => page.getByRole('button', { name: /^Cormorant Hall/ })],
   ['/places/find', (page) => page.getByRole('button', { name: /^Book .*: Gannet/ })],
   ['/places/board', (page) => page.locator('[data-lane]').first()],

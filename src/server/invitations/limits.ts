@@ -33,3 +33,12 @@ export const MOST_DRAFTS = 50;
 
 /** Facts: of a meeting’s history that are told. */
 export const MOST_HISTORY = 300;
+
+/** Days: back from now in which meetings count towards who never answers. */
+export const ANSWERS_COUNT_DAYS = 180;
+
+/** People: who have not answered, as many as are listed. */
+export const MOST_UNANSWERED = 200;
+
+/** Meetings: that wait for somebody’s answer, as many as are named. */
+export const MOST_MEETINGS_NAMED = 5;

@@ -5,18 +5,22 @@ import type {
   DraftMeeting,
   MeetingReplies,
   RepliesQuery,
+  UnansweredList,
   WaitingInvitation,
 } from '../../contract/invitations.ts';
 import type { Spot } from '../../core/availability/way.ts';
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
 import {
+  ANSWERS_COUNT_DAYS,
   MOST_COLLISIONS,
   MOST_CONFLICTS,
   MOST_DATES_COMPARED,
   MOST_DRAFTS,
   MOST_HISTORY,
   MOST_INVITATIONS,
+  MOST_MEETINGS_NAMED,
+  MOST_UNANSWERED,
 } from './limits.ts';
 
 /**
@@ -236,6 +240,51 @@ export async function countOrganized(
     [organizerIds, new Date(now)],
   );
   return rows[0]!;
+}
+
+/**
+ * Who has not answered meetings that a person organizes, over all of them: those to come, and those
+ * that are over since half a year. Whoever owes the most answers comes first, then whoever has owed
+ * them longest. A series is one meeting, with its next date or else its last.
+ */
+export async function readUnanswered(
+  db: Database,
+  organizerIds: readonly number[],
+  now: number,
+): Promise<UnansweredList> {
+  const { rows } = await db.query<UnansweredList['people'][number] & { total: number }>(
+    `with asked as (
+       select participant.person_id, participant.name, participant.email, participant.role,
+              coalesce(participant.person_id::text, lower(participant.email)) as who,
+              participant.reply, participant.invited_at, participant.nudged_at,
+              event.id, date.title, date.starts_at, date.ends_at > $2 as ahead
+       from event
+       join lateral (select * from effective_occurrence
+                     where event_id = event.id and status = 'confirmed'
+                       and ends_at > $2::timestamptz - interval '${ANSWERS_COUNT_DAYS} days'
+                     order by ends_at > $2 desc, abs(extract(epoch from starts_at - $2)) limit 1) date on true
+       join participant on participant.event_id = event.id and participant.role <> 'organizer'
+       where event.organizer_id = any($1::int[]) and event.status = 'confirmed' and event.draft is null),
+     placed as (
+       select *, row_number() over (partition by who, ahead, reply order by starts_at, id) as nth
+       from asked)
+     select min(person_id) as "personId", min(name) as name, min(email) as email,
+            count(*) as asked,
+            count(*) filter (where reply = 'needs-action' and not ahead) as never,
+            count(*) filter (where reply = 'needs-action' and ahead) as waiting,
+            min(invited_at) filter (where reply = 'needs-action' and ahead) as since,
+            coalesce(json_agg(json_build_object(
+                'id', id, 'title', title, 'start', ${instantJson('starts_at')},
+                'role', role, 'nudgedAt', ${instantJson('nudged_at')}) order by nth)
+              filter (where reply = 'needs-action' and ahead and nth <= ${MOST_MEETINGS_NAMED}), '[]') as meetings,
+            count(*) over () as total
+     from placed group by who
+     having bool_or(reply = 'needs-action')
+     order by count(*) filter (where reply = 'needs-action') desc, since, name, who
+     limit ${MOST_UNANSWERED}`,
+    [organizerIds, new Date(now)],
+  );
+  return { people: rows.map(({ total: _, ...one }) => one), total: rows[0]?.total ?? 0 };
 }
 
 /** What happened about the answers to a meeting, the latest first, by those who are still asked. */

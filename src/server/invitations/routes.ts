@@ -16,6 +16,7 @@ import {
   readDrafts,
   readHistory,
   readOrganized,
+  readUnanswered,
   readWaitingInvitations,
 } from './queries.ts';
 import { invitation } from './service.ts';
@@ -62,6 +63,8 @@ export const invitationsApi = implement(invitationsRoutes, (platform) => {
       ]);
       return { meetings, ...counts, drafts };
     },
+    'GET /api/replies/unanswered': ({ actor: { principals }, now }) =>
+      readUnanswered(pool, principals, now),
     'GET /api/replies/:id/history': async ({ actor, params }) => {
       await changeableMeeting(pool, actor, params.id, 'organizer');
       return { entries: await readHistory(pool, params.id) };

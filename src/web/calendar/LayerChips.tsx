@@ -69,7 +69,7 @@ export function LayerChip({
         aria-pressed={layer.shown}
         title={note}
         onClick={() => actions.change({ id: layer.id, shown: !layer.shown })}
-        className="flex min-h-7 items-center gap-1.5 rounded-full pl-2.5 max-sm:min-h-11"
+        className="flex min-h-7 items-center gap-1.5 rounded-full pl-2.5 max-sm:min-h-11 print:pr-2.5"
       >
         <i
           className={`h-3 w-3.5 ${layer.shown ? (rock ?? 'mark-plain') : 'border border-dashed border-ink-2'}`}

@@ -38,6 +38,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/invitations/:id': ['calendar', 'meeting'],
   'GET /api/invitations/:id/days': [],
   'GET /api/replies': ['calendar', 'meeting'],
+  'GET /api/replies/unanswered': ['calendar', 'meeting'],
   'GET /api/replies/:id/history': ['calendar', 'meeting'],
   'GET /api/replies/:id/times': ['calendar', 'meeting'],
   'GET /api/replies/:id/aside': ['calendar', 'meeting'],

@@ -10,11 +10,12 @@ import { formatDay, formatSpan, formatTime } from '../../core/time/format.ts';
 import { DAY, HOUR, MINUTE, type Interval } from '../../core/time/interval.ts';
 import { dateAt, daysBetween, resolveWallTime } from '../../core/time/wall.ts';
 import { useMe, useNow, usePreferences, useStable } from '../client/index.ts';
+import { usePrinted } from '../design/usePrinted.ts';
 import { AllDayRow } from './AllDayRow.tsx';
 import { DayColumn, type ColumnLane } from './DayColumn.tsx';
-import { dayScale, hourMarks } from './dayScale.ts';
+import { dayScale, hourMarks, partOf, topOf, type Scale } from './dayScale.ts';
 import { nudged, SNAP_MINUTES, toggledAllDay, type Held } from './drag.ts';
-import { overlaid, type GridItem, type Lane } from './gridItems.ts';
+import { isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { useConflicts } from './useConflicts.ts';
 import { useGridDrag, type DragStatement } from './useGridDrag.ts';
 
@@ -59,10 +60,14 @@ export function HoursGrid({
   const preferences = usePreferences();
   const root = useRef<HTMLDivElement>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const scale = useMemo(() => dayScale(dates, me.zone), [dates, me.zone]);
-  const { hourPx, widthPx, ready } = useHourPx(scroller, wholeDay, scale.height);
-  const pxPerMinute = hourPx / 60;
+  const whole = useMemo(() => dayScale(dates, me.zone), [dates, me.zone]);
+  const onScreen = useHourPx(scroller, wholeDay, whole.height);
+  const { widthPx, ready } = onScreen;
   const mine = lanes[0]!.items;
+  const paper = usePaperScale(whole, mine, wholeDay);
+  const scale = paper ?? whole;
+  const hourPx = paper ? Math.min(MOST_HOUR_PX, (PAPER_PX / paper.height) * 60) : onScreen.hourPx;
+  const pxPerMinute = hourPx / 60;
   const window = { start: scale.days[0]!.start, end: scale.days.at(-1)!.end };
   const conflicts = useConflicts(window, mine, lanes);
   const [keyHeld, setKeyHeld] = useState<{ item: GridItem | null; held: Held } | null>(null);
@@ -258,6 +263,31 @@ function useHourPx(
   return { hourPx, widthPx, ready: available > 0 };
 }
 
+/** About what is left for the hours on a sheet of A4 across, below what is above them. */
+const PAPER_PX = 540;
+
+/**
+ * The hours that go on paper: those one wants to see, and where else I have something; null on the
+ * screen.
+ */
+function usePaperScale(whole: Scale, mine: readonly GridItem[], wholeDay: boolean): Scale | null {
+  const { shownFrom, shownTo } = usePreferences();
+  const isPrinted = usePrinted();
+  return useMemo(() => {
+    if (!isPrinted) return null;
+    if (wholeDay) return whole;
+    const edges = mine
+      .filter((item) => !isBar(item))
+      .flatMap(({ start, end }) =>
+        whole.days
+          .filter((day) => end > day.start && start < day.end)
+          .flatMap((day) => [topOf(whole, day, start), topOf(whole, day, end)]),
+      );
+    const from = Math.floor(Math.min(shownFrom, ...edges) / 60) * 60;
+    return partOf(whole, from, Math.ceil(Math.max(shownTo, ...edges) / 60) * 60);
+  }, [isPrinted, wholeDay, whole, mine, shownFrom, shownTo]);
+}
+
 function HourLabels({
   scale,
   hourPx,
@@ -274,6 +304,7 @@ function HourLabels({
   return (
     <div
       aria-hidden="true"
+      data-labels
       className="sticky left-0 z-[15] bg-sheet"
       style={{ height: (scale.height / 60) * hourPx }}
     >
@@ -283,7 +314,7 @@ function HourLabels({
           className="absolute right-2 -translate-y-1/2 text-[11px] whitespace-nowrap text-ink-2"
           style={{ top: (top / 60) * hourPx }}
         >
-          {top > 0 &&
+          {(top > 0 || scale.from > 0) &&
             (!thin || hour % 3 === 0) &&
             formatTime(plain + hour * HOUR, me.zone, me.clock)}
           {again && <b className="block text-alpenglow">again</b>}

@@ -16,7 +16,9 @@ export interface Day extends Interval {
  */
 export interface Scale {
   days: Day[];
-  /** Minutes from the top to the bottom: 1440, and more where an hour comes twice. */
+  /** Minutes by the scale of a whole day at which the top stands; 0 where nothing is left out. */
+  from: number;
+  /** Minutes from the top to the bottom: of a whole day 1440, and more where an hour comes twice. */
   height: number;
   /** After which minute of the day, and how long, room is made for a repeated time. */
   repeated: { after: number; minutes: number } | null;
@@ -40,8 +42,15 @@ export function dayScale(dates: readonly string[], zone: string): Scale {
         minutes: -back.change!.minutes,
       }
     : null;
-  return { days, height: 1440 + (repeated?.minutes ?? 0), repeated, table };
+  return { days, from: 0, height: 1440 + (repeated?.minutes ?? 0), repeated, table };
 }
+
+/** A scale of which only a part is shown. @param from, to minutes from the top of the whole */
+export const partOf = (scale: Scale, from: number, to: number): Scale => ({
+  ...scale,
+  from,
+  height: to - from,
+});
 
 const wallMinutes = (scale: Scale, day: Day, instant: number): number => {
   const offset = offsetAt(scale.table, Math.min(instant, day.end - 1));
@@ -52,6 +61,10 @@ const wallMinutes = (scale: Scale, day: Day, instant: number): number => {
 export function topOf(scale: Scale, day: Day, instant: number): number {
   if (instant <= day.start) return 0;
   if (instant >= day.end) return scale.height;
+  return Math.min(Math.max(wholeTopOf(scale, day, instant) - scale.from, 0), scale.height);
+}
+
+function wholeTopOf(scale: Scale, day: Day, instant: number): number {
   const { repeated } = scale;
   if (day.change && day.change.minutes < 0) return (instant - day.start) / MINUTE;
   const wall = wallMinutes(scale, day, instant);
@@ -62,7 +75,7 @@ export function topOf(scale: Scale, day: Day, instant: number): number {
 export function instantAt(scale: Scale, day: Day, minutes: number): number {
   const { repeated } = scale;
   // A pixel may lie between two minutes; instants are whole milliseconds.
-  const inside = Math.round(Math.min(Math.max(minutes, 0), scale.height));
+  const inside = scale.from + Math.round(Math.min(Math.max(minutes, 0), scale.height));
   if (day.change && day.change.minutes < 0) return day.start + inside * MINUTE;
   let wall = inside;
   if (repeated && wall >= repeated.after) {
@@ -80,11 +93,15 @@ export function emptyBand(
   day: Day,
 ): { top: number; height: number; why: 'skipped' | 'elsewhere' } | null {
   if (day.change && day.change.minutes > 0) {
-    const top = (day.change.instant - day.start) / MINUTE;
+    const top = (day.change.instant - day.start) / MINUTE - scale.from;
     return { top, height: day.change.minutes, why: 'skipped' };
   }
   if (scale.repeated && !(day.change && day.change.minutes < 0)) {
-    return { top: scale.repeated.after, height: scale.repeated.minutes, why: 'elsewhere' };
+    return {
+      top: scale.repeated.after - scale.from,
+      height: scale.repeated.minutes,
+      why: 'elsewhere',
+    };
   }
   return null;
 }
@@ -101,5 +118,8 @@ export function hourMarks(scale: Scale): { top: number; hour: number; again: boo
       repeated !== null && wall >= repeated.after - repeated.minutes && wall < repeated.after;
     if (twice) marks.push({ top: wall + repeated.minutes, hour, again: true });
   }
-  return marks.sort((a, b) => a.top - b.top);
+  return marks
+    .map((mark) => ({ ...mark, top: mark.top - scale.from }))
+    .filter(({ top }) => top >= 0 && top <= scale.height)
+    .sort((a, b) => a.top - b.top);
 }

@@ -4,7 +4,7 @@ import { zones } from '../../../tests/twins/arbitraries.ts';
 import { DAY, HOUR, MINUTE } from '../../core/time/interval.ts';
 import { addDays, resolveWallTime, wallTimeAt } from '../../core/time/wall.ts';
 import { layOutBars } from './bars.ts';
-import { dayScale, emptyBand, hourMarks, instantAt, topOf } from './dayScale.ts';
+import { dayScale, emptyBand, hourMarks, instantAt, partOf, topOf } from './dayScale.ts';
 import { draggedSpan, nudged, toggledAllDay, wholeDays } from './drag.ts';
 
 const OSLO = 'Europe/Oslo';
@@ -45,6 +45,18 @@ describe('the heights of a grid of days', () => {
     expect(emptyBand(scale, saturday)).toEqual({ top: 180, height: 60, why: 'elsewhere' });
     const again = hourMarks(scale).filter((mark) => mark.again);
     expect(again).toEqual([{ top: 180, hour: 2, again: true }]);
+  });
+
+  it('of a part begin at its top, and what lies outside stands at its nearer edge', () => {
+    const scale = partOf(week('2026-10-19'), 8 * 60, 18 * 60);
+    const [saturday, sunday] = [scale.days[5]!, scale.days[6]!];
+    expect(topOf(scale, saturday, at('2026-10-24T09:00'))).toBe(120);
+    expect(topOf(scale, sunday, at('2026-10-25T07:00'))).toBe(0);
+    expect(topOf(scale, sunday, at('2026-10-25T06:00'))).toBe(0);
+    expect(topOf(scale, sunday, at('2026-10-25T20:00'))).toBe(600);
+    expect(hourMarks(scale).map(({ top, hour }) => [top, hour])).toEqual(
+      Array.from({ length: 11 }, (_, k) => [60 * k, 7 + k]),
+    );
   });
 
   it('lead back to the instant they stand for, whatever the zone does', () => {

@@ -1,25 +1,58 @@
-import { Link, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import type { MeetingReplies, RepliesList } from '../../contract/invitations.ts';
 import { counted } from '../../core/counted.ts';
 import { formatSpan } from '../../core/time/format.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe, usePages } from '../client/index.ts';
 import { Empty, Loading, Outline } from '../design/states.tsx';
+import { OneOf } from '../design/Toggles.tsx';
 import { usePhone } from '../design/usePhone.ts';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { MeetingAnswers } from './MeetingAnswers.tsx';
 import { MeetingRow } from './MeetingRow.tsx';
 import { useRepliesTo } from './useInvitations.ts';
+import { WhoIsSilent } from './WhoIsSilent.tsx';
 
 const meetingsOf = (part: RepliesList) => part.meetings;
 const idOf = (meeting: MeetingReplies) => meeting.id;
 
-/** Who is coming, who has not said? All meetings I organize that are not over, what needs me first. */
+const WAYS = [
+  { value: 'meeting', words: 'By meeting' },
+  { value: 'person', words: 'Who has not answered' },
+] as const;
+
+/** Which of the two lists of Replies is shown; kept in the address. */
+function Ways({ by }: { by: 'meeting' | 'person' }) {
+  const navigate = useNavigate();
+  return (
+    <OneOf
+      label="Replies by"
+      look="ways"
+      className="mb-2"
+      options={WAYS}
+      value={by}
+      onChange={(next) => void navigate(next === 'person' ? '/replies?by=person' : '/replies')}
+    />
+  );
+}
+
+/** Who is coming, who has not said? By meeting, or by whoever owes an answer. */
 export function RepliesView() {
   const [params] = useSearchParams();
+  if (params.get('by') !== 'person') return <ByMeeting asked={params.get('meeting')} />;
+  return (
+    <main className="mx-auto w-full max-w-5xl px-4 py-5 max-sm:py-2 md:px-6">
+      <h1 className="text-[22px] max-sm:text-[20px]">Replies</h1>
+      <Ways by="person" />
+      <WhoIsSilent />
+    </main>
+  );
+}
+
+/** All meetings I organize that are not over, what needs me first. */
+function ByMeeting({ asked }: { asked: string | null }) {
   const phone = usePhone();
   const { query, first, rows, more } = usePages('GET /api/replies', {}, meetingsOf);
-  const asked = params.get('meeting');
   const openId = asked ?? (phone ? null : (rows[0]?.id ?? null));
   const isSplit = openId !== null && !phone;
   return (
@@ -33,6 +66,7 @@ export function RepliesView() {
         <h1 id="replies" className="text-[22px] max-sm:text-[20px]">
           Replies
         </h1>
+        <Ways by="meeting" />
         {query.isPending && <Outline what="the replies" rows={8} />}
         {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
         {first && first.drafts.length > 0 && <Drafts drafts={first.drafts} />}
