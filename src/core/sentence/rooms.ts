@@ -9,8 +9,10 @@ export function readRooms({ words, take }: Reading, names: SentenceNames): void 
     const textAt = (k: number) => (words[k] && !words[k].taken ? words[k].text : '');
     let first = at;
     if (/^(meeting|conference)$/i.test(textAt(first - 1))) first--;
-    if (!/^(an?|any|one)$/i.test(textAt(first - 1))) return;
-    first--;
+    const hasArticle = /^(an?|any|one)$/i.test(textAt(first - 1));
+    if (hasArticle) first--;
+    // "…with Hal, room for 6": by itself it is a room where it can be no part of what a meeting is called.
+    else if (!isApart(words, first)) return;
     if (/^(in|at|@)$/i.test(textAt(first - 1))) first--;
     const room = {
       siteId: null as number | null,
@@ -48,12 +50,21 @@ export function readRooms({ words, take }: Reading, names: SentenceNames): void 
         isRead = true;
       }
     }
+    if (!hasArticle && next === at + 1) return;
     const said = words
       .slice(first, next)
       .map((one) => one.text)
       .join(' ');
     take(first, next - first, { kind: 'room', words: said, ...room, name: roomName(place, room) });
   });
+}
+
+/** Whether what stands at a position is none of the words before it: after a comma, a time, or a name. */
+function isApart(words: Reading['words'], at: number): boolean {
+  const before = words[at - 1];
+  if (!before) return false;
+  if (before.taken || /^[,;&+]$|^(and|plus|with|w\/)$/i.test(before.text)) return true;
+  return words.slice(0, at).some(({ text }) => /^(with|w\/)$/i.test(text));
 }
 
 const featureNamed = (text: string, { features }: SentenceNames): string | null => {

@@ -1,18 +1,6 @@
 import { isMailAddress } from '../mailAddress.ts';
-import { ZONES } from '../time/zones.ts';
+import { numberOf } from '../time/numberWords.ts';
 import { isCommon } from './commonWords.ts';
-import { nameIn, type Named } from './names.ts';
-import { readWhen } from './when.ts';
-import {
-  JOINERS,
-  longest,
-  wordsOf,
-  type Chip,
-  type Reader,
-  type Reading,
-  type Word,
-} from './words.ts';
-
 import {
   MOST_WORDS,
   named,
@@ -21,7 +9,21 @@ import {
   type Meaning,
   type SentenceNames,
 } from './meaning.ts';
+import { nameIn, type Named } from './names.ts';
 import { readRooms } from './rooms.ts';
+import { readWhen } from './when.ts';
+import {
+  JOINERS,
+  longest,
+  wordsOf,
+  type Chip,
+  type Placed,
+  type Reader,
+  type Reading,
+  type Word,
+} from './words.ts';
+import { readZone } from './zone.ts';
+
 export type { SentenceNames } from './meaning.ts';
 export type { Chip, Reader } from './words.ts';
 const OPTIONAL = /^(maybe|perhaps|optionally|optional|possibly)$/i;
@@ -33,12 +35,6 @@ const EXCEPT: [count: number, words: RegExp][] = [
   [2, /^(but (not|without)|except for|other than|apart from)$/i],
   [1, /^(except|excluding|minus|without|sans|not)$/i],
 ];
-
-/** Where a chip stands in a sentence. */
-interface Placed {
-  at: number;
-  chip: Chip;
-}
 
 /**
  * Reads a sentence such as "kelp review with Ines and Tomas Thu 14:00 45m in Gannet". Whole words come
@@ -75,36 +71,6 @@ export const readingOf = (words: Word[], reader: Reader, found: Placed[]): Readi
     found.push({ at, chip });
   },
 });
-
-/** The zone that a city or a zone's own name means; null where it means none. */
-function zoneNamed(text: string, { sites }: SentenceNames): { zone: string; place: string } | null {
-  const wanted = text.toLowerCase();
-  if (/^(utc|gmt)$/.test(wanted)) return { zone: 'UTC', place: 'UTC' };
-  const site = sites.find(({ city, name }) =>
-    [city, name].some((one) => one.toLowerCase() === wanted),
-  );
-  if (site) return { zone: site.zone, place: site.city };
-  const cityOf = (zone: string) => zone.slice(zone.lastIndexOf('/') + 1).replaceAll('_', ' ');
-  const zone = ZONES.find((one) => cityOf(one).toLowerCase() === wanted);
-  return zone === undefined ? null : { zone, place: cityOf(zone) };
-}
-
-/** "9am Hobart time", "10:00 UTC": on whose clock a time was said. */
-function readZone({ words }: Reading, names: SentenceNames, found: Placed[]): void {
-  const time = found.find(({ chip }) => chip.kind === 'time');
-  if (time?.chip.kind !== 'time') return;
-  for (let at = 0; at < words.length; at++) {
-    const run = longest(words, at, 4, (text) => {
-      const match = /^(.+) time$/i.exec(text) ?? /^(utc|gmt)$/i.exec(text);
-      return match && zoneNamed(match[1]!, names);
-    });
-    if (!run) continue;
-    for (const word of words.slice(at, at + run.count)) word.taken = true;
-    const { zone, place } = run.value;
-    time.chip = { ...time.chip, zone, place, words: `${time.chip.words} ${run.text}` };
-    return;
-  }
-}
 
 /** Of what a meeting has one. */
 const ONE_OF: Partial<Record<Chip['kind'], string>> = {
@@ -261,7 +227,7 @@ function readNames(
       continue;
     }
     const begins = title.length === 0;
-    if (begins && JOINERS.test(word.text)) continue;
+    if (begins && JOINERS.test(word.text) && !isRoomForSomething(words, at)) continue;
     if (begins || title.at(-1) === at - 1) title.push(at);
     else if (!JOINERS.test(word.text)) unread.push(at);
   }
@@ -269,6 +235,14 @@ function readNames(
   while (title.length > 0 && JOINERS.test(words[title.at(-1)!]!.text)) title.pop();
   return { title: alone(words, title, names, take), unread };
 }
+
+/** "Room for growth" is what a meeting is called, and "room for 6" is where it is. */
+const isRoomForSomething = (words: readonly Word[], at: number): boolean =>
+  /^rooms?$/i.test(words[at]!.text) &&
+  /^for$/i.test(words[at + 1]?.text ?? '') &&
+  words[at + 2] !== undefined &&
+  !words[at + 2]!.taken &&
+  !(numberOf(words[at + 2]!.text) >= 1);
 
 /** How many words at a place leave out who is named next; 0 where they do not. */
 const exceptAt = (words: readonly Word[], at: number): number =>

@@ -51,6 +51,12 @@ export interface Reader {
   order: DayOrder;
 }
 
+/** Where a chip stands in a sentence. */
+export interface Placed {
+  at: number;
+  chip: Chip;
+}
+
 /** A sentence as it is read, word by word. */
 export interface Reading {
   words: Word[];
