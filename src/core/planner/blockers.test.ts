@@ -65,6 +65,46 @@ describe('concessions against the naive twin', () => {
   }, 120_000);
 });
 
+describe('more of everybody’s hours', () => {
+  const lengths = Array.from({ length: 12 }, (_, k) => (k + 1) * 60);
+
+  it('is offered by itself as the fewest hours that open anything, where nothing is open', () => {
+    fc.assert(
+      fc.property(questions(2), (one) => {
+        fc.pre(scan(one).length === 0 && one.wishes.stretchMinutes === 0);
+        const opens = (minutes: number) =>
+          scan(conceded(one, { kind: 'stretch', minutes })).length > 0;
+        const fewest = lengths.find(opens) ?? null;
+        const offered = concessions(one, { most: 100 }).flatMap(({ concession }) =>
+          concession.kind === 'stretch' ? [concession.minutes] : [],
+        );
+        const hasPeople = one.members.some((m) => m.kind === 'person' && !m.setAside && m.hours);
+        expect(offered).toEqual(fewest === null || !hasPeople ? [] : [fewest]);
+      }),
+      { numRuns: often(25) },
+    );
+  }, 120_000);
+
+  it('is offered for those ends of the world where an hour more opens nothing', () => {
+    const far = [
+      member({ id: 1, name: 'Ines' }),
+      member({ id: 2, name: 'Wanjiru', zone: 'Australia/Hobart' }),
+    ];
+    const offered = concessions(question(far)).map(({ concession }) => concession);
+    // 09:00 to 17:00 in both: Hobart, eleven hours before, ends at 06:00 UTC, an hour's meeting three away.
+    const stretched = offered.flatMap((one) =>
+      'minutes' in one ? [`${one.kind} ${'zone' in one ? `${one.zone} ` : ''}${one.minutes}`] : [],
+    );
+    expect(stretched.sort()).toEqual([
+      'early Australia/Hobart 360',
+      'early UTC 240',
+      'late Australia/Hobart 240',
+      'late UTC 360',
+      'stretch 120',
+    ]);
+  });
+});
+
 describe('the smallest absences', () => {
   it('are the fewest that the scan finds at any start, and open what it says', () => {
     fc.assert(

@@ -142,15 +142,15 @@ function widened(question: BlockerQuestion, now: Survey, known: Interval | undef
     asked.push({ kind: 'later', until: Math.min(known.end, wishes.window.end + 7 * DAY) });
   }
   const people = now.prepared.filter((one) => one.kind === 'person' && one.open);
-  if (people.length > 0 && wishes.stretchMinutes < MOST_STRETCH) {
-    asked.push({ kind: 'stretch', minutes: wishes.stretchMinutes + HOUR_MINUTES });
-  }
+  const more = (before: number, asking: (minutes: number) => Concession) => {
+    const minutes = hoursMore(before, (one) => gainOf(question, asking(one), now), now);
+    if (minutes !== null) asked.push(asking(minutes));
+  };
+  if (people.length > 0) more(wishes.stretchMinutes, (minutes) => ({ kind: 'stretch', minutes }));
   const zones = [...new Set(people.map((one) => one.zone))];
   for (const zone of zones.length > 1 ? zones : []) {
-    for (const kind of ['early', 'late'] as const) {
-      const minutes = (wishes.stretches[zone]?.[kind] ?? 0) + HOUR_MINUTES;
-      if (minutes <= MOST_STRETCH) asked.push({ kind, zone, minutes });
-    }
+    for (const kind of ['early', 'late'] as const)
+      more(wishes.stretches[zone]?.[kind] ?? 0, (minutes) => ({ kind, zone, minutes }));
   }
   if (wishes.between) asked.push({ kind: 'anyTime' });
   if (!wishes.tentativeIsFree) asked.push({ kind: 'tentative' });
@@ -160,6 +160,25 @@ function widened(question: BlockerQuestion, now: Survey, known: Interval | undef
   for (const room of members.filter((one) => one.isRoom && !one.setAside && isNeeded(one, wishes)))
     asked.push({ kind: 'otherRoom', memberId: room.id });
   return asked.map((concession) => ({ concession, gains: gainOf(question, concession, now) }));
+}
+
+/**
+ * By how many minutes more to ask outside hours: an hour more; where no start is open as it is, the fewest
+ * whole hours more that open one. Null where there is no more to ask.
+ */
+function hoursMore(before: number, gains: (minutes: number) => number, now: Survey): number | null {
+  let least = before + HOUR_MINUTES;
+  if (least > MOST_STRETCH) return null;
+  if (now.candidates.length > 0 || gains(least) > 0) return least;
+  // More hours never close what fewer open, so the fewest lie between what opens nothing and what opens.
+  let most = before + Math.floor((MOST_STRETCH - before) / HOUR_MINUTES) * HOUR_MINUTES;
+  if (gains(most) <= 0) return null;
+  while (most - least > HOUR_MINUTES) {
+    const middle = least + Math.floor((most - least) / HOUR_MINUTES / 2) * HOUR_MINUTES;
+    if (gains(middle) > 0) most = middle;
+    else least = middle;
+  }
+  return most;
 }
 
 const MOST_LONGER = 2;
