@@ -107,7 +107,12 @@ for (const [suffix, viewport, names] of [
   ['', DESK, Object.keys(VIEWS)],
   ['-phone', PHONE, PHONE_VIEWS],
 ]) {
-  const page = await browser.newPage({ viewport, reducedMotion: 'reduce', locale: 'en-GB' });
+  const page = await browser.newPage({
+    viewport,
+    reducedMotion: 'reduce',
+    locale: 'en-GB',
+    timezoneId: 'Europe/Oslo',
+  });
   page.on('console', (message) => message.type() === 'error' && console.log(`  ${message.text()}`));
   page.on('pageerror', (error) => console.log(`  ${error.message}`));
   await signIn(page);

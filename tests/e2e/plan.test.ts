@@ -90,14 +90,14 @@ test('from all blocked to the reason is one gesture, and each way out is one cli
   const row = page.getByTestId('ridge-2027-06-15');
   const box = (await row.boundingBox())!;
   await page.mouse.move(box.x + box.width * 0.4, box.y + 10);
-  await expect(page.getByTestId('readout')).toContainText(/Ylva \(away until Fri 18 Jun\)/);
+  await expect(page.getByTestId('readout')).toContainText(/Ylva \(away through Fri 18 Jun\)/);
   await expect(page.getByTestId('readout')).toContainText('Kwame (taken until 16:30)');
   await page.getByRole('button', { name: /Tue 15 Jun.*away: Ylva/ }).click();
   await expect(page.getByRole('img', { name: /^Ylva Strand: away all day/ })).toBeVisible();
 
   // A week further there is time; the blockers say so, and one click looks.
   await blockers(page)
-    .getByRole('button', { name: 'try it: Look on until Fri 25 Jun' })
+    .getByRole('button', { name: 'try it: Look on through Fri 25 Jun' })
     .or(blockers(page).getByRole('button', { name: /try it: Look on until/ }))
     .first()
     .click();

@@ -134,3 +134,20 @@ test('on a phone the ways lie at the lower edge and the header is one line', asy
   await page.locator('[cmdk-item]', { hasText: 'Gannet' }).click();
   await expect(page.getByRole('dialog', { name: 'Gannet' })).toBeVisible();
 });
+
+test('at a computer of another clock it is said whose times are shown, until one says to keep them', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe', { timezoneId: 'America/Halifax' });
+  const said = page.getByRole('complementary', { name: 'Another clock' });
+  await expect(said).toContainText('All times are Bergen’s, now 09:12.');
+  await expect(said).toContainText('This device’s clock says 04:12.');
+  await said.getByRole('button', { name: 'Keep Bergen’s times' }).click();
+  await expect(said).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: /November 2026/ })).toBeVisible();
+  await expect(said).toHaveCount(0);
+  // In a zone whose clock says the same nothing is to be said.
+  const near = await openAs(browser, 'Ines Aldabe', { timezoneId: 'Europe/Berlin' });
+  await expect(near.getByRole('complementary', { name: 'Another clock' })).toHaveCount(0);
+});

@@ -1,3 +1,4 @@
+import { PARTNER_SITE, SITES } from '../../demo/data/organization.ts';
 import type { SessionState } from '../../src/contract/session.ts';
 import type { CalendarResponse } from '../../src/contract/calendar.ts';
 import {
@@ -37,10 +38,12 @@ export async function openAs(
   { path = '/', ...options }: BrowserContextOptions & { path?: string } = {},
 ): Promise<Page> {
   await closeFormer(browser);
-  const context = await browser.newContext(options);
-  openedIn.set(context, test.info().testId);
-  const state = (await (await context.request.get(address('/api/session'))).json()) as SessionState;
+  const state = (await (await fetch(address('/api/session'))).json()) as SessionState;
   const person = state.demonstration!.people.find((one) => one.name.startsWith(name))!;
+  const site = [...SITES, PARTNER_SITE].find((one) => one.city === person.site);
+  // Their computers stand where they are.
+  const context = await browser.newContext({ timezoneId: site?.zone, ...options });
+  openedIn.set(context, test.info().testId);
   const signedIn = await context.request.post(address('/api/session'), {
     data: { email: person.email, password: PASSWORD },
   });

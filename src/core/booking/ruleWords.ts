@@ -132,7 +132,7 @@ export function brokenInWords(
     case 'too-late':
       return `is booked ${length(broken.notice)} ahead at least`;
     case 'too-early':
-      return `is booked ${broken.days} days ahead at most, now until ${formatDay(Date.parse(`${broken.last}T12:00Z`), 'UTC')}`;
+      return `is booked ${broken.days} days ahead at most, now through ${formatDay(Date.parse(`${broken.last}T12:00Z`), 'UTC')} ${broken.last.slice(0, 4)}`;
     case 'not-for-you':
       return `is for ${teamsWords(rules.teams ?? [], teamNames)} alone`;
     case 'somebodys':

@@ -118,7 +118,7 @@ describe('the rules of a place', () => {
       'is closed on Sun 28 Nov',
       'is booked for 30 min at least',
       'is booked in steps of 15 min, counted from midnight',
-      'is booked 90 days ahead at most, now until Mon 22 Feb',
+      'is booked 90 days ahead at most, now through Mon 22 Feb 2027',
       'is for Kelp Forests alone',
     ]);
   });

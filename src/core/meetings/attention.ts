@@ -6,7 +6,7 @@ export const SILENT_AFTER = 2 * DAY;
 /** A meeting within this time wants its answers now. Milliseconds. */
 export const SOON = DAY;
 /** Whoever was asked has so long to answer before they are called silent; less where it begins sooner. */
-const TIME_TO_ANSWER = 2 * HOUR;
+export const TIME_TO_ANSWER = 2 * HOUR;
 
 interface Asked {
   name: string;

@@ -59,7 +59,7 @@ describe('a rule as a sentence', () => {
     ['FREQ=WEEKLY', 'Every Tuesday'],
     ['FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', 'Every day from Monday to Friday'],
     ['FREQ=WEEKLY;INTERVAL=2;BYDAY=TH,TU', 'Every 2 weeks on Tuesday and Thursday'],
-    ['FREQ=WEEKLY;UNTIL=20261224', 'Every Tuesday, until Thu 24 Dec 2026'],
+    ['FREQ=WEEKLY;UNTIL=20261224', 'Every Tuesday, through Thu 24 Dec 2026'],
     ['FREQ=MONTHLY', 'On the 24th of every month'],
     ['FREQ=MONTHLY;BYMONTHDAY=-1', 'On the last day of every month'],
     ['FREQ=MONTHLY;BYMONTHDAY=2,15;INTERVAL=2', 'On the 2nd and 15th of every 2 months'],

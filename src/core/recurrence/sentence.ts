@@ -135,7 +135,7 @@ function ending(rule: Rule): string {
   if (rule.count !== null) return rule.count === 1 ? ', once' : `, ${rule.count} times`;
   if (rule.until === null) return '';
   const date = rule.until.slice(0, 10);
-  return `, until ${formatDay(Date.parse(`${date}T12:00Z`), 'UTC')} ${date.slice(0, 4)}`;
+  return `, through ${formatDay(Date.parse(`${date}T12:00Z`), 'UTC')} ${date.slice(0, 4)}`;
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -57,6 +57,20 @@ export function formatNear(
   return isSameDay ? time : `${formatDayNear(instant, beside, zone)} ${time}`;
 }
 
+/**
+ * Until when something lasts, beside a moment before its end: `until 15:00`, `until Fri 27 Nov 10:00`; what
+ * ends with a day lasts `through Fri 27 Nov`, and on the moment's own day `until midnight`.
+ */
+export function untilWords(
+  end: number,
+  beside: number,
+  reader: { zone: string; clock: ClockStyle },
+): string {
+  if (!isMidnight(end, reader.zone)) return `until ${formatNear(end, beside, reader)}`;
+  const isSameDay = formatLongDay(end - 1, reader.zone) === formatLongDay(beside, reader.zone);
+  return isSameDay ? 'until midnight' : `through ${formatDayNear(end - 1, beside, reader.zone)}`;
+}
+
 const isMidnight = (instant: number, zone: string) => formatTime(instant, zone) === '00:00';
 
 /** From one midnight to another, on the zone's clock. */

@@ -3,7 +3,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { windows, zones } from '../../../tests/twins/arbitraries.ts';
 import { resolveSpan } from './eventTimes.ts';
-import { formatHours, formatLength, formatNear, formatSpan, formatTime } from './format.ts';
+import {
+  formatHours,
+  formatLength,
+  formatNear,
+  formatSpan,
+  formatTime,
+  untilWords,
+} from './format.ts';
 import { MINUTE, gaps, merge, sharedWith } from './interval.ts';
 import { formatTimeOfDay, parseLength, parseTimeOfDay } from './typedTime.ts';
 import { isReadableZone, isWallTime, resolveWallTime, startOfWeek, wallTimeAt } from './wall.ts';
@@ -255,6 +262,20 @@ describe('a moment beside another', () => {
     [Date.UTC(2027, 10, 24, 22, 30), 'Europe/Oslo', '24', 'Wed 24 Nov 2027 23:30'],
   ] as const)('%s in %s', (instant, zone, clock, words) =>
     expect(formatNear(instant, now, { zone, clock })).toBe(words),
+  );
+});
+
+describe('the end of something, beside a moment', () => {
+  const reader = { zone: 'Europe/Oslo', clock: '24' } as const;
+  const at = (day: number, hour: number, minute = 0) => Date.UTC(2026, 10, day, hour - 1, minute);
+  it.each([
+    [at(24, 15), 'until 15:00'],
+    [at(27, 10), 'until Fri 27 Nov 10:00'],
+    // Somebody who is away to the end of Friday is not back in the course of it.
+    [at(28, 0), 'through Fri 27 Nov'],
+    [at(25, 0), 'until midnight'],
+  ] as const)('%s is said “%s”', (end, words) =>
+    expect(untilWords(end, at(24, 9), reader)).toBe(words),
   );
 });
 

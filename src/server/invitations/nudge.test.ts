@@ -118,6 +118,27 @@ describe('what needs its organizer', () => {
     expect(needs).toEqual([...needs].sort((a, b) => Number(b) - Number(a)));
   });
 
+  it('is not a meeting that is soon whose people were asked this minute', async () => {
+    const ines = await server.as('ines.aldabe');
+    const needing = async () => (await ines.get<RepliesList>('/api/replies')).body.needing;
+    const before = await needing();
+    const made = await ines.post<EventDetail>(
+      '/api/events',
+      meetingRequest({
+        title: 'Soon',
+        times: bergenTimes('2026-11-24T17:00', '2026-11-24T17:30'),
+        attendees: [{ personId: await server.id('Tomas Okafor'), role: 'required' }],
+      }),
+    );
+    expect(await needing()).toBe(before);
+    await server.sql(
+      `update attendee set invited_at = invited_at - interval '3 hours'
+       where event_id = $1 and role = 'required'`,
+      [made.body.id],
+    );
+    expect(await needing()).toBe(before + 1);
+  });
+
   it('is said, the gravest first', () => {
     const now = Date.UTC(2027, 2, 1, 12);
     const asked = (name: string, changes = {}) => ({

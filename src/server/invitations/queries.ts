@@ -1,4 +1,4 @@
-import { SILENT_AFTER, SOON } from '../../core/meetings/attention.ts';
+import { SILENT_AFTER, SOON, TIME_TO_ANSWER } from '../../core/meetings/attention.ts';
 import type {
   AnswerHistory,
   DatesFit,
@@ -114,7 +114,9 @@ export async function readWaitingInvitations(
 }
 
 const interval = (milliseconds: number) => `interval '${milliseconds / 1000} seconds'`;
-const [SILENT, CLOSE] = [interval(SILENT_AFTER), interval(SOON)];
+const [SILENT, CLOSE, ANSWERING] = [SILENT_AFTER, SOON, TIME_TO_ANSWER].map(interval);
+/** When somebody was last asked. */
+const ASKED = 'coalesce(attendee.nudged_at, attendee.invited_at)';
 
 /**
  * Meetings with others that a person organizes and that are not over, with their next occurrence, and
@@ -132,8 +134,10 @@ const ORGANIZED = `
                                where (asked->>'start')::numeric > extract(epoch from $2::timestamptz) * 1000)
                         or attendee.role = 'required' and attendee.reply = 'declined'
                         or attendee.reply = 'needs-action'
-                           and (coalesce(attendee.nudged_at, attendee.invited_at) <= $2::timestamptz - ${SILENT}
-                                or attendee.role = 'required' and next.starts_at <= $2::timestamptz + ${CLOSE}))
+                           and (${ASKED} <= $2::timestamptz - ${SILENT}
+                                or attendee.role = 'required' and next.starts_at <= $2::timestamptz + ${CLOSE}
+                                   and $2::timestamptz - ${ASKED}
+                                       >= least(${ANSWERING}, (next.starts_at - ${ASKED}) / 4)))
          ) as needing
   from event
   join lateral (select * from effective_occurrence

@@ -60,7 +60,7 @@ describe('a booking', () => {
       '2028-06-01T10:00',
       'resources',
       409,
-      /booked 365 days ahead at most, now until Wed 24 Nov/,
+      /booked 365 days ahead at most, now through Wed 24 Nov 2027/,
     ],
     [
       'of what is retired',

@@ -1,6 +1,6 @@
 import { termInWords } from '../../core/booking/ruleWords.ts';
 import type { Fit } from '../../core/planner/fit.ts';
-import { formatNear, formatTime, type ClockStyle } from '../../core/time/format.ts';
+import { formatTime, untilWords, type ClockStyle } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import type { Member } from './useLineUpData.ts';
 
@@ -15,7 +15,7 @@ export function fitWords(
   reader: { id: number; zone: string; clock: ClockStyle },
   clash?: string,
 ): string {
-  const until = fit.until === null ? '' : ` until ${formatNear(fit.until, span.start, reader)}`;
+  const until = fit.until === null ? '' : ` ${untilWords(fit.until, span.start, reader)}`;
   switch (fit.state) {
     case 'free':
       return 'free';

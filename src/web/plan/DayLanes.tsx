@@ -117,7 +117,7 @@ const Lane = memo(function Lane({
               <span className="ml-1 bg-sheet px-1 text-[10.5px] leading-4 whitespace-nowrap">
                 {WORDS[span.occupancy]}
                 {span.occupancy === 'away' && span.end > window.end
-                  ? ` until ${formatDayNear(span.end - 1, window.start, zone)}`
+                  ? ` through ${formatDayNear(span.end - 1, window.start, zone)}`
                   : ''}
               </span>
             )}

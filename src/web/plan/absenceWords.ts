@@ -1,7 +1,6 @@
 import type { Fit } from '../../core/planner/fit.ts';
 import { givenName } from '../../core/planner/words.ts';
-import { type ClockStyle, formatDayNear, formatTime } from '../../core/time/format.ts';
-import { dateAt } from '../../core/time/wall.ts';
+import { type ClockStyle, formatTime, untilWords } from '../../core/time/format.ts';
 import { type Member } from '../lineUp/index.ts';
 
 interface Reader {
@@ -9,16 +8,9 @@ interface Reader {
   clock: ClockStyle;
 }
 
-/** `15:00`, or the day where it is another one. */
-function untilWords(until: number, from: number, { zone, clock }: Reader): string {
-  // An end at midnight belongs to the day before it.
-  const sameDay = dateAt(until - 1, zone) === dateAt(from, zone);
-  return sameDay ? formatTime(until, zone, clock) : formatDayNear(until - 1, from, zone);
-}
-
 /** Why somebody or something is not free at a moment, in a few words. */
 export function absenceWords(fit: Fit, member: Member, from: number, reader: Reader): string {
-  const until = fit.until === null ? '' : ` until ${untilWords(fit.until, from, reader)}`;
+  const until = fit.until === null ? '' : ` ${untilWords(fit.until, from, reader)}`;
   switch (fit.state) {
     case 'busy':
       return `taken${until}`;

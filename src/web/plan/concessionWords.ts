@@ -30,7 +30,7 @@ export function concessionWords(
     case 'length':
       return `${formatLength(concession.minutes * MINUTE)} instead of ${formatLength(wishes.lengthMinutes * MINUTE)}`;
     case 'later':
-      return `Look on until ${formatDayNear(concession.until - 1, now, me.zone)}`;
+      return `Look on through ${formatDayNear(concession.until - 1, now, me.zone)}`;
     case 'stretch':
       return `Up to ${formatLength(concession.minutes * MINUTE)} outside everybody’s hours`;
     case 'early':

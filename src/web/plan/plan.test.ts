@@ -256,7 +256,7 @@ describe('what is said of a day and a moment', () => {
     const window = { start: at - DAY, end: at + DAY };
     const fits = new LineUpFit(members, window).at({ start: at, end: at + 15 * MINUTE });
     expect(missingWords(fits, members, at, { zone: OSLO, clock: '24' })).toBe(
-      'Mika (taken until 12:42), Robine (away until Fri 27 Nov), Hal (21:12 there, outside their hours), jon@x.example (not known)',
+      'Mika (taken until 12:42), Robine (away until Fri 27 Nov 11:12), Hal (21:12 there, outside their hours), jon@x.example (not known)',
     );
     expect(missingWords(fits, members, at, { zone: OSLO, clock: '12' })).toContain('12:42 pm');
   });

@@ -16,6 +16,7 @@ import { keepFocus } from './focusHeir.ts';
 import { HeaderFieldSoon } from './HeaderFieldSoon.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { MeMenu } from './MeMenu.tsx';
+import { OtherClock } from './OtherClock.tsx';
 import { Unreached } from './Unreached.tsx';
 import { WaysAbove, WaysBelow } from './Ways.tsx';
 
@@ -41,6 +42,7 @@ export function Shell() {
       </a>
       <DemonstrationNote />
       <Unreached />
+      <OtherClock />
       {isPhone ? (
         <header className="no-print flex min-h-13 items-center gap-1 border-b border-edge px-4">
           {fieldOpen ? (
