@@ -145,3 +145,58 @@ test('a week is printed on one sheet, with the hours one wants to see and what l
     expect(box.bottom).toBeLessThanOrEqual(sheet.y + sheet.height + 1);
   }
 });
+
+test('arrows go from one thing to the next, the panel follows and points at it, below the strip', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
+  const at = (title: string) => page.locator('[data-day] [data-item]', { hasText: title });
+  await at('Hiring workshop').last().focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Hiring workshop' })).toBeVisible();
+  await at('Hiring workshop').last().focus();
+  await page.keyboard.press('ArrowDown');
+  const next = page.locator('[data-item]:focus');
+  const title = (await next.locator('[data-written]').textContent())!.trim();
+  expect(title).not.toBe('Hiring workshop');
+  const panel = page.getByRole('dialog', { name: title });
+  await expect(panel).toBeVisible();
+  await expect(next).toBeFocused();
+
+  const middle = async () => {
+    const box = (await next.boundingBox())!;
+    const pointer = (await page.locator('[data-points]').boundingBox())!;
+    return Math.abs(pointer.y + pointer.height / 2 - (box.y + box.height / 2));
+  };
+  await expect.poll(middle).toBeLessThan(3);
+  // Scrolled out of sight, nothing points beside it.
+  await page.getByRole('region', { name: 'Hours' }).evaluate((one) => one.scrollTo(0, 0));
+  await expect
+    .poll(async () => ((await page.locator('[data-points]').count()) ? middle() : 0))
+    .toBeLessThan(3);
+  const strip = (await page.getByRole('navigation', { name: 'Weeks' }).boundingBox())!;
+  const beside = (await panel.boundingBox())!;
+  expect(beside.y).toBeGreaterThanOrEqual(strip.y + strip.height - 1);
+  expect(strip.width).toBe(page.viewportSize()!.width);
+  await page.keyboard.press('ArrowLeft');
+  await expect(panel).toHaveCount(0);
+});
+
+test('what waits for an answer is answered where it stands, and taken back', async ({
+  browser,
+}) => {
+  const page = await openAs(browser, 'Ines Aldabe', { path: '/calendar' });
+  const block = page
+    .locator('[data-day] [data-item]', { hasText: 'Array deployment plan' })
+    .first();
+  const answers = page.getByRole('group', { name: 'Answer Array deployment plan' });
+  await answers.getByRole('button', { name: 'Accept' }).click();
+  await expect(
+    page.getByText('Mika Sandoval sees your answer: accepted.', { exact: true }),
+  ).toBeVisible();
+  await expect(answers).toHaveCount(0);
+  await expect(block).toContainText('15:00');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(answers).toBeVisible();
+});

@@ -9,6 +9,7 @@ import {
   useNow,
   usePreferences,
 } from '../client/index.ts';
+import { AboveTheView } from '../design/AboveTheView.tsx';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';
@@ -41,6 +42,7 @@ import { useLayers } from './useLayers.ts';
 import { usePhone } from '../design/usePhone.ts';
 import { DayField } from '../time/index.ts';
 import { YearView } from './YearView.tsx';
+import { AnswersInBlock } from '../invitations/index.ts';
 import { AskDialog, useMove } from '../meetings/index.ts';
 
 /** What does my time look like, and theirs? Everything shown is in the address. */
@@ -292,7 +294,7 @@ function Calendar() {
         </>
       ) : (
         <>
-          {strip}
+          <AboveTheView>{strip}</AboveTheView>
           <div
             className="flex h-12 items-center px-4 md:px-6"
             role="group"
@@ -365,6 +367,8 @@ function Calendar() {
             onOpen={open}
             onMove={move}
             onMore={openDay}
+            follows={openId !== null}
+            within={(item) => item.mine && <AnswersInBlock item={item.mine} />}
             foot={(item) => <Foot item={openId ? null : item} onOpen={open} />}
           />
         )}

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Guard } from './Guard.tsx';
 import { useOpener } from './useOpener.ts';
+import { usePointer } from './usePointer.ts';
 import { usePhone } from './usePhone.ts';
 
 const PLACE = 'beside-the-view';
@@ -18,6 +19,7 @@ export function Panel({
   onClose,
   title,
   leavesFocus = false,
+  pointsAt = null,
   children,
 }: {
   open: boolean;
@@ -25,6 +27,8 @@ export function Panel({
   title: string;
   /** Whether the keys stay where they are when it opens beside them. */
   leavesFocus?: boolean;
+  /** A selector of what it belongs to, at which it points where that is in sight. */
+  pointsAt?: string | null;
   children: ReactNode;
 }) {
   const isPhone = usePhone();
@@ -33,6 +37,7 @@ export function Panel({
   // The place is there once the shell is, which is mostly long before a panel opens.
   const [place, setPlace] = useState(() => document.getElementById(PLACE));
   useEffect(() => setPlace(document.getElementById(PLACE)), []);
+  const pointer = usePointer(content, open && !isPhone ? pointsAt : null);
   const shape = isPhone
     ? 'fixed inset-x-0 bottom-0 z-40 max-h-[88dvh] rounded-t-lg border-t'
     : 'w-[400px] shrink-0 border-l';
@@ -44,6 +49,14 @@ export function Panel({
     >
       <Dialog.Portal container={isPhone ? undefined : place}>
         {isPhone && <Dialog.Overlay className="fixed inset-0 z-30 bg-black/35" />}
+        {pointer && (
+          <i
+            aria-hidden="true"
+            data-points
+            className="pointer-events-none fixed z-30 -mr-px -mt-2 border-y-8 border-r-8 border-y-transparent border-r-gentian"
+            style={pointer}
+          />
+        )}
         <Dialog.Content
           ref={content}
           aria-describedby={undefined}

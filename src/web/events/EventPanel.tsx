@@ -39,11 +39,12 @@ export function EventPanel({
 }) {
   const query = useEvent(eventId, occurrence);
   const item = useItemShown(eventId, occurrence);
+  const shownAt = item && `[data-item="m${item.occurrenceId}"]`;
   // What was read before a change of one's own is not what is there: acting on it would be refused.
   const changedTo = useMemo(() => versionNow(eventId) ?? 0, [eventId]);
   const event = query.data && query.data.version >= changedTo ? query.data : null;
   return (
-    <Panel open onClose={onClose} title={event?.title ?? item?.title ?? 'Event'}>
+    <Panel open onClose={onClose} title={event?.title ?? item?.title ?? 'Event'} pointsAt={shownAt}>
       {!event && !query.isError && (item ? <Known item={item} /> : <Loading what="the event" />)}
       {query.isError && <Failure error={query.error} retry={() => void query.refetch()} />}
       {event && <OpenEvent event={event} onClose={onClose} onCopy={onCopy} />}

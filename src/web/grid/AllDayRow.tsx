@@ -65,7 +65,7 @@ export function AllDayRow({
           return (
             <div
               key={day.date}
-              className="relative flex min-w-0 items-baseline gap-x-2 border-l border-edge px-1.5"
+              className="@container/day relative flex min-w-0 items-baseline gap-x-2 border-l border-edge px-1.5"
               style={{ gridColumn: `span ${lanes.length}` }}
             >
               {isThin && (
@@ -79,7 +79,7 @@ export function AllDayRow({
               <h2
                 className={`pointer-events-none relative shrink-0 py-0.5 text-[13px] ${day.date === today ? 'text-alpenglow' : ''}`}
               >
-                {formatDay(day.start, me.zone)}
+                <DayName name={formatDay(day.start, me.zone)} />
                 {day.date === today && ', today'}
               </h2>
               {isThin && (
@@ -370,5 +370,16 @@ function DayBar({
         {bar.after && ' →'}
       </span>
     </button>
+  );
+}
+
+/** `Tue 24 Nov`, of which the month stands in the title alone where it finds no room. */
+function DayName({ name }: { name: string }) {
+  const at = name.lastIndexOf(' ');
+  return (
+    <>
+      {name.slice(0, at)}
+      <span className="@max-[9rem]/day:hidden">{name.slice(at)}</span>
+    </>
   );
 }

@@ -1,4 +1,4 @@
-import { memo, type PointerEvent } from 'react';
+import { memo, type PointerEvent, type ReactNode } from 'react';
 import { formatOffset, formatSpan, formatTime } from '../../core/time/format.ts';
 import { MINUTE, type Interval } from '../../core/time/interval.ts';
 import { workingIntervals } from '../../core/time/workingHours.ts';
@@ -23,6 +23,11 @@ const BRACKET_PX = 10;
 /** From this height on there is room for the time and the place below the title. */
 const TIME_PX = 38;
 
+/** So much room answers need within what they are to: below its title, and in its width. */
+const [ANSWERS_PX, ANSWERS_WIDE_PX] = [42, 100];
+/** In less than this nothing stands beside a title. */
+const BESIDE_TITLE_PX = 110;
+
 /** How many lines a title may have. No rounded corners where text is cut: they cost a mask each. */
 const LINES: Record<number, string> = { 1: 'truncate', 2: 'line-clamp-2', 3: 'line-clamp-3' };
 
@@ -42,6 +47,7 @@ export const DayColumn = memo(function DayColumn({
   pickUp,
   onOpen,
   onMore,
+  within,
 }: {
   scale: Scale;
   day: Day;
@@ -57,6 +63,8 @@ export const DayColumn = memo(function DayColumn({
   press: Press;
   pickUp: (item: GridItem) => void;
   onOpen: (item: GridItem) => void;
+  /** What stands within something that waits for my answer. */
+  within: (item: GridItem) => ReactNode;
   /** Shows all of a day, where something finds no room here. */
   onMore: (date: string) => void;
 }) {
@@ -80,6 +88,16 @@ export const DayColumn = memo(function DayColumn({
   const bracketsPx = bands.length > 0 ? BRACKET_PX : 0;
   const ownPx = widthPx - lanesPx - bracketsPx;
   const { shown, more } = folded(placed, Math.max(2, Math.floor(ownPx / READABLE_PX)));
+  const answered = new Map(
+    shown.flatMap(({ item: { item }, span, columns }) => {
+      const waits = item.mine?.standing === 'needs-action' && !item.faint;
+      const isWhole = item.start >= day.start && item.end <= day.end;
+      const hasRoom =
+        y(item.end) - y(item.start) >= ANSWERS_PX && (ownPx * span) / columns >= ANSWERS_WIDE_PX;
+      const answers = waits && isWhole && hasRoom ? within(item) : null;
+      return answers ? [[item.key, answers] as const] : [];
+    }),
+  );
   const working = workingIntervals(hours, scale.table, day);
   const band = emptyBand(scale, day);
   return (
@@ -141,6 +159,8 @@ export const DayColumn = memo(function DayColumn({
       ))}
       {shown.map(({ item: { item }, column, columns, span }) => (
         <ItemBlock
+          isNarrow={(ownPx * span) / columns < BESIDE_TITLE_PX}
+          hasAnswers={answered.has(item.key)}
           key={item.key}
           item={item}
           top={y(item.start)}
@@ -154,6 +174,24 @@ export const DayColumn = memo(function DayColumn({
           onOpen={onOpen}
         />
       ))}
+      {shown.map(({ item: { item }, column, columns }) => {
+        const answers = answered.get(item.key);
+        return (
+          answers && (
+            <div
+              key={item.key}
+              className="absolute z-[2]"
+              style={{
+                top: y(item.end) - 26,
+                left: `calc((100% - ${lanesPx + bracketsPx}px) * ${column / columns} + ${bracketsPx + 9}px)`,
+              }}
+              onPointerDown={(event) => event.stopPropagation()}
+            >
+              {answers}
+            </div>
+          )
+        );
+      })}
       {more.map(({ start, end, count }) => (
         <button
           key={start}
@@ -280,6 +318,8 @@ const ItemBlock = memo(function ItemBlock({
   width,
   begins,
   ends,
+  isNarrow,
+  hasAnswers,
   press,
   pickUp,
   onOpen,
@@ -289,6 +329,9 @@ const ItemBlock = memo(function ItemBlock({
   height: number;
   left: string;
   width: string;
+  isNarrow: boolean;
+  /** Whether its answers stand over its lower edge. */
+  hasAnswers: boolean;
   begins: boolean;
   ends: boolean;
   press: Press;
@@ -329,12 +372,12 @@ const ItemBlock = memo(function ItemBlock({
       >
         <span
           data-written
-          className={`max-w-full pr-0.5 font-semibold ${ground} ${small ? 'min-w-0 truncate text-[11.5px] leading-[1.1]' : LINES[Math.min(3, Math.max(1, Math.floor((height - 20) / 15)))]}`}
+          className={`max-w-full pr-0.5 font-semibold ${ground} ${small ? 'min-w-0 truncate text-[11.5px] leading-[1.1]' : LINES[Math.min(3, Math.max(1, Math.floor((height - (hasAnswers ? 26 : 20)) / 15)))]}`}
         >
           {begins ? '' : '… '}
           {title}
         </span>{' '}
-        {(!small || waits) && (
+        {!hasAnswers && (!small || (waits && !isNarrow)) && (
           <span
             className={`max-w-full text-[11.5px] text-ink-2 ${small ? 'shrink-0' : 'truncate'} ${ground}`}
           >

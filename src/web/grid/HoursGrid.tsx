@@ -13,7 +13,7 @@ import { useMe, useNow, usePreferences, useStable } from '../client/index.ts';
 import { usePrinted } from '../design/usePrinted.ts';
 import { AllDayRow } from './AllDayRow.tsx';
 import { DayColumn, type ColumnLane } from './DayColumn.tsx';
-import { dayScale, hourMarks, partOf, topOf, type Scale } from './dayScale.ts';
+import { dayScale, hourMarks, partOf, topOf, type Day, type Scale } from './dayScale.ts';
 import { nudged, SNAP_MINUTES, toggledAllDay, type Held } from './drag.ts';
 import { isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { useConflicts } from './useConflicts.ts';
@@ -42,10 +42,16 @@ export function HoursGrid({
   onOpen,
   onMove,
   onMore,
+  follows = false,
+  within,
   foot,
 }: GridHandlers & {
   /** Shows all of a day. */
   onMore: (date: string) => void;
+  /** Whether what the arrows go to is opened at once, in the place of what is open. */
+  follows?: boolean;
+  /** What stands within something of mine that waits for my answer, where there is room. */
+  within?: (item: GridItem) => ReactNode;
   /** What is said below of what has the focus; null for nothing. */
   foot?: (item: GridItem | null) => ReactNode;
   dates: string[];
@@ -126,8 +132,17 @@ export function HoursGrid({
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     const onItem = (event.target as HTMLElement).closest<HTMLElement>('[data-item]');
     if (!keyHeld) {
-      if (onItem) return;
       if (!event.key.startsWith('Arrow')) return;
+      if (onItem) {
+        const next = neighbour(scale.days, mine, onItem.dataset.item!, event.key);
+        const there =
+          next && root.current?.querySelector<HTMLElement>(`[data-item="${CSS.escape(next.key)}"]`);
+        event.preventDefault();
+        event.stopPropagation();
+        there?.focus();
+        if (there && follows) onOpen(next);
+        return;
+      }
       event.preventDefault();
       event.stopPropagation();
       return holdByKeys(null, firstCursor(scale.days, now, preferences.shownFrom));
@@ -144,7 +159,8 @@ export function HoursGrid({
     event.stopPropagation();
   };
 
-  const stable = useStable({ press: drag.press, pickUp, onOpen, onMore });
+  const inBlock = (item: GridItem): ReactNode => within?.(item) ?? null;
+  const stable = useStable({ press: drag.press, pickUp, onOpen, onMore, within: inBlock });
   const columnCount = scale.days.length * columnLanes.length;
   const columns = { gridTemplateColumns: `3.5rem repeat(${columnCount}, minmax(0, 1fr))` };
   return (
@@ -201,6 +217,7 @@ export function HoursGrid({
                 pickUp={stable.pickUp}
                 onOpen={stable.onOpen}
                 onMore={stable.onMore}
+                within={stable.within}
               />
             )),
           )}
@@ -339,6 +356,33 @@ function firstCursor(days: readonly Interval[], now: number, shownFrom: number):
   const nine = day.start + Math.max(shownFrom, 9 * 60) * MINUTE;
   const start = today ? Math.ceil(now / HOUR) * HOUR : nine;
   return { start, end: start + 2 * SNAP_MINUTES * MINUTE, allDay: false };
+}
+
+/** What of mine an arrow goes to from something of mine: in time on its day, or about as late on another. */
+function neighbour(
+  days: readonly Day[],
+  mine: readonly GridItem[],
+  key: string,
+  arrow: string,
+): GridItem | null {
+  const placed = mine
+    .filter((item) => !isBar(item))
+    .flatMap((item) => {
+      const day = days.findIndex(({ start, end }) => item.start >= start && item.start < end);
+      return day < 0 ? [] : [{ item, day, at: item.start - days[day]!.start }];
+    })
+    .sort((a, b) => a.item.start - b.item.start || a.item.end - b.item.end);
+  const from = placed.findIndex(({ item }) => item.key === key);
+  const here = placed[from];
+  if (!here) return null;
+  const step = arrow === 'ArrowUp' || arrow === 'ArrowLeft' ? -1 : 1;
+  if (arrow === 'ArrowUp' || arrow === 'ArrowDown') return placed[from + step]?.item ?? null;
+  const beyond = placed.filter(({ day }) => Math.sign(day - here.day) === step);
+  const next = step > 0 ? beyond[0]?.day : beyond.at(-1)?.day;
+  const nearest = beyond
+    .filter(({ day }) => day === next)
+    .sort((a, b) => Math.abs(a.at - here.at) - Math.abs(b.at - here.at));
+  return nearest[0]?.item ?? null;
 }
 
 /** What a key makes of the span that is held. */

@@ -1,5 +1,6 @@
 /** Answers, in words and marks, the buttons and the form to give one. */
 export { AnswerButtons } from './AnswerButtons.tsx';
+export { AnswersInBlock } from './AnswersInBlock.tsx';
 export { AnswerHere } from './AnswerHere.tsx';
 export { AnotherTimeLater } from './anotherTimeLater.ts';
 export { MailAside, useMailAside } from './AnswersAside.tsx';

@@ -2,6 +2,7 @@ import { Search, X } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
+import { PlaceAboveTheView } from '../design/AboveTheView.tsx';
 import { IconButton } from '../design/controls.tsx';
 import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
@@ -76,6 +77,7 @@ export function Shell() {
           </div>
         </header>
       )}
+      <PlaceAboveTheView />
       <div className="flex min-h-0 flex-1">
         {/* What lies on a ground of its own is moved by scrolling; else it would be drawn anew. */}
         <div
