@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import pg from 'pg';
 import { Client } from '../support/client.ts';
-import { address, addToLineUp, choose, openAs } from './support.ts';
+import { address, addToLineUp, choose, openAs, placeInWords } from './support.ts';
 
 /*
  * A coordinator's day: forty things done over calendar, Plan, replies and places, in two windows at
@@ -223,7 +223,7 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   await act(async () => {
     await a.goto(address(`/calendar?date=${WEEK}&event=${await idOf('Tarn four')}`));
     await panel(a).getByRole('button', { name: 'Change', exact: true }).click();
-    await panel(a).getByRole('combobox', { name: 'Place', exact: true }).fill('On the quay');
+    await placeInWords(panel(a), 'On the quay');
   });
   await act(async () => {
     await b.goto(address(`/events/${await idOf('Tarn four')}`));
@@ -232,7 +232,7 @@ test('a coordinator’s day in two windows leaves database, letters and screens 
   });
   await act(async () => {
     await expect(panel(a).getByText('Somebody else changed this')).toBeVisible();
-    await expect(panel(a).getByRole('combobox', { name: 'Place', exact: true })).toHaveValue(
+    await expect(panel(a).getByRole('textbox', { name: 'Where, in words' })).toHaveValue(
       'On the quay',
     );
     await Promise.all([

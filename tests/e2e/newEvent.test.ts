@@ -41,7 +41,6 @@ test('a new event names who is taken beside its form, offers rooms, and goes int
   const room = page.getByRole('button', { name: / seats$/ }).first();
   const name = (await room.textContent())!.replace(/\s*\d+ seats$/, '');
   await room.click();
-  await expect(page.getByText(`Reserved with it: ${name}.`)).toBeVisible();
   await expect(page.getByRole('button', { name: `Send to 2 people, hold ${name}` })).toBeVisible();
   await expect(page.getByText(/Invitations go to Mika Sandoval and Tomas Okafor/)).toBeVisible();
 
@@ -70,14 +69,25 @@ test('the place is a room of Marmot’s that is reserved, or plain text, and the
   const panel = page.getByRole('dialog');
   // It begins in the days that are looked at.
   await expect(panel.getByLabel('Day', { exact: true })).toHaveValue('Mon 8 Mar 2027');
-  const place = panel.getByRole('combobox', { name: 'Place', exact: true });
+  const field = panel.getByRole('combobox', { name: 'Add a person, team or place' });
   await panel.getByLabel('Title').fill('Knots');
-  await place.fill('By the slipway');
-  await expect(panel.getByText('Plain text: nothing is reserved by it.')).toBeVisible();
-  await place.fill('Gann');
+  await field.fill('By the slipway');
+  // What nobody is called is no place unless it is chosen as one.
+  await expect(page.getByRole('option', { name: /where it is, in words/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveValue('By the slipway');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  const words = panel.getByRole('textbox', { name: 'Where, in words' });
+  await expect(words).toHaveValue('By the slipway');
+  await expect(panel.getByText('in words: nothing is reserved')).toBeVisible();
+  await words.fill('');
+  await words.pressSequentially('By the boats');
+  await panel.getByRole('button', { name: 'Leave out where it is' }).click();
+  await expect(words).toHaveCount(0);
+  await field.fill('Gann');
   await page.getByRole('option', { name: /^Gannet/ }).click();
-  await expect(panel.getByText('Reserved with it: Gannet.')).toBeVisible();
-  await expect(place).toHaveValue('');
+  await expect(field).toHaveValue('');
   await panel.getByRole('button', { name: 'Hold Gannet' }).click();
   await expect(page.getByText('“Knots” is in your calendar.').first()).toBeVisible();
 });

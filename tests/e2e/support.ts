@@ -102,3 +102,10 @@ export const idOf = (page: Page, name: string): Promise<number> =>
     const { found } = (await answer.json()) as { found: { id: number }[] };
     return found[0]!.id;
   }, name);
+
+/** Says where an event is in words that are nobody's name, in a form that asks for people and places in one field. */
+export async function placeInWords(scope: Page | Locator, words: string): Promise<void> {
+  await scope.getByRole('combobox', { name: 'Add a person, team or place' }).fill(words);
+  await scope.getByRole('option', { name: /where it is, in words/ }).click();
+  await expect(scope.getByRole('textbox', { name: 'Where, in words' })).toHaveValue(words);
+}

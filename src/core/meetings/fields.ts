@@ -40,7 +40,7 @@ export type FieldOfMeeting = Common &
   );
 
 const LONGEST_TITLE = 200;
-const LONGEST_PLACE = 200;
+export const LONGEST_PLACE = 200;
 const LONGEST_TEXT = 20_000;
 
 const SHOWN_AS: Record<Occupancy, string | null> = {

@@ -158,31 +158,26 @@ export function EventForm({
       {span && read.times!.zone !== me.zone && !read.times!.allDay && (
         <p className="text-ink-2">For you: {formatSpan(span, me.zone, me.clock)}</p>
       )}
-      {gathering && (
-        <PeopleField
-          people={draft.people}
-          gathering={gathering}
-          span={span}
-          onChange={(people) => set({ people })}
-        />
-      )}
-      <div className="grid gap-1.5">
-        <PlaceField
-          value={draft.place}
-          onChange={(place) => set({ place })}
-          {...(gathering && { onTake: (id: number) => addPeople([required(id)]) })}
-          reserved={(gathering?.members ?? []).flatMap((one) =>
-            one.kind === 'resource' ? [one.name] : [],
-          )}
-        />
-        {gathering && span && !read.times!.allDay && (
-          <RoomsWithin
+      {gathering ? (
+        <div className="grid gap-1.5">
+          <PeopleField
+            people={draft.people}
             gathering={gathering}
             span={span}
-            onTake={(id) => addPeople([required(id)])}
+            onChange={(people) => set({ people })}
+            place={{ value: draft.place, onChange: (place) => set({ place }) }}
           />
-        )}
-      </div>
+          {span && !read.times!.allDay && (
+            <RoomsWithin
+              gathering={gathering}
+              span={span}
+              onTake={(id) => addPeople([required(id)])}
+            />
+          )}
+        </div>
+      ) : (
+        <PlaceField value={draft.place} onChange={(place) => set({ place })} />
+      )}
       <FurtherParts
         draft={draft}
         set={set}

@@ -15,6 +15,13 @@ export interface Suggestions {
   entries: readonly { key: string; name: string; detail: string; pick: () => void }[];
 }
 
+/** What else a text can be; what is the last of meanings is chosen, and never taken by Enter alone. */
+export interface OtherMeaning {
+  detail: string;
+  pick: () => void;
+  isLast?: boolean;
+}
+
 /** The combined field: a person, a team or a place, found by a part of the name and picked. */
 export function FindField({
   label,
@@ -25,7 +32,6 @@ export function FindField({
   suggestions = [],
   onList,
   hint,
-  text: kept,
   inFlow = false,
   autoFocus = false,
 }: {
@@ -35,26 +41,18 @@ export function FindField({
   kinds?: readonly Found['kind'][];
   onFound: (one: Found) => void;
   /** Something else that what is typed can be, such as an address; null where it is not. */
-  onText?: (typed: string) => { detail: string; pick: () => void } | null;
+  onText?: (typed: string) => OtherMeaning | null;
   suggestions?: readonly Suggestions[];
   /** Lists of names, which are read as a whole: when a text is one, and what reads it. */
   onList?: { is: (text: string) => boolean; read: (text: string) => Promise<void> };
   hint?: string;
-  /** What is typed, where it stays and means something by itself. */
-  text?: { value: string; onChange: (text: string) => void };
   /** Whether the list always stands below the field, in a place of its own. */
   inFlow?: boolean;
   autoFocus?: boolean;
 }) {
-  const [own, setOwn] = useState('');
-  const { value: text, onChange: setText } = kept ?? { value: own, onChange: setOwn };
+  const [text, setText] = useState('');
   const [open, setOpen] = useState(false);
-  const {
-    found: all,
-    searching,
-    isBehind,
-    whenFound,
-  } = useFound(kinds?.length === 0 || onList?.is(text) ? '' : text);
+  const { found: all, searching, isBehind, whenFound } = useFound(onList?.is(text) ? '' : text);
   const fitting = (some: readonly Found[]) =>
     kinds ? some.filter((one) => kinds.includes(one.kind)) : some;
   const found = fitting(all);
@@ -68,11 +66,10 @@ export function FindField({
     ...(typed ? [] : suggestions.flatMap((one) => one.entries.map(({ key }) => key))),
   ];
   // Nothing is chosen before something is typed, nor what was found for less of it.
-  const first = isList ? 'list' : typed && !isBehind ? (entries[0] ?? null) : null;
+  const isLastAlone = found.length === 0 && other?.isLast;
+  const first = isList ? 'list' : typed && !isBehind && !isLastAlone ? (entries[0] ?? null) : null;
   const highlight = useHighlight(typed, entries, first);
-  // Words that stand for themselves need no list.
-  const isBare = kept !== undefined && found.length === 0;
-  const isListed = inFlow || (open && !isBare);
+  const isListed = inFlow || open;
   const done = (pick: () => void) => {
     pick();
     setText('');
@@ -90,7 +87,7 @@ export function FindField({
         const [one] = fitting(some);
         if (latest.current !== text) return;
         if (one) done(() => onFound(one));
-        else if (other) done(other.pick);
+        else if (other && !other.isLast) done(other.pick);
       },
       () => undefined,
     );
@@ -187,7 +184,7 @@ export function FindField({
             <span className="text-right text-ink-2">names and addresses, one after another</span>
           </Command.Item>
         )}
-        {typed && found.length === 0 && !other && !isList && !kept && (
+        {typed && found.length === 0 && !other && !isList && (
           <p className="px-2.5 py-1.5 text-ink-2">
             {searching ? 'Looking …' : `Nobody and nothing begins with “${typed}”.`}
           </p>

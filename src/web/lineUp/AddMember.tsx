@@ -22,6 +22,7 @@ export function AddMember({
   there,
   label = 'Add a person, team or place',
   kinds,
+  onWords,
 }: {
   /** `name` is given where it is somebody by themselves. */
   onAdd: (fresh: readonly LineUpEntry[], name?: string) => void;
@@ -30,6 +31,8 @@ export function AddMember({
   label?: string;
   /** What may be added; everything unless said. */
   kinds?: readonly Found['kind'][];
+  /** Takes what is typed as where it is, in words; left out where that is not asked. */
+  onWords?: (words: string) => void;
 }) {
   const me = useMe();
   const lineUps = useLineUps();
@@ -53,7 +56,11 @@ export function AddMember({
         hint="A part of a name, an address, or a list of them"
         onFound={addFound}
         onText={(typed) => {
-          if (!isMailAddress(typed)) return null;
+          if (!isMailAddress(typed)) {
+            if (!onWords) return null;
+            const detail = 'where it is, in words';
+            return { detail, isLast: true, pick: () => onWords(typed) };
+          }
           const isOwn = typed.toLowerCase().endsWith(ownDomain);
           return {
             detail: isOwn ? 'nobody here has it; write to it all the same' : 'outside, by mail',

@@ -1,4 +1,6 @@
 import { X } from 'lucide-react';
+import { useState } from 'react';
+import { LONGEST_PLACE } from '../../core/meetings/fields.ts';
 import { formatTime } from '../../core/time/format.ts';
 import type { Interval } from '../../core/time/interval.ts';
 import { useMe } from '../client/index.ts';
@@ -15,11 +17,14 @@ export function PeopleField({
   gathering,
   span,
   onChange,
+  place,
 }: {
   people: readonly LineUpEntry[];
   gathering: Gathering;
   span: Interval | null;
   onChange: (people: readonly LineUpEntry[]) => void;
+  /** Where it is, in words. */
+  place: { value: string; onChange: (place: string) => void };
 }) {
   const me = useMe();
   return (
@@ -41,7 +46,9 @@ export function PeopleField({
           ))}
         </ul>
       )}
+      <PlaceInWords {...place} />
       <AddMember
+        onWords={(words) => place.onChange(words.slice(0, LONGEST_PLACE))}
         onAdd={(fresh) =>
           onChange(
             joined(
@@ -53,6 +60,30 @@ export function PeopleField({
         there={new Set([me.id, ...people.map((one) => one.id)])}
       />
     </fieldset>
+  );
+}
+
+/** A place that is no place of Marmot's: words, by which nothing is reserved. */
+function PlaceInWords({ value, onChange }: { value: string; onChange: (place: string) => void }) {
+  // What is being written stays, also while there is nothing of it.
+  const [isWriting, setWriting] = useState(false);
+  if (!value && !isWriting) return null;
+  return (
+    <div className="mb-2 flex flex-wrap items-center gap-x-2 border-t border-edge py-1">
+      <input
+        aria-label="Where, in words"
+        value={value}
+        maxLength={LONGEST_PLACE}
+        onFocus={() => setWriting(true)}
+        onBlur={() => setWriting(false)}
+        onChange={(event) => onChange(event.target.value)}
+        className="min-w-0 flex-1 rounded-sm border border-transparent bg-transparent px-1 py-1 font-semibold hover:border-edge focus:border-edge focus:bg-sheet max-sm:min-h-11"
+      />
+      <span className="text-xs text-ink-2">in words: nothing is reserved</span>
+      <IconButton label="Leave out where it is" onClick={() => onChange('')}>
+        <X size={16} aria-hidden="true" />
+      </IconButton>
+    </div>
   );
 }
 
