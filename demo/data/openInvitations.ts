@@ -35,6 +35,7 @@ interface OpenMeeting {
   minutes: number;
   replies?: Record<string, { reply: 'accepted' | 'tentative' | 'declined'; note?: string }>;
   message?: string;
+  agenda?: string;
   /** Who asks for other times: minutes after the present one. */
   proposals?: Record<string, { after: number[]; note: string }>;
   rights?: Partial<InviteeRights>;
@@ -84,6 +85,9 @@ const OPEN_MEETINGS: OpenMeeting[] = [
       'Priya Raman': { after: [30, 24 * 60 + 60], note: 'half an hour later suits the lab' },
     },
     rights: { count: true },
+    agenda:
+      '<ul><li>What the buoys heard, Priya: 20 min</li><li>Salt in the casings, Kabir: 15 min</li>' +
+      '<li>Whose sensors go where: 20 min</li><li>What we decide: 10 min</li></ul>',
   },
   {
     title: 'Desk plan for spring',
@@ -94,6 +98,9 @@ const OPEN_MEETINGS: OpenMeeting[] = [
     at: '08:30',
     minutes: 45,
     replies: { 'Aksel Nordvik': { reply: 'accepted' }, 'Elsie Drummond': { reply: 'accepted' } },
+    agenda:
+      '<ul><li>Who moves, Elsie: 15 min</li><li>Desks by the window, all: 20 min</li>' +
+      '<li>Keys and lamps, Pedro: 10 min</li></ul>',
   },
   {
     title: 'Kelp line inspection',
@@ -235,6 +242,7 @@ function requestFor(
   return {
     ...USUAL_FIELDS,
     title: meeting.title,
+    ...(meeting.agenda && { agenda: meeting.agenda }),
     repeats: null,
     dates: [],
     categoryId: null,

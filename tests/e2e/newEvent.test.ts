@@ -73,7 +73,9 @@ test('the place is a room of Marmot’s that is reserved, or plain text, and the
   await panel.getByLabel('Title').fill('Knots');
   await field.fill('By the slipway');
   // What nobody is called is no place unless it is chosen as one.
-  await expect(page.getByRole('option', { name: /where it is, in words/ })).toBeVisible();
+  const inWords = page.getByRole('option', { name: /where it is, in words/ });
+  await expect(inWords).toBeVisible();
+  await expect(inWords).toHaveAttribute('data-selected', 'false');
   await page.keyboard.press('Enter');
   await expect(field).toHaveValue('By the slipway');
   await page.keyboard.press('ArrowDown');

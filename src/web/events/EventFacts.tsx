@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import {
@@ -9,6 +10,7 @@ import {
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../client/index.ts';
 import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
+import { AgendaLength } from './AgendaLength.tsx';
 import { AttachmentList } from './Attachments.tsx';
 import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';
 import { reminderWords } from '../meetings/index.ts';
@@ -104,7 +106,9 @@ export function EventFacts({ event }: { event: EventDetail }) {
           key={name}
           {...(name !== 'description' && { title: fieldOf(name).label })}
           html={event[name]}
-        />
+        >
+          {name === 'agenda' && !event.allDay && <AgendaLength html={event.agenda} span={event} />}
+        </RichSection>
       ))}
       <AttachmentList event={event} />
     </div>
@@ -112,11 +116,20 @@ export function EventFacts({ event }: { event: EventDetail }) {
 }
 
 /** Text that the server has cleaned. */
-function RichSection({ title, html }: { title?: string; html: string }) {
+function RichSection({
+  title,
+  html,
+  children,
+}: {
+  title?: string;
+  html: string;
+  children?: ReactNode;
+}) {
   if (!html) return null;
   return (
     <section>
       {title && <h3 className="mb-1 text-[14px]">{title}</h3>}
+      {children}
       <div className="prose-text" dangerouslySetInnerHTML={{ __html: html }} />
     </section>
   );

@@ -66,6 +66,7 @@ export function useHighlight(
   const [own, setOwn] = useState({ text, value: '', isByHand: false });
   // The library chooses by itself, too, whenever its entries change: that counts for nothing.
   const hand = useRef(false);
+  const [undone, setUndone] = useState(0);
   const moves = () => {
     hand.current = true;
     setTimeout(() => (hand.current = false));
@@ -78,9 +79,11 @@ export function useHighlight(
     value,
     isByHand: held?.isByHand ?? false,
     props: {
-      value: value || NOTHING,
+      // Said anew each time the library has chosen something where nothing is to be.
+      value: value || `${NOTHING} ${undone}`,
       onValueChange: (next) => {
         if (hand.current) setOwn({ text, value: next, isByHand: true });
+        else if (!value && !next.startsWith(NOTHING)) setUndone((times) => times + 1);
       },
       onKeyDownCapture: (event) => {
         const { key, ctrlKey } = event;
