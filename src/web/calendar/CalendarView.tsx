@@ -9,7 +9,7 @@ import {
   useNow,
   usePreferences,
 } from '../client/index.ts';
-import { AboveTheView } from '../design/AboveTheView.tsx';
+import { AboveTheView } from '../design/Above.tsx';
 import { Button } from '../design/controls.tsx';
 import { Switch } from '../design/ticks.tsx';
 import { AgendaView } from './AgendaView.tsx';

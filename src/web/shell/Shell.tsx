@@ -2,7 +2,7 @@ import { Search, X } from 'lucide-react';
 import { Suspense, useEffect, useState } from 'react';
 import { Link, Outlet, useLocation } from 'react-router';
 import { formatTime, zoneCity } from '../../core/time/format.ts';
-import { PlaceAboveTheView } from '../design/AboveTheView.tsx';
+import { PlaceAboveTheView } from '../design/Above.tsx';
 import { IconButton } from '../design/controls.tsx';
 import { lazily } from '../design/fetched.ts';
 import { Guard } from '../design/Guard.tsx';
