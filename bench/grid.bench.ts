@@ -177,21 +177,20 @@ try {
     await page.goto(`${server.base}/calendar?view=${view}&date=2026-06-08`);
     await page.locator('[data-item]').first().waitFor();
     const shown = median(await paints(page, 15));
-    const blocks = await page.locator('[data-item]').count();
     // In a page of its own: a page is never the same again after it.
     const bare = await page.context().newPage();
     await bare.goto(`${server.base}/api/health`);
     const plain = median([
-      await plainBlocks(bare, blocks),
-      await plainBlocks(bare, blocks),
-      await plainBlocks(bare, blocks),
+      await plainBlocks(bare, occurrences),
+      await plainBlocks(bare, occurrences),
+      await plainBlocks(bare, occurrences),
     ]);
     await bare.close();
     report(
       `${view} of ${occurrences} occurrences on ${LAYERS} layers, from data to paint`,
       shown,
       plain,
-      `${blocks} plain blocks written into a page`,
+      `${occurrences} plain blocks written into a page`,
     );
     const { fps, dropped, longest } = await dragged(page, '[data-item^="m"]');
     report(
