@@ -200,3 +200,69 @@ test('by keys the focus never falls to the page: it goes to what took the place 
   await expect(question).toHaveCount(0);
   await expect.poll(() => focus(host)).not.toBe('the page');
 });
+
+/** Whether something has the keys, some moments after an act, too, when what came of it is there. */
+async function expectKeysSomewhere(page: Page, after: string): Promise<void> {
+  const isOnPage = () =>
+    page.evaluate(() => document.activeElement === document.body || !document.activeElement);
+  await expect.poll(isOnPage, { message: after }).toBe(false);
+  await page.waitForTimeout(300);
+  await expect.poll(isOnPage, { message: after }).toBe(false);
+}
+
+test('by keys a meeting is moved and its people told in 8 Tabs', async ({ browser }) => {
+  const host = await openAs(browser, 'Idris Kaya');
+  await makeEvent(host, {
+    title: 'Keys moved',
+    times: { startsAt: '2026-12-08T10:00', endsAt: '2026-12-08T10:30', zone: 'Europe/Oslo' },
+    attendees: [{ personId: await idOf(host, 'Clara Weiss'), role: 'required' }],
+    send: true,
+  });
+  await host.goto(address('/calendar?date=2026-12-08'));
+  const item = host.locator('[data-day] [data-item]', { hasText: 'Keys moved' });
+  await item.focus();
+  const keys = new Keys(host);
+  await keys.press('Space', 'ArrowDown', 'ArrowDown', 'Enter');
+  await keys.reach(host.getByRole('button', { name: /^Move it and tell/ }), 8);
+  await keys.press('Enter');
+  await expect(host.getByText(/“Keys moved” is now/).first()).toBeVisible();
+  await expectKeysSomewhere(host, 'moving');
+});
+
+test('by keys every act leaves the focus where one can go on', async ({ browser }) => {
+  const host = await openAs(browser, 'Ines Aldabe');
+  const press = async (button: Locator, what: string) => {
+    await button.focus();
+    await host.keyboard.press('Enter');
+    await expectKeysSomewhere(host, what);
+  };
+  await host.goto(address('/replies'));
+  await host
+    .getByRole('link', { name: /Hiring workshop/ })
+    .first()
+    .click();
+  await press(host.getByRole('button', { name: /^nudge/i }).first(), 'nudging');
+
+  await host.goto(address('/events/new'));
+  await host.getByLabel('Title', { exact: true }).fill('Keys kept');
+  await press(host.getByRole('button', { name: /Puffin/ }).first(), 'a room');
+  await press(host.getByRole('button', { name: /^Repeat it/ }), 'repeating');
+  await press(host.getByRole('button', { name: /^Agenda/ }), 'an agenda');
+  await press(host.getByRole('button', { name: 'Leave Puffin out' }), 'a room less');
+  await host.goto(address('/'));
+  await host.goto(address('/events/new'));
+  await press(host.getByRole('button', { name: /^Start afresh|^Throw away/ }).first(), 'afresh');
+
+  await host.goto(address('/calendar?date=2026-12-09'));
+  await press(host.getByRole('button', { name: 'New event', exact: true }), 'a new event');
+  await host.keyboard.press('Escape');
+  await expectKeysSomewhere(host, 'closing');
+  await press(host.getByRole('button', { name: 'Later', exact: true }), 'a week on');
+
+  await host.keyboard.press('/');
+  await host.keyboard.type('kelp review with Leila');
+  await expect(host.getByRole('list', { name: 'Understood' })).toBeVisible();
+  await host.keyboard.press('Enter');
+  await expect(host).toHaveURL(/\/plan/);
+  await expectKeysSomewhere(host, 'a sentence');
+});

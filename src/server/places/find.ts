@@ -11,7 +11,7 @@ import { grouped } from '../../core/grouped.ts';
 import { DAY } from '../../core/time/interval.ts';
 import { startOfDay } from '../../core/time/wall.ts';
 import { may } from '../access/index.ts';
-import type { PersonActor } from '../actions/index.ts';
+import { breather, type PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { readClaims, readTeamNames, readTeams } from '../reservations/index.ts';
 import { readKind, readSites, readWhereabouts } from './queries.ts';
@@ -78,9 +78,16 @@ export async function placesFound(
     instead,
   });
   const atSite = resources.filter((one) => query.site === undefined || one.siteId === query.site);
+  // A place after the other, so that those who wait meanwhile are answered.
+  const breathe = breather();
+  const reasons: FindResponse['places'][number]['notThen'][] = [];
+  for (const { place, free } of shown) {
+    await breathe();
+    reasons.push(free ? null : said(notThen(place, wishes.time, booker, now), place));
+  }
   return {
-    places: shown.map(({ place, free, near: close }) => ({
-      notThen: free ? null : said(notThen(place, wishes.time, booker, now), place),
+    places: shown.map(({ place, free, near: close }, k) => ({
+      notThen: reasons[k]!,
       id: place.id,
       name: place.name,
       kind: place.kind,

@@ -150,7 +150,9 @@ function Calendar() {
   const back = stepFrom(period, -1);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.target !== document.body || event.ctrlKey || event.metaKey || event.altKey) return;
+      const target = event.target as HTMLElement;
+      const isNowhere = target === document.body || target.id === 'view';
+      if (!isNowhere || event.ctrlKey || event.metaKey || event.altKey) return;
       const next = { ArrowLeft: back, ArrowRight: step }[event.key];
       if (next)
         setParams(

@@ -82,6 +82,9 @@ function useWays() {
   };
 }
 
+/** Gives the keys to the view, where what was asked for is shown. */
+const toTheView = () => document.getElementById('view')?.focus({ preventScroll: true });
+
 /**
  * The one field of the header: finds people, teams and places, goes to any view, and turns a sentence
  * into a plan, a search for a place, or what is to be done with something that is there.
@@ -125,7 +128,7 @@ export function HeaderField({
   const go = ({ address, state }: Way) => {
     setText('');
     setOpen(false);
-    input.current?.blur();
+    toTheView();
     onGone?.();
     void navigate(address, { state });
   };
@@ -168,7 +171,7 @@ export function HeaderField({
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
           setOpen(false);
-          (document.activeElement as HTMLElement).blur();
+          toTheView();
           onGone?.();
         } else if (event.key === 'Enter' && event.target === input.current) {
           const isOwn = highlight.isByHand || (isKnown && highlight.value !== 'said');

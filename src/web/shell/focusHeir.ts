@@ -6,6 +6,9 @@
 const FOCUSABLE =
   'a[href], button:not([disabled]), input:not([disabled]), select:not([disabled]), textarea:not([disabled]), [tabindex]:not([tabindex="-1"])';
 
+/** For so long what has become disabled may be at work, milliseconds. */
+const AT_WORK_MS = 1500;
+
 /** An element on the way from the page to what had the focus, with what stood beside it. */
 interface Step {
   parent: Element;
@@ -64,6 +67,7 @@ export function keepFocus(document: Document): () => void {
   let last: Focused | null = null;
   let isByKeys = false;
   let frame = 0;
+  let waiting: ReturnType<typeof setTimeout> | undefined;
   const isLost = () => document.activeElement === document.body || !document.activeElement;
   const look = () => {
     if (!last || !isByKeys || !isLost()) return;
@@ -74,7 +78,15 @@ export function keepFocus(document: Document): () => void {
         if (!last || !isLost()) return;
         const { element } = last;
         // What is at work cannot have it, and gets it back once it is done.
-        if (element.isConnected && element.matches(':disabled')) return;
+        if (element.isConnected && element.matches(':disabled')) {
+          clearTimeout(waiting);
+          waiting = setTimeout(() => {
+            // What is done with for good gets it back no more.
+            if (last?.element !== element || !isLost()) return;
+            (isThere(element) ? element : heirOf(last))?.focus({ preventScroll: true });
+          }, AT_WORK_MS);
+          return;
+        }
         (isThere(element) ? element : heirOf(last))?.focus({ preventScroll: true });
       });
     });
@@ -105,6 +117,7 @@ export function keepFocus(document: Document): () => void {
   return () => {
     observer.disconnect();
     cancelAnimationFrame(frame);
+    clearTimeout(waiting);
     document.removeEventListener('focusin', got, capture);
     document.removeEventListener('focusout', left, capture);
     document.removeEventListener('keydown', key, capture);
