@@ -26,13 +26,21 @@ export function composeMessage(message: MeetingMessage): string {
   calendar.addPropertyWithValue('version', '2.0');
   calendar.addPropertyWithValue('calscale', 'GREGORIAN');
   calendar.addPropertyWithValue('method', message.method);
-  if ((message.series || message.recurrenceId) && !message.allDay)
-    calendar.addSubcomponent(timezoneComponent(message.zone, message.start, lastStart(message)));
+  const { zone, allDay } = originalOf(message);
+  if ((message.series || message.recurrenceId) && !allDay) {
+    const first = message.recurrenceId
+      ? resolveWallTime(message.recurrenceId, zone).instant
+      : message.start;
+    calendar.addSubcomponent(timezoneComponent(zone, first, lastStart(message)));
+  }
   for (const one of [message, ...(message.changed ?? [])]) {
     calendar.addSubcomponent(eventComponent(one));
   }
   return calendarText(calendar);
 }
+
+/** The series' own zone and kind of time. */
+const originalOf = ({ original, zone, allDay }: MeetingMessage) => original ?? { zone, allDay };
 
 /** The latest start that a zone has to explain; null when the series has no end that is known. */
 function lastStart(message: MeetingMessage): number | null {
@@ -52,8 +60,10 @@ function eventComponent(message: MeetingMessage): ICAL.Component {
   event.addPropertyWithValue('sequence', message.sequence);
   event.addPropertyWithValue('dtstamp', utc(message.stamp));
   addTimes(event, message);
-  if (message.recurrenceId)
-    addWallTime(event, 'recurrence-id', message.recurrenceId, message.zone, message.allDay);
+  if (message.recurrenceId) {
+    const { zone, allDay } = originalOf(message);
+    addWallTime(event, 'recurrence-id', message.recurrenceId, zone, allDay);
+  }
   const addText = (name: string, text: string | undefined) => {
     if (text) event.addPropertyWithValue(name, plainCharacters(text));
   };

@@ -157,6 +157,37 @@ describe('an iTIP REQUEST', () => {
     expect(events[1]!.getFirstPropertyValue('summary')).toBe('In the boathouse');
   });
 
+  it('names a date by its start in the series’ own zone, wherever and however it was moved to', () => {
+    const original = { zone: 'Europe/Oslo', allDay: false };
+    const recurrenceId = '2026-12-03T12:00';
+    const moved = [
+      { ...message, zone: 'Australia/Hobart', recurrenceId, original },
+      {
+        ...message,
+        start: Date.UTC(2026, 11, 3, 0),
+        end: Date.UTC(2026, 11, 4, 0),
+        allDay: true,
+        zone: 'UTC',
+        recurrenceId,
+        original,
+      },
+    ];
+    const series = { rule: 'FREQ=WEEKLY;BYDAY=TH', startsAt: '2026-11-26T12:00', except: [] };
+    const texts = [
+      ...moved.map(composeMessage),
+      ...moved.map((one) => composeMessage({ ...message, series, changed: [one] })),
+    ];
+    for (const text of texts) {
+      expect(text).toContain('RECURRENCE-ID;TZID=Europe/Oslo:20261203T120000');
+      expect(text).toContain('TZID:Europe/Oslo');
+      expect(text).not.toContain('Hobart');
+    }
+    // A date of whole days that has a time now is still named by its day.
+    const ofDays = { ...moved[0]!, original: { zone: 'Europe/Oslo', allDay: true } };
+    expect(composeMessage(ofDays)).toContain('RECURRENCE-ID;VALUE=DATE:20261203');
+    expect(composeMessage(ofDays)).not.toContain('VTIMEZONE');
+  });
+
   it('whole days are named without a time, their exceptions too', () => {
     const days = {
       start: Date.UTC(2026, 10, 25, 23),

@@ -55,6 +55,11 @@ export interface MeetingMessage {
   series?: { rule: string; startsAt: WallTime; except: WallTime[] };
   /** The occurrence of a series that this is about, by its place in the rule (RECURRENCE-ID). */
   recurrenceId?: WallTime;
+  /**
+   * Whose clock `recurrenceId` is on, and whether it is a whole day: those of the series, which a date that was
+   * moved to another zone, or to whole days, is named by all the same.
+   */
+  original?: { zone: string; allDay: boolean };
   /** Occurrences of a series that have something of their own, each with its `recurrenceId`. */
   changed?: MeetingMessage[];
   /** Words of whoever sends the message, for this message alone. */

@@ -15,3 +15,8 @@ it.each(['', '10 min', 'Budget 2027', 'Room 12', 'Call at 10:00', 'Paint 0 min',
   '“%s” is no point with a length',
   (line) => expect(timedPoints([line])).toEqual([]),
 );
+
+it('a text that was never a point is not looked through for one', () => {
+  const hostile = `a${','.repeat(20_000)}b 10 min`;
+  expect(timedPoints([hostile, 'Rent 10 min'])).toEqual([{ words: 'Rent', minutes: 10 }]);
+});

@@ -10,10 +10,18 @@ export interface TimedPoint {
 /** A length is said in so many words at most: `1 h 30 min`. */
 const MOST_WORDS = 4;
 const LONGEST_MINUTES = 1440;
+/** A longer line is no point but a text, and is not looked at. */
+const LONGEST_POINT = 300;
 
 /** What stands around a length at the end of a point: `Rent (10 min)`, `Rent, Wanjiru: 10 min.` */
-const BEFORE = /[\s,;:(–—-]+$/;
-const AFTER = /[\s.)]+$/;
+const [BEFORE, AFTER] = [' ,;:(–—-', ' .)'];
+
+/** A text without what it ends in of some characters. */
+function without(characters: string, text: string): string {
+  let end = text.length;
+  while (end > 0 && characters.includes(text[end - 1]!)) end--;
+  return text.slice(0, end);
+}
 
 /**
  * The points of an agenda that end in a length, in their order; lines without one are no timed points.
@@ -21,12 +29,13 @@ const AFTER = /[\s.)]+$/;
  */
 export function timedPoints(lines: readonly string[]): TimedPoint[] {
   return lines.flatMap((line): TimedPoint[] => {
-    const words = line.replace(AFTER, '').split(/[\s(]+/);
+    if (line.length > LONGEST_POINT) return [];
+    const words = without(AFTER, line.trimEnd()).split(/[\s(]+/);
     for (let count = Math.min(MOST_WORDS, words.length - 1); count >= 1; count--) {
       const said = words.slice(-count).join(' ');
       const minutes = lengthIn(said);
       if (minutes === null || minutes < 1 || minutes > LONGEST_MINUTES) continue;
-      return [{ words: words.slice(0, -count).join(' ').replace(BEFORE, ''), minutes }];
+      return [{ words: without(BEFORE, words.slice(0, -count).join(' ')), minutes }];
     }
     return [];
   });

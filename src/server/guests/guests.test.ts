@@ -97,6 +97,22 @@ describe('somebody outside', () => {
     expect(answer.body.replace(/\r\n /g, '')).not.toContain('mika.sandoval');
   });
 
+  it('adds a file that names the room of a date that has one of its own', async () => {
+    const { token, meeting } = await asked({ repeats: { rule: 'FREQ=WEEKLY;COUNT=3' } });
+    const ines = await server.as('ines.aldabe');
+    const second = new Date(meeting.start + 7 * 86_400_000).toISOString().slice(0, 10);
+    const changed = await ines.patch<EventDetail>(`/api/events/${meeting.id}`, {
+      version: meeting.version,
+      scope: 'one',
+      occurrence: `${second}T10:00`,
+      resources: [await server.id('Gannet')],
+    });
+    expect(changed.status).toBe(200);
+    const answer = await server.anonymous().get<string>(`/api/guest/${token}/calendar`);
+    const lines = answer.body.replace(/\r\n /g, '');
+    expect(lines).toMatch(/RECURRENCE-ID[^\n]*[\s\S]*Gannet/);
+  });
+
   it('has no way in by a link that is made up, changed, or somebody else’s number', async () => {
     const { token } = await asked();
     const [id, proof] = token.split('~') as [string, string];

@@ -11,6 +11,7 @@ import {
   occurrenceOf,
   peopleOf,
   organizerHere,
+  wantedResources,
 } from '../../core/meetings/meeting.ts';
 import { decidePropose } from '../../core/meetings/propose.ts';
 import { participantKey } from '../../core/meetings/people.ts';
@@ -176,7 +177,7 @@ export async function guestCalendar(platform: Platform, token: string): Promise<
   );
   const [contacts, resources] = await Promise.all([
     findContacts(pool, { ids: [organizerHere(meeting)] }),
-    readResources(pool, meeting.resources),
+    readResources(pool, wantedResources(meeting)),
   ]);
   const method = meeting.status === 'cancelled' ? 'CANCEL' : 'REQUEST';
   return calendarPart(

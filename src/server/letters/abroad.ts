@@ -145,7 +145,10 @@ function answerMail(
     allDay: shown.timing.allDay,
     zone: shown.timing.zone,
     ...(occurrence !== null
-      ? { recurrenceId: occurrence }
+      ? {
+          recurrenceId: occurrence,
+          original: { zone: meeting.timing.zone, allDay: meeting.timing.allDay },
+        }
       : isSeries(meeting) && {
           series: {
             rule: meeting.rule,

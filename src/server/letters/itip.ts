@@ -44,7 +44,9 @@ function messageOf(
   const { meeting, occurrence } = matter;
   const message = oneMessage(matter, occurrenceOf(meeting, occurrence), method, stamp, comment);
   if (!isSeries(meeting)) return message;
-  if (occurrence !== null) return { ...message, recurrenceId: occurrence };
+  const { zone, allDay } = meeting.timing;
+  const original = { zone, allDay };
+  if (occurrence !== null) return { ...message, recurrenceId: occurrence, original };
   const cancelled = meeting.overrides.filter((one) => one.cancelled);
   const own = meeting.overrides.filter((one) => !one.cancelled);
   const answered = meeting.participants.flatMap((one) => Object.keys(one.occurrences));
@@ -62,6 +64,7 @@ function messageOf(
     changed: [...alone].sort().map((at) => ({
       ...oneMessage(matter, occurrenceOf(meeting, at), method, stamp, comment),
       recurrenceId: at,
+      original,
     })),
   };
 }

@@ -15,11 +15,16 @@ function subscribe(listener: () => void) {
     isBegun = false;
     listener();
   };
-  query.addEventListener('change', listener);
+  // Where the end of printing is not told, it shows by that.
+  const changed = () => {
+    if (!query.matches) isBegun = false;
+    listener();
+  };
+  query.addEventListener('change', changed);
   window.addEventListener('beforeprint', begin);
   window.addEventListener('afterprint', end);
   return () => {
-    query.removeEventListener('change', listener);
+    query.removeEventListener('change', changed);
     window.removeEventListener('beforeprint', begin);
     window.removeEventListener('afterprint', end);
   };

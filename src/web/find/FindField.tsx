@@ -58,7 +58,9 @@ export function FindField({
   const found = fitting(all);
   const typed = text.trim();
   const isList = !!typed && !!onList?.is(typed);
-  const other = typed && !isList ? (onText?.(typed) ?? null) : null;
+  const meant = typed && !isList ? (onText?.(typed) ?? null) : null;
+  // What nobody is called shows once it is known that nobody is.
+  const other = meant?.isLast && isBehind ? null : meant;
   const entries = [
     ...found.map(valueOf),
     ...(other ? ['as typed'] : []),

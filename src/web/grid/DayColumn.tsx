@@ -90,7 +90,7 @@ export const DayColumn = memo(function DayColumn({
   const { shown, more } = folded(placed, Math.max(2, Math.floor(ownPx / READABLE_PX)));
   const answered = new Map(
     shown.flatMap(({ item: { item }, span, columns }) => {
-      const waits = item.mine?.standing === 'needs-action' && !item.faint;
+      const waits = item.mine?.standing === 'needs-action' && !item.faint && item.end > now;
       const isWhole = item.start >= day.start && item.end <= day.end;
       const hasRoom =
         y(item.end) - y(item.start) >= ANSWERS_PX && (ownPx * span) / columns >= ANSWERS_WIDE_PX;

@@ -54,7 +54,7 @@ function Silent({ one }: { one: Unanswered }) {
           {one.meetings.map(({ id, title, start, role, nudgedAt }) => (
             <li key={id}>
               <Link
-                className="group block max-sm:flex max-sm:min-h-11 max-sm:flex-wrap max-sm:items-center max-sm:gap-x-1.5"
+                className="group block min-h-6 max-sm:flex max-sm:min-h-11 max-sm:flex-wrap max-sm:items-center max-sm:gap-x-1.5"
                 to={`/replies?meeting=${id}`}
               >
                 <span data-written className="font-semibold group-hover:underline">
