@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { zone } from './common.ts';
 import { defineRoutes } from './route.ts';
 import { eventPath } from './events.ts';
 
@@ -15,6 +16,12 @@ export const asideMail = z.strictObject({
   reason: z.string(),
   /** Whether it can be counted by hand: it carries an answer, or an invitation. */
   canCount: z.boolean(),
+  /** Whom its sender sends in their place: counting it asks them. */
+  sends: z.string().nullable(),
+  /** Whether whoever counts it has to say by which clock its times are. */
+  wantsClock: z.boolean(),
+  /** Whether more of the same sender is put aside in the same place. */
+  hasMore: z.boolean(),
 });
 export type AsideMail = z.output<typeof asideMail>;
 
@@ -22,6 +29,24 @@ export const asideList = z.strictObject({
   mails: z.array(asideMail),
 });
 export type AsideList = z.output<typeof asideList>;
+
+/** How a mail is counted by hand. */
+export const countAside = z.strictObject({
+  /** By which clock its times are, where nobody knows what it calls it. */
+  zone: zone.optional(),
+  /** Whether all that is put aside of the same sender in the same place is counted, too. */
+  allOfSender: z.boolean().default(false),
+});
+export type CountAside = z.output<typeof countAside>;
+
+/** A letter from which something at a meeting was taken, and why it was believed. */
+export const countedMail = z.strictObject({
+  receivedAt: z.int(),
+  sender: z.string(),
+  /** Why it was believed, and what of it is not kept: sentences. */
+  why: z.string(),
+});
+export type CountedMail = z.output<typeof countedMail>;
 
 /** Mail that was put aside: about a meeting, or to somebody’s own address; counted by hand, or left. */
 export const incomingRoutes = defineRoutes({
@@ -35,7 +60,15 @@ export const incomingRoutes = defineRoutes({
   'POST /api/incoming/:id/count': {
     may: 'change own-by-id',
     params: incomingPath,
+    body: countAside,
     answer: asideList,
+  },
+  /** What of a meeting came by mail, for those who take part in it. */
+  'GET /api/events/:id/letters': {
+    may: 'read event',
+    params: eventPath,
+    answer: z.strictObject({ letters: z.array(countedMail) }),
+    replica: true,
   },
   'POST /api/incoming/:id/leave': {
     may: 'change own-by-id',

@@ -142,6 +142,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/replies/:id/history': `/api/replies/${id}/history`,
     'GET /api/replies/:id/times': `/api/replies/${id}/times`,
     'GET /api/replies/:id/aside': `/api/replies/${id}/aside`,
+    'GET /api/events/:id/letters': `/api/events/${id}/letters`,
     'GET /api/incoming': '/api/incoming',
     'GET /api/reminders': '/api/reminders',
     'GET /api/notifications': '/api/notifications',

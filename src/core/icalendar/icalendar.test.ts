@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { composeMessage } from './compose.ts';
 import type { MeetingMessage } from './message.ts';
 import { faultsOf, readCalendars } from '../../../tests/support/readCalendars.ts';
-import { parseReply } from './parse.ts';
+import { answererOf, parseAnswer, type ReplyMessage } from './parse.ts';
 import { composeReply } from './reply.ts';
 import { namedIn } from './times.ts';
 
@@ -212,6 +212,13 @@ describe('an iTIP REQUEST', () => {
   });
 });
 
+/** The answers of a REPLY. */
+function parseReply(text: string): ReplyMessage[] {
+  const message = parseAnswer(text);
+  if (message.method !== 'REPLY') throw new Error(`It is a ${message.method}.`);
+  return message.answers;
+}
+
 describe('an iTIP REPLY', () => {
   const reply = (comment = '') =>
     composeReply(composeMessage(message), {
@@ -228,11 +235,10 @@ describe('an iTIP REPLY', () => {
         uid: 'abc@ternrock.example',
         sequence: 2,
         stamp: message.stamp,
-        email: 'tomas@ternrock.example',
-        reply: 'declined',
+        by: [{ email: 'tomas@ternrock.example', reply: 'declined', sentBy: null, sends: null }],
         comment: 'At sea, sorry',
         occurrence: null,
-        sentBy: null,
+        andLater: false,
       },
     ]);
   });
@@ -289,7 +295,7 @@ describe('an iTIP REPLY', () => {
     const both = `\uFEFF\0${reply().replace('END:VCALENDAR', `${second}END:VCALENDAR`)}`;
     expect(
       parseReply(both).map((one) => [
-        one.reply,
+        answererOf(one, [])!.reply,
         one.occurrence && namedIn(one.occurrence, 'Europe/Oslo'),
       ]),
     ).toEqual([
@@ -299,16 +305,16 @@ describe('an iTIP REPLY', () => {
   });
 
   it.each([
-    ['a REQUEST', composeMessage(message), /REQUEST, not a REPLY/],
+    ['a REQUEST', composeMessage(message), /REQUEST, not an answer/],
     [
       'an answer of nobody',
       reply().replace(/ATTENDEE[^\n]*\n( [^\n]*\n)*/, ''),
-      /exactly one attendee/,
+      /does not say who answers/,
     ],
     [
       'an answer that is none',
       reply().replace('PARTSTAT=DECLINED', 'PARTSTAT=IN-PROCESS'),
-      /not accepted/,
+      /of nobody that they accept/,
     ],
     ['no calendar', 'hello', /./],
   ])('%s is refused with a reason', (_, text, reason) =>

@@ -9,11 +9,27 @@ import ICAL from 'ical.js';
 import { isReadableZone, type WallTime } from '../time/wall.ts';
 import type { CalendarAddress, Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
-import { instantOf, namedDateOf, timeOf, timesOf, wallTimeOf, type NamedDate } from './times.ts';
+import {
+  instantOf,
+  namedDateOf,
+  timeIn,
+  timeOf,
+  timesOf,
+  valuesOf,
+  wallTimeOf,
+  type NamedDate,
+  type ReadTime,
+} from './times.ts';
 import { zoneLike } from './zoneLike.ts';
+import { settleZones, type Clock } from './zones.ts';
 
+const METHODS = ['REQUEST', 'CANCEL', 'ADD', 'PUBLISH'] as const;
 const MOST_EVENTS = 400;
-const MOST_ATTENDEES = 500;
+/** Meetings that one letter tells of. */
+const MOST_MEETINGS = 20;
+/** Of a large gathering; who of them is kept is decided where it is known who is of here. */
+const MOST_ATTENDEES = 5000;
+const MOST_DATES_NAMED = 6;
 const MOST_DATES = 500;
 const LONGEST_MINUTES = 62 * 1440;
 /** So much of what a text may be long is read of it as plain text. */
@@ -35,47 +51,81 @@ export interface AskedEvent extends AskedSpan {
   except: WallTime[];
   /** The one date that it is about, by its place in the rule. */
   occurrence: NamedDate | null;
+  /** Whether all later dates are meant, too (RANGE=THISANDFUTURE). */
+  andLater: boolean;
   cancelled: boolean;
 }
 
-/** What somebody elsewhere sends to those they invite (RFC 5546 section 3.2). */
+/** What somebody elsewhere sends to those they invite, or tells of (RFC 5546 sections 3.2.1 to 3.2.5). */
 export interface RequestMessage {
-  method: 'REQUEST' | 'CANCEL' | 'ADD';
+  method: 'REQUEST' | 'CANCEL' | 'ADD' | 'PUBLISH';
   uid: string;
   sequence: number;
   /** DTSTAMP, epoch milliseconds. */
   stamp: number;
-  organizer: CalendarAddress;
+  /** Null where it does not say, which only what is published may do. */
+  organizer: CalendarAddress | null;
   attendees: (CalendarAddress & { role: 'required' | 'optional'; reply: Reply })[];
   comment: string;
   /** The whole first, where there is one, then single dates of it. */
   events: AskedEvent[];
+  /** What of it is not kept, and what it does not say itself: a sentence each. */
+  remarks: string[];
+  /** Whether it has times, or whole days, that are by the clock of whoever reads it. */
+  isByReader: boolean;
 }
 
 /**
- * Reads what somebody elsewhere sends to those they invite.
+ * Reads what somebody elsewhere sends to those they invite: a message for each meeting that it is about.
+ * @param clock by which its times are read where it does not say by which
+ * @throws UnknownClock where nobody knows by which clock its times are
  * @throws Error with a sentence when it is none of that, or asks for more than is kept
  */
-export function parseRequest(text: string): RequestMessage {
+export function parseRequests(text: string, clock: Clock): RequestMessage[] {
   const [calendar] = readCalendars(text);
-  const method = String(calendar?.getFirstPropertyValue('method') ?? '').toUpperCase();
-  if (!calendar || (method !== 'REQUEST' && method !== 'CANCEL' && method !== 'ADD'))
-    throw new Error(`The calendar part is ${method || 'no message'}, not an invitation.`);
+  const given = String(calendar?.getFirstPropertyValue('method') ?? '').toUpperCase();
+  const method = METHODS.find((one) => one === (given || 'PUBLISH'));
+  if (!calendar || !method)
+    throw new Error(`The calendar part is ${given || 'no message'}, not an invitation.`);
   const parts = calendar.getAllSubcomponents('vevent');
   if (parts.length === 0) throw new Error('The invitation names no event.');
   if (parts.length > MOST_EVENTS)
     throw new Error(`An invitation may tell of at most ${MOST_EVENTS} dates by themselves.`);
+  const isFloating = settleZones(calendar, clock);
+  const byUid = new Map<string, ICAL.Component[]>();
+  for (const part of parts) {
+    const uid = plainLine(String(part.getFirstPropertyValue('uid') ?? ''));
+    if (!uid || uid.length > 255) throw new Error('The invitation has no UID that can be kept.');
+    byUid.set(uid, [...(byUid.get(uid) ?? []), part]);
+  }
+  if (byUid.size > MOST_MEETINGS)
+    throw new Error(`A letter may tell of at most ${MOST_MEETINGS} meetings.`);
+  const reading = { calendar, clock, isFloating };
+  return [...byUid].map(([uid, some]) => messageOf(uid, some, method, reading));
+}
+
+interface Reading {
+  calendar: ICAL.Component;
+  clock: Clock;
+  isFloating: boolean;
+}
+
+function messageOf(
+  uid: string,
+  parts: readonly ICAL.Component[],
+  method: RequestMessage['method'],
+  reading: Reading,
+): RequestMessage {
   const whole = parts.find((one) => !one.getFirstProperty('recurrence-id'));
   const leading = whole ?? parts[0]!;
-  const uid = plainLine(String(leading.getFirstPropertyValue('uid') ?? ''));
-  if (!uid || uid.length > 255) throw new Error('The invitation has no UID that can be kept.');
-  if (parts.some((one) => String(one.getFirstPropertyValue('uid')) !== uid))
-    throw new Error('The invitation is to more than one meeting.');
   const organizer = addressOf(leading.getFirstProperty('organizer'));
-  if (!organizer) throw new Error('The invitation does not say who organizes it.');
-  const stamp = timeOf(leading, 'dtstamp', calendar);
+  if (!organizer && method !== 'PUBLISH')
+    throw new Error('The invitation does not say who organizes it.');
+  const stamp = timeOf(leading, 'dtstamp', reading.calendar);
   const sequence = Number(leading.getFirstPropertyValue('sequence') ?? 0);
-  const ordered = whole ? [whole, ...parts.filter((one) => one !== whole)] : parts;
+  // A program may say the whole twice; the first counts.
+  const dates = parts.filter((one) => one.getFirstProperty('recurrence-id'));
+  const events = [...(whole ? [whole] : []), ...dates].map((one) => eventOf(one, method, reading));
   return {
     method,
     uid,
@@ -84,9 +134,47 @@ export function parseRequest(text: string): RequestMessage {
     organizer,
     attendees: attendeesOf(leading),
     comment: textOf(leading, 'comment', 2000),
-    events: ordered.map((one) => eventOf(one, calendar, method === 'CANCEL')),
+    events,
+    remarks: remarksOf(whole, events, method, reading),
+    isByReader: reading.isFloating || events.some((one) => one.allDay),
   };
 }
+
+/** What of a message is not kept, or not said by it: a sentence each. */
+function remarksOf(
+  whole: ICAL.Component | undefined,
+  events: readonly AskedEvent[],
+  method: RequestMessage['method'],
+  { calendar, clock, isFloating }: Reading,
+): string[] {
+  if (method === 'CANCEL') return [];
+  const remarks: string[] = [];
+  if (isFloating)
+    remarks.push(`It says no time zone; its times were read by the clock of ${clock.zone}.`);
+  const more = (whole?.getAllProperties('rdate') ?? []).flatMap((one) => rdatesOf(one, calendar));
+  if (more.length > 0) {
+    const { zone } = events[0]!;
+    const named = more
+      .slice(0, MOST_DATES_NAMED)
+      .map((one) => wallTimeOf(one, zone).replace('T', one.isDate ? '' : ' '))
+      .map((wall) => (wall.length > 16 ? wall.slice(0, 10) : wall));
+    const rest = more.length - named.length;
+    remarks.push(
+      `It happens on single dates besides, which are not kept here: ${named.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}.`,
+    );
+  }
+  if (events.some((one) => one.andLater && !one.cancelled))
+    remarks.push(
+      'It says other things of one date and of all after it; only that date is kept so. Its later dates stand as they were.',
+    );
+  return remarks;
+}
+
+/** The dates of an RDATE; of a period, its beginning. */
+const rdatesOf = (property: ICAL.Property, calendar: ICAL.Component): ReadTime[] =>
+  valuesOf(property).flatMap(
+    (value) => timeIn(Array.isArray(value) ? value[0] : value, property, calendar) ?? [],
+  );
 
 const wordOf = (event: ICAL.Component, name: string): string =>
   String(event.getFirstPropertyValue(name) ?? '').toUpperCase();
@@ -122,11 +210,24 @@ const textOf = (event: ICAL.Component, name: string, most: number): string =>
     .trim()
     .slice(0, most);
 
+const PLAIN_ADDRESS = /^[^\s@<>]+@[^\s@<>]+$/;
+
+/** The mail address of somebody: the one they are named by, or what EMAIL says beside it (RFC 7986 section 6.2). */
+export function emailOf(property: ICAL.Property | null): string | null {
+  const said = [property?.getFirstValue(), property?.getFirstParameter('email')];
+  for (const one of said) {
+    if (typeof one !== 'string') continue;
+    const email = plainLine(one.slice(0, 300))
+      .replace(/^mailto:/i, '')
+      .toLowerCase();
+    if (email.length <= 254 && PLAIN_ADDRESS.test(email)) return email;
+  }
+  return null;
+}
+
 function addressOf(property: ICAL.Property | null): CalendarAddress | null {
-  const email = plainLine(String(property?.getFirstValue() ?? ''))
-    .replace(/^mailto:/i, '')
-    .toLowerCase();
-  if (!/^[^\s@<>]+@[^\s@<>]+$/.test(email) || email.length > 254) return null;
+  const email = emailOf(property);
+  if (email === null) return null;
   const sentBy = property!.getFirstParameter('sent-by');
   const cn = property!.getFirstParameter('cn');
   return {
@@ -172,11 +273,17 @@ function attendeesOf(event: ICAL.Component): RequestMessage['attendees'] {
   });
 }
 
-function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boolean): AskedEvent {
+function eventOf(
+  event: ICAL.Component,
+  method: RequestMessage['method'],
+  { calendar, clock }: Reading,
+): AskedEvent {
   const start = timeOf(event, 'dtstart', calendar);
   const occurrence = timeOf(event, 'recurrence-id', calendar);
-  // A cancellation of one date may say no more than which (RFC 5546 section 3.2.5).
-  const begin = start ?? occurrence;
+  const isGone = method === 'CANCEL';
+  // A cancellation need say no more than which meeting, or which date (RFC 5546 section 3.2.5): when that would
+  // have been means nothing then.
+  const begin = start ?? occurrence ?? (isGone ? timeOf(event, 'dtstamp', calendar) : null);
   if (!begin) throw new Error('The invitation does not say when it is.');
   const allDay = begin.isDate;
   // One date of a series has no rule of its own (RFC 5545 section 3.8.4.4).
@@ -184,14 +291,16 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
   const named = begin.tzid !== null && isReadableZone(begin.tzid) ? begin.tzid : null;
   const isFixed = allDay || begin.tzid === null || named !== null;
   // The dates of a series need a zone whose clock is known for ever.
-  const alike = rrule && !isFixed ? zoneLike(calendar, begin.tzid!, instantOf(begin, 'UTC')) : null;
-  if (rrule && !isFixed && alike === null)
+  const alike =
+    rrule && !isFixed && !isGone ? zoneLike(calendar, begin.tzid!, instantOf(begin, 'UTC')) : null;
+  if (rrule && !isFixed && !isGone && alike === null)
     throw new Error(
       `It repeats by a clock that is no known zone’s (${plainLine(begin.tzid!).slice(0, 60)}), which cannot be kept.`,
     );
-  const zone = named ?? alike ?? 'UTC';
+  const zone = named ?? alike ?? (allDay ? clock.zone : null) ?? 'UTC';
   const startsAt = wallTimeOf(begin, zone);
-  if (startsAt < '2000' || startsAt >= '2100')
+  // A series may have begun long ago.
+  if (!isGone && ((startsAt < '2000' && !rrule) || startsAt < '1900' || startsAt >= '2100'))
     throw new Error('The meeting must lie between the years 2000 and 2099.');
   const status = wordOf(event, 'status');
   const said = propertiesOf(event);
@@ -203,12 +312,15 @@ function eventOf(event: ICAL.Component, calendar: ICAL.Component, cancelled: boo
     startsAt,
     zone,
     allDay,
-    lengthMinutes: minutesOf(event, calendar, begin, allDay),
+    lengthMinutes: isGone ? 1 : minutesOf(event, calendar, begin, allDay),
     fields: { ...said, title: said.title || 'Without a title', showsAs, visibility },
     rule: rrule ? String(rrule) : null,
     except: rrule ? exceptionsOf(event, calendar, zone) : [],
     occurrence: occurrence && namedDateOf(occurrence),
-    cancelled: cancelled || status === 'CANCELLED',
+    andLater:
+      String(event.getFirstProperty('recurrence-id')?.getFirstParameter('range') ?? '') ===
+      'THISANDFUTURE',
+    cancelled: isGone || status === 'CANCELLED',
   };
 }
 

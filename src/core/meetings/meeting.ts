@@ -88,6 +88,15 @@ export interface Unsent {
   invited: Invited[];
 }
 
+/** Which date of a series elsewhere something is, where the series itself is not known here. */
+export interface DateOfSeries {
+  uid: string;
+  /** The original start by the series' own clock (RECURRENCE-ID); of whole days their midnight. */
+  at: WallTime;
+  zone: string;
+  allDay: boolean;
+}
+
 /** Everything that makes one meeting, private event or booking, as plain values. */
 export interface Meeting extends MeetingFields {
   id: string;
@@ -110,6 +119,8 @@ export interface Meeting extends MeetingFields {
   status: 'confirmed' | 'cancelled';
   /** Null once it is sent, or where it never was a draft. */
   draft: Unsent | null;
+  /** Where somebody elsewhere asks to a single date of a series alone. */
+  dateOf?: DateOfSeries | null;
   /** Epoch milliseconds. */
   cancelledAt: number | null;
   /** Resources that every occurrence wants, unless it has a list of its own. */

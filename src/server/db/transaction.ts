@@ -16,6 +16,13 @@ export interface Transaction extends Database {
   send(text: string, values?: unknown[]): void;
 }
 
+/**
+ * Runs a part of a transaction of which nothing is kept where it throws, so that the rest can go on: a letter that
+ * is refused is kept all the same.
+ */
+export const inPart = <T>(tx: Transaction, work: () => Promise<T>): Promise<T> =>
+  tx instanceof OpenTransaction ? tx.part(work) : work();
+
 /** Whether something is a transaction, within which what was read can be kept. */
 export const isTransaction = (db: Database): boolean => db instanceof OpenTransaction;
 
@@ -72,6 +79,22 @@ class OpenTransaction implements Transaction {
     // It is looked at in the end.
     answer.catch(() => undefined);
     this.sent.push(answer);
+  }
+
+  /**
+   * Runs a part of this transaction of which nothing is kept where it throws, so that the rest can go on. What
+   * throws because a statement failed takes the whole transaction with it all the same.
+   */
+  async part<T>(work: () => Promise<T>): Promise<T> {
+    this.send('savepoint part');
+    try {
+      const result = await work();
+      this.send('release savepoint part');
+      return result;
+    } catch (error) {
+      this.send('rollback to savepoint part');
+      throw error;
+    }
   }
 
   /** @throws the first failure of a statement that was sent, which the others only follow */

@@ -12,7 +12,15 @@ export { giveUpPlace } from './commands/giveUpPlace.ts';
 export { giveOtherPlaces } from './commands/otherPlaces.ts';
 export { proposeTo } from './commands/propose.ts';
 export { datesThatGoBack, undoTogether } from './commands/undo.ts';
-export { answerAs, meetingAnswered, receiveAnswer, replyTo } from './commands/reply.ts';
+export {
+  answerAs,
+  askInPlace,
+  meetingAnswered,
+  receiveAnswer,
+  replyTo,
+  type AnswerSender,
+  type Checked,
+} from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/dates.ts';
 export { syncBusyTime } from './occurrences/queries.ts';

@@ -30,3 +30,9 @@ export const SLACK_DAYS = 28;
 
 /** Series: looked at in one run, so that it has an end; the next run goes on. */
 export const MOST_SERIES_A_RUN = 5_000;
+
+/** Meetings: single dates of one series elsewhere that are kept by themselves while it is not known here. */
+export const MOST_SINGLE_DATES = 400;
+
+/** Meetings: single dates of a series that is not known here, in one letter: each is made by itself. */
+export const MOST_SINGLE_DATES_AT_ONCE = 20;

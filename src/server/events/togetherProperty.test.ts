@@ -6,6 +6,7 @@ import type { CreateEventRequest } from '../../contract/events.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { readPart } from '../../core/icalendar/part.ts';
+import { transaction } from '../db/transaction.ts';
 import { receiveAnswer } from './index.ts';
 import {
   ATTENDEES,
@@ -438,7 +439,10 @@ it('after any sequence of changes, answers and undos by several people everythin
           'END:VEVENT',
           'END:VCALENDAR',
         ];
-        return receiveAnswer(server.running.platform, readPart(lines.join('\r\n'))).then(
+        const { platform } = server.running;
+        return transaction(platform.pool, (tx) =>
+          receiveAnswer(tx, platform, readPart(lines.join('\r\n')), { how: 'hand', from: GUEST }),
+        ).then(
           () => undefined,
           (error: { code: string }) => error.code,
         );

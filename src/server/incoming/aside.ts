@@ -1,12 +1,19 @@
-import type { AsideList } from '../../contract/incoming.ts';
+import type { AsideList, CountAside } from '../../contract/incoming.ts';
 import { Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
-import type { Transaction } from '../db/transaction.ts';
-import { changeableMeeting, receiveAnswer, receiveRequest } from '../events/index.ts';
+import { inPart, type Transaction } from '../db/transaction.ts';
+import { askInPlace, changeableMeeting, receiveAnswer, receiveRequest } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
-import { lockAside, readAside, readAsideOf, closeAside } from './queries.ts';
-import { readCalendarPart } from './receive.ts';
+import {
+  closeAside,
+  lockAside,
+  lockAsideOfSender,
+  readAside,
+  readAsideOf,
+  type AsideHeld,
+} from './queries.ts';
+import { readCalendarPart, readingOf } from './receive.ts';
 
 const noSuchMail = () =>
   new Refusal('no-such-mail', 'There is no such mail put aside, or it is settled by now.');
@@ -24,19 +31,20 @@ async function mineAside(tx: Transaction, actor: PersonActor, id: string) {
   return mail;
 }
 
-async function settled(
+async function listOf(
   tx: Transaction,
   actor: PersonActor,
-  id: string,
   about: string | null,
 ): Promise<AsideList> {
-  await closeAside(tx, id);
   announce(tx, [about ? subjectOf('meeting', about) : subjectOf('notifications', actor.me.id)]);
   return { mails: about ? await readAside(tx, about) : await readAsideOf(tx, actor.me.id) };
 }
 
 /**
- * Counts by hand what a mail carries: whoever counts an invitation so vouches for it.
+ * Counts by hand what a mail carries: whoever counts an invitation so vouches for it. Where somebody sends
+ * another in their place, that one is asked.
+ * @param how `zone`: by which clock its times are, where nobody knows what it calls it; `allOfSender`: whether
+ *   all that is put aside of the same sender in the same place is counted, too
  * @throws Refusal where there is no such mail, or it carries nothing that could be counted
  */
 export async function countAside(
@@ -44,15 +52,48 @@ export async function countAside(
   platform: Platform,
   actor: PersonActor,
   id: string,
+  { zone, allOfSender }: CountAside,
 ): Promise<AsideList> {
-  const { calendar, eventId } = await mineAside(tx, actor, id);
+  const mail = await mineAside(tx, actor, id);
+  const { eventId } = mail;
+  if (mail.sends !== null && eventId !== null) {
+    const { attendeeId, sends } = mail;
+    await askInPlace(tx, platform, actor, { eventId, attendeeId, email: sends });
+    await closeAside(tx, id, null, null);
+    return listOf(tx, actor, eventId);
+  }
+  const mails = allOfSender && mail.sender ? await lockAsideOfSender(tx, mail) : [mail];
+  for (const one of mails)
+    if (one.id === id) await countOne(tx, platform, actor, one, zone);
+    // Of what goes along some may be outdated by what comes after it.
+    else
+      await inPart(tx, () => countOne(tx, platform, actor, one, zone)).catch((error: unknown) => {
+        if (!(error instanceof Refusal)) throw error;
+      });
+  return listOf(tx, actor, eventId);
+}
+
+async function countOne(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  { id, eventId, calendar, sender }: AsideHeld,
+  zone: string | undefined,
+): Promise<void> {
   if (calendar === null)
     throw new Refusal('not-a-reply', 'It carries no answer that could be counted.');
-  const part = await readCalendarPart(calendar);
-  if (eventId === null)
-    await receiveRequest(platform, part, { from: null, to: actor.me.email }, tx);
-  else await receiveAnswer(platform, part, null, tx);
-  return settled(tx, actor, id, eventId);
+  const { why, ...counted } =
+    eventId === null
+      ? await receiveRequest(tx, platform, readingOf(tx, calendar, { instead: zone }), {
+          from: null,
+          to: actor.me.email,
+          checked: { by: null },
+        })
+      : await receiveAnswer(tx, platform, await readCalendarPart(calendar), {
+          how: 'hand',
+          from: sender,
+        });
+  await closeAside(tx, id, why, counted.eventId);
 }
 
 /** @throws Refusal where there is no such mail */
@@ -62,5 +103,6 @@ export async function leaveAside(
   id: string,
 ): Promise<AsideList> {
   const { eventId } = await mineAside(tx, actor, id);
-  return settled(tx, actor, id, eventId);
+  await closeAside(tx, id, null, null);
+  return listOf(tx, actor, eventId);
 }

@@ -80,6 +80,6 @@ describe('a letter that costs more than its length says', () => {
         `${EVENT.replaceAll(';TZID=Own', '')}DESCRIPTION:${many(50_000, 'boots\r\n ')}\r\nEND:VEVENT\r\n`,
       ),
     );
-    expect(part).toMatchObject({ kind: 'request', message: { uid: 'a' } });
+    expect(part).toMatchObject({ kind: 'request', messages: [{ uid: 'a' }] });
   });
 });

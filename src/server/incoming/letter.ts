@@ -169,10 +169,25 @@ function bounceReason(mail: Email): string {
 const contentOf = (content: ArrayBuffer | Uint8Array | string): string =>
   typeof content === 'string' ? content : new TextDecoder().decode(content);
 
+/**
+ * The calendar part of a letter: text/calendar, else a file that is one by its type or its name. Where only the
+ * header says what kind of message it is (RFC 6047 section 2.4), that is put into it.
+ */
 function calendarIn(mail: Email): string | null {
-  const part = mail.attachments.find((one) => one.mimeType === 'text/calendar');
+  const part =
+    mail.attachments.find((one) => one.mimeType === 'text/calendar') ??
+    mail.attachments.find(
+      (one) => one.mimeType === 'application/ics' || /\.ics$/i.test(one.filename ?? ''),
+    );
+  if (!part) return null;
   // PostgreSQL keeps no NUL, and no calendar has one (RFC 5545 section 3.1).
-  return part ? contentOf(part.content).slice(0, MOST_MAIL_BYTES).replaceAll('\0', '') : null;
+  const text = contentOf(part.content).slice(0, MOST_MAIL_BYTES).replaceAll('\0', '');
+  const method = /^[a-z]{3,20}$/i.test(part.method ?? '') ? part.method : null;
+  if (!method || /^METHOD[:;]/im.test(text)) return text;
+  return text.replace(
+    /^(\uFEFF?BEGIN:VCALENDAR)[ \t]*\r?\n/i,
+    `$1\r\nMETHOD:${method.toUpperCase()}\r\n`,
+  );
 }
 
 function wordsOf(mail: Email): string {

@@ -18,7 +18,7 @@ export const MOST_BOUNDARIES = 500;
 /** Characters: of its text that are kept. */
 export const MOST_MAIL_WORDS = 4_000;
 
-/** Addresses: of one mail. */
+/** Addresses: of one mail; the mail server hands it over to more in another go. */
 export const MOST_RECIPIENTS = 100;
 
 /** Headers: in which mail servers say whom they believe. */
@@ -32,3 +32,9 @@ export const MOST_LMTP_CLIENTS = 20;
 
 /** Milliseconds: a connection on which nothing comes for so long is closed. */
 export const LMTP_SILENT_MS = 30_000;
+
+/** Letters: that cancelled a meeting before its invitation came, and are looked at. */
+export const MOST_CANCELLED_BEFORE = 5;
+
+/** Letters: of one sender that are counted by one click. */
+export const MOST_COUNTED_TOGETHER = 20;

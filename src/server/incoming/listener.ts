@@ -5,8 +5,8 @@ import { sqlState } from '../db/transaction.ts';
 import { findContacts } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
 import { MOST_MAIL_BYTES } from './limits.ts';
-import { readMail, receiveMail } from './receive.ts';
-import { LMTP_SILENT_MS, MOST_LMTP_CLIENTS } from './limits.ts';
+import { LMTP_SILENT_MS, MOST_LMTP_CLIENTS, MOST_RECIPIENTS } from './limits.ts';
+import { readMail, takeMail } from './receive.ts';
 
 /** Only a mail server of this machine hands mail over. */
 const HOST = '127.0.0.1';
@@ -22,14 +22,40 @@ async function isKnownAddress({ pool }: Platform, address: string): Promise<bool
   return (await findContacts(pool, { emails: [address] })).length > 0;
 }
 
-/** Takes a letter for everybody to whom it came. */
-async function takeFor(platform: Platform, source: Buffer, recipients: readonly string[]) {
-  const letter = await readMail(source);
-  for (const address of recipients) await receiveMail(platform, letter, address);
-}
+/** Answers for each receiver by itself (RFC 2033 section 4.2), which the server's types do not know of. */
+const taken = (done: (error: Error | null) => void, answers: readonly (string | Error)[]): void =>
+  (done as (error: null, answers: readonly (string | Error)[]) => void)(null, answers);
 
 const refusal = (code: number, sentence: string) =>
   Object.assign(new Error(sentence), { responseCode: code });
+
+/**
+ * Takes a letter for everybody to whom it came, each by themselves: what cannot be taken for one is handed over
+ * again for that one alone.
+ * @returns what the mail server is answered of each, in their order
+ */
+async function takeFor(
+  platform: Platform,
+  source: Buffer,
+  recipients: readonly string[],
+): Promise<(string | Error)[]> {
+  const letter = await readMail(source);
+  const answers: (string | Error)[] = [];
+  for (const address of recipients)
+    answers.push(
+      await takeMail(platform, letter, address).then(
+        () => 'taken',
+        (error: unknown) => {
+          platform.log.warn({ error, messageId: letter.messageId }, 'a mail could not be taken');
+          // What cannot be kept today cannot be kept tomorrow: it is not to be handed over again.
+          return sqlState(error)?.startsWith('22')
+            ? refusal(554, 'It holds something that cannot be kept.')
+            : refusal(451, 'It could not be taken just now; try again later.');
+        },
+      ),
+    );
+  return answers;
+}
 
 /**
  * Listens for mail that a mail server hands over (LMTP, RFC 2033), on loopback. Addresses that are no
@@ -45,7 +71,11 @@ export async function startListener(platform: Platform, port: number): Promise<M
     maxClients: MOST_LMTP_CLIENTS,
     socketTimeout: LMTP_SILENT_MS,
     closeTimeout: 5_000,
-    onRcptTo({ address }, _session, done) {
+    onRcptTo({ address }, session, done) {
+      if (session.envelope.rcptTo.length >= MOST_RECIPIENTS)
+        return done(
+          refusal(452, `At most ${MOST_RECIPIENTS} at once; hand it over to the rest next.`),
+        );
       isKnownAddress(platform, address).then(
         (known) =>
           done(
@@ -72,13 +102,10 @@ export async function startListener(platform: Platform, port: number): Promise<M
           Buffer.concat(parts),
           session.envelope.rcptTo.map(({ address }) => address),
         ).then(
-          () => done(null, 'taken'),
+          (answers) => taken(done, answers),
           (error: unknown) => {
-            platform.log.warn({ error }, 'a mail could not be taken');
-            // What cannot be kept today cannot be kept tomorrow: it is not to be handed over again.
-            if (sqlState(error)?.startsWith('22'))
-              return done(refusal(554, 'It holds something that cannot be kept.'));
-            done(refusal(451, 'It could not be taken just now; try again later.'));
+            platform.log.warn({ error }, 'a mail could not be read');
+            done(refusal(451, 'It could not be read just now; try again later.'));
           },
         );
       });

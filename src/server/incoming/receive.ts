@@ -1,23 +1,36 @@
-import { Refusal } from '../../core/refusal.ts';
+import { createHash } from 'node:crypto';
 import type { CalendarPart } from '../../core/icalendar/part.ts';
-import { transaction } from '../db/transaction.ts';
-import { meetingAnswered, receiveAnswer, receiveRequest } from '../events/index.ts';
+import type { Clock } from '../../core/icalendar/zones.ts';
+import { addressKey } from '../../core/mailAddress.ts';
+import { Refusal } from '../../core/refusal.ts';
+import { inPart, sqlState, transaction, type Transaction } from '../db/transaction.ts';
+import {
+  meetingAnswered,
+  receiveAnswer,
+  receiveRequest,
+  type AnswerSender,
+  type Checked,
+} from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { findContacts } from '../people/index.ts';
 import { guestKey, meetingOfAttendee, readAnswerAddress } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import { reader } from '../reading/index.ts';
-import { isAuthentic } from './authentication.ts';
+import { authenticOf } from './authentication.ts';
 import { unreadLetter, type ReadLetter } from './letter.ts';
 import { MOST_MAIL_BYTES } from './limits.ts';
-import { isKnown, keepMail, markBounced, type IncomingMail } from './queries.ts';
+import {
+  claimMail,
+  markBounced,
+  readCancelled,
+  settleMail,
+  type IncomingMail,
+  type Outcome,
+} from './queries.ts';
 
-/** What becomes of a mail, and what is said of it. */
-type Outcome = Pick<IncomingMail, 'state' | 'reason'> & {
-  from: { eventId: string; attendeeId: number } | null;
-};
+type Asked = { source: Uint8Array } | { calendar: string; clock: Clock };
 
-const inWorker = reader<{ source: Uint8Array } | { calendar: string }, ReadLetter | CalendarPart>(
+const inWorker = reader<Asked, ReadLetter | CalendarPart>(
   new URL('./letter.worker.ts', import.meta.url),
   'The letter',
 );
@@ -36,14 +49,20 @@ export async function readMail(source: Uint8Array): Promise<ReadLetter> {
   }
 }
 
-/** Reads the calendar part of a mail that was put aside. @throws Refusal where it takes too much */
-export const readCalendarPart = async (calendar: string): Promise<CalendarPart> =>
-  (await inWorker({ calendar })) as CalendarPart;
+/** Reads a calendar part by somebody's clock. @throws Refusal where it takes too much */
+export const readCalendarPart = async (
+  calendar: string,
+  clock: Clock = { zone: 'UTC' },
+): Promise<CalendarPart> => (await inWorker({ calendar, clock })) as CalendarPart;
+
+/** What was said of a mail. */
+export type Taken = Pick<IncomingMail, 'state' | 'reason'>;
 
 /**
- * Takes a mail that came back: counts the answer it carries, where the address it came to proves whose
- * it is; puts aside what is doubtful, with the reason; notes bounces and automatic answers at whom they
- * are from. One that comes twice is taken once.
+ * Takes a mail that came back, for one whom it came to: counts the answer it carries, where the road on which it
+ * came proves whose it is; takes the invitation; puts aside what is doubtful, with the reason; notes bounces and
+ * automatic answers at whom they are from. One that comes twice to the same address is taken once, and keeping it
+ * and counting it are one thing.
  * @param recipient the address that it came to
  * @param by whoever of here hands it over themselves, and vouches for what names no sender
  */
@@ -52,98 +71,218 @@ export async function receiveMail(
   letter: ReadLetter,
   recipient: string,
   by: { email: string } | null = null,
-): Promise<Pick<IncomingMail, 'state' | 'reason'>> {
-  if (await isKnown(platform.pool, letter.messageId)) return { state: 'counted', reason: '' };
-  const attendeeId = readAnswerAddress(await guestKey(platform.pool), recipient);
-  const eventId = attendeeId === null ? null : await meetingOfAttendee(platform.pool, attendeeId);
-  const carried = {
-    from: letter.from ?? (by ? null : ''),
-    to: recipient || (by?.email ?? ''),
-  };
-  const outcome = await judge(platform, letter, eventId === null ? null : attendeeId, carried);
-  const proven = eventId !== null && attendeeId !== null ? { eventId, attendeeId } : null;
-  const named =
-    proven || letter.part === null ? null : await meetingAnswered(platform.pool, letter.part);
-  const about = outcome.from ?? proven ?? named;
-  const [reader] =
-    outcome.state === 'aside' && about === null
-      ? await findContacts(platform.pool, { emails: [carried.to] })
-      : [];
-  const now = platform.clock.now();
-  await transaction(platform.pool, async (tx) => {
-    if (outcome.state === 'bounced' && attendeeId !== null)
-      await markBounced(tx, attendeeId, outcome.reason, now);
-    await keepMail(
+): Promise<Taken> {
+  const to = addressKey(recipient || (by?.email ?? ''));
+  return transaction(platform.pool, async (tx) => {
+    const now = platform.clock.now();
+    const id = await claimMail(
       tx,
       {
         messageId: letter.messageId,
+        recipient: to,
+        digest: digestOf(letter),
         sender: letter.from ?? '',
         subject: letter.subject,
         words: letter.words,
         calendar: letter.calendar,
-        state: outcome.state,
-        reason: outcome.reason,
-        eventId: about?.eventId ?? null,
-        attendeeId: about?.attendeeId ?? null,
-        personId: reader?.id ?? null,
       },
       now,
     );
-    if (about) announce(tx, [subjectOf('meeting', about.eventId)]);
-    if (reader) announce(tx, [subjectOf('notifications', reader.id)]);
+    if (id === null) return { state: 'counted', reason: '' };
+    const road = await roadOf(tx, platform, { letter, to, isHandedOver: by !== null });
+    const outcome = await judge(tx, platform, letter, road);
+    if (outcome.state === 'bounced' && road.attendeeId !== null)
+      await markBounced(tx, road.attendeeId, outcome.reason, now);
+    await settleMail(tx, id, outcome);
+    if (outcome.eventId) announce(tx, [subjectOf('meeting', outcome.eventId)]);
+    if (outcome.personId) announce(tx, [subjectOf('notifications', outcome.personId)]);
+    return { state: outcome.state, reason: outcome.reason };
   });
-  return { state: outcome.state, reason: outcome.reason };
+}
+
+/**
+ * Takes a mail as `receiveMail` does; what this program fails at, and would fail at again however often it were
+ * handed over, is put aside with that as the reason, so that nothing is lost and nobody tries for ever.
+ * @throws Error where it could be taken at another time, or cannot even be kept
+ */
+export async function takeMail(
+  platform: Platform,
+  letter: ReadLetter,
+  recipient: string,
+): Promise<Taken> {
+  try {
+    return await receiveMail(platform, letter, recipient);
+  } catch (error) {
+    if (!isForGood(error)) throw error;
+    platform.log.error({ error, messageId: letter.messageId }, 'a mail could not be understood');
+    const unread = 'Something in it could not be understood here. Read it, and count it by hand.';
+    return receiveMail(platform, { ...letter, part: null, bounce: null, unread }, recipient);
+  }
+}
+
+/** Whether what failed would fail again: a fault of this program, or a value that the database does not keep. */
+const isForGood = (error: unknown): boolean =>
+  /^2[23]/.test(sqlState(error) ?? '') ||
+  [TypeError, RangeError, ReferenceError, SyntaxError].some((kind) => error instanceof kind);
+
+/** What a letter is beside its Message-ID, which anybody can write who has read it. */
+const digestOf = ({ from, calendar, words }: ReadLetter): string =>
+  createHash('sha256')
+    .update(JSON.stringify([from, calendar, words]))
+    .digest('hex');
+
+/** On which road a letter came, and what that says of it. */
+interface Road {
+  to: string;
+  from: string;
+  /** Whoever of here hands it over vouches for what names no sender. */
+  isVouchedFor: boolean;
+  /** Whose letter it answers, where it came to that letter's address. */
+  attendeeId: number | null;
+  eventId: string | null;
+  /** Whose own address it came to. */
+  personId: number | null;
+  checked: Checked;
+}
+
+async function roadOf(
+  tx: Transaction,
+  { pool, mailServer }: Platform,
+  { letter, to, isHandedOver }: { letter: ReadLetter; to: string; isHandedOver: boolean },
+): Promise<Road> {
+  const attendeeId = readAnswerAddress(await guestKey(pool), to);
+  const eventId = attendeeId === null ? null : await meetingOfAttendee(tx, attendeeId);
+  const [reader] = attendeeId === null ? await findContacts(tx, { emails: [to] }) : [];
+  const from = letter.from ?? '';
+  return {
+    to,
+    from,
+    isVouchedFor: letter.from === null && isHandedOver,
+    attendeeId: eventId === null ? null : attendeeId,
+    eventId,
+    personId: reader?.id ?? null,
+    checked:
+      mailServer === null
+        ? { by: null }
+        : { by: mailServer, found: authenticOf(letter.authentication, mailServer, from) },
+  };
 }
 
 async function judge(
+  tx: Transaction,
   platform: Platform,
   letter: ReadLetter,
-  attendeeId: number | null,
-  carried: { from: string | null; to: string },
+  road: Road,
 ): Promise<Outcome> {
-  const aside = (reason: string): Outcome => ({ state: 'aside', reason, from: null });
   const { part } = letter;
-  if (letter.unread !== null) return aside(letter.unread);
-  if (letter.bounce !== null) return { state: 'bounced', reason: letter.bounce, from: null };
+  const { attendeeId, eventId } = road;
+  const about = { eventId, attendeeId, personId: null };
+  const said = (state: IncomingMail['state'], reason: string) => ({
+    ...NOTHING,
+    ...about,
+    state,
+    reason,
+  });
+  if (letter.unread !== null) return aside(tx, letter, road, letter.unread);
+  if (letter.bounce !== null) return said('bounced', letter.bounce);
   // Programs that answer with a calendar part say that they are programs, and are counted.
   if (letter.isAutomatic && (part === null || part.kind === 'unreadable'))
-    return { state: 'automatic', reason: letter.words.slice(0, 300), from: null };
-  const tells = part?.kind === 'request' || (part?.kind === 'unreadable' && part.as === 'request');
-  if (attendeeId === null && tells) {
-    if (isDoubtful(platform, letter, carried.from))
-      return aside(
-        `${platform.mailServer} did not find it to be from ${carried.from || 'whom it names'}.`,
-      );
-    return counted(async () => {
-      const { asked, ...from } = await receiveRequest(platform, part, carried);
-      const reason = asked ? 'Its organizer is asked for the whole invitation once more.' : '';
-      return { state: 'counted', reason, from };
-    });
-  }
-  if (attendeeId === null)
-    return aside('It did not come to the address of a letter, so nothing proves whose it is.');
+    return said('automatic', letter.words.slice(0, 300));
   if (part === null)
-    return aside('It answers in words, without a calendar part. Read it, and count it by hand.');
-  return counted(async () => {
-    const from = await receiveAnswer(platform, part, { attendeeId });
-    return { state: 'counted', reason: '', from };
-  });
-}
-
-/** What becomes of a mail whose message is taken; one that is refused is put aside with the reason. */
-async function counted(take: () => Promise<Outcome>): Promise<Outcome> {
+    return aside(
+      tx,
+      letter,
+      road,
+      attendeeId === null
+        ? 'It has no calendar part, and did not come to the address of a letter, so nothing says what it is about.'
+        : 'It answers in words, without a calendar part. Read it, and count it by hand.',
+    );
   try {
-    return await take();
+    return await inPart(tx, () => counted(tx, platform, { letter, part }, road));
   } catch (error) {
-    if (error instanceof Refusal) return { state: 'aside', reason: error.message, from: null };
-    throw error;
+    if (!(error instanceof Refusal)) throw error;
+    return aside(tx, letter, road, error.message);
   }
 }
 
-/** Whether the server that receives mail is asked about senders, and did not find this one to be true. */
-const isDoubtful = (
-  { mailServer }: Platform,
-  { authentication }: ReadLetter,
-  from: string | null,
-): boolean =>
-  mailServer !== null && from !== null && !isAuthentic(authentication, mailServer, from);
+const NOTHING = { why: '', sends: null, cancels: null, wantsClock: false };
+
+/** What becomes of a mail whose message is taken. @throws Refusal saying why it is not */
+async function counted(
+  tx: Transaction,
+  platform: Platform,
+  { letter, part }: { letter: ReadLetter; part: CalendarPart },
+  road: Road,
+): Promise<Outcome> {
+  const tells = part.kind === 'request' || (part.kind === 'unreadable' && part.as === 'request');
+  const { from, to, checked, attendeeId, personId } = road;
+  if (tells && attendeeId === null) {
+    const request = await receiveRequest(
+      tx,
+      platform,
+      readingOf(tx, letter.calendar!, { read: part }),
+      { from: road.isVouchedFor ? null : from, to, checked },
+    );
+    return { ...NOTHING, ...request, state: 'counted', personId: null };
+  }
+  if (attendeeId === null && personId === null)
+    throw new Refusal('unknown-receiver', `Nobody here reads ${to}.`);
+  const sender: AnswerSender =
+    attendeeId !== null
+      ? { how: 'letter', attendeeId, from }
+      : { how: 'own', personId: personId!, from, checked };
+  const answer = await receiveAnswer(tx, platform, part, sender);
+  const { sends } = answer;
+  return {
+    ...NOTHING,
+    ...answer,
+    // The answer is counted; whom they send is still to be asked.
+    state: sends === null ? 'counted' : 'aside',
+    reason:
+      sends === null
+        ? ''
+        : `They do not come and send ${sends} in their place, who is not asked yet.`,
+    personId: null,
+  };
+}
+
+/**
+ * How a letter's calendar part is read, and what came before it.
+ * @param read it as it was read already, which holds for every reader where nothing in it is by their clock
+ */
+export const readingOf = (
+  tx: Transaction,
+  calendar: string,
+  { read, instead }: { read?: CalendarPart; instead?: string | undefined },
+) => ({
+  read: async (clock: Clock): Promise<CalendarPart> =>
+    read?.kind === 'request' && !read.messages.some((one) => one.isByReader)
+      ? read
+      : readCalendarPart(calendar, clock),
+  instead,
+  cancelledBefore: async (uid: string, personId: number): Promise<CalendarPart[]> => {
+    const parts: CalendarPart[] = [];
+    for (const one of await readCancelled(tx, uid, personId))
+      parts.push(await readCalendarPart(one));
+    return parts;
+  },
+});
+
+/** Puts a mail aside where whoever can count it finds it: at the meeting that it names, or with its receiver. */
+async function aside(
+  tx: Transaction,
+  { part }: ReadLetter,
+  { eventId, attendeeId, personId }: Road,
+  reason: string,
+): Promise<Outcome> {
+  const named = eventId === null && part !== null ? await meetingAnswered(tx, part) : null;
+  return {
+    ...NOTHING,
+    state: 'aside',
+    reason,
+    eventId: eventId ?? named?.eventId ?? null,
+    attendeeId: attendeeId ?? named?.attendeeId ?? null,
+    personId: eventId === null && named === null ? personId : null,
+    wantsClock: part?.kind === 'unreadable' && part.wantsClock,
+  };
+}

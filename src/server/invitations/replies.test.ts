@@ -7,6 +7,7 @@ import { readCalendars } from '../../../tests/support/readCalendars.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { readPart } from '../../core/icalendar/part.ts';
+import { transaction } from '../db/transaction.ts';
 import { receiveAnswer } from '../events/index.ts';
 
 const server = useServer({ works: false });
@@ -85,7 +86,10 @@ function mail(
     '',
   ].join('\r\n');
 }
-const receive = (text: string) => receiveAnswer(server.running.platform, readPart(text));
+const receive = (text: string) =>
+  transaction(server.running.platform.pool, (tx) =>
+    receiveAnswer(tx, server.running.platform, readPart(text), { how: 'hand', from: '' }),
+  );
 
 describe('taking a change back', () => {
   it('leaves the answers that came in between, and what they claim', async () => {

@@ -87,7 +87,7 @@ export async function askForInvitation(
     link: null,
   };
   const content = composeRefresh({
-    uid: meeting.uid,
+    uid: meeting.dateOf?.uid ?? meeting.uid,
     organizer: host.email,
     attendee: me,
     stamp: now,
@@ -123,7 +123,7 @@ function answerMail(
   const by = actor.kind === 'person' && actor.by ? actor.by : null;
   const content = composeMessage({
     method,
-    uid: meeting.uid,
+    uid: meeting.dateOf?.uid ?? meeting.uid,
     sequence: meeting.sequence,
     stamp: now,
     organizer: { name: host.name, email: host.email },
@@ -144,18 +144,20 @@ function answerMail(
     end: span.end,
     allDay: shown.timing.allDay,
     zone: shown.timing.zone,
-    ...(occurrence !== null
-      ? {
-          recurrenceId: occurrence,
-          original: { zone: meeting.timing.zone, allDay: meeting.timing.allDay },
-        }
-      : isSeries(meeting) && {
-          series: {
-            rule: meeting.rule,
-            startsAt: meeting.timing.startsAt,
-            except: meeting.except,
-          },
-        }),
+    ...(meeting.dateOf
+      ? { recurrenceId: meeting.dateOf.at, original: meeting.dateOf }
+      : occurrence !== null
+        ? {
+            recurrenceId: occurrence,
+            original: { zone: meeting.timing.zone, allDay: meeting.timing.allDay },
+          }
+        : isSeries(meeting) && {
+            series: {
+              rule: meeting.rule,
+              startsAt: meeting.timing.startsAt,
+              except: meeting.except,
+            },
+          }),
     ...(words && { comment: words }),
   });
   const says = instead ? `asks for ${formatSpan(instead, me.zone, me.clock)} instead` : SAID[reply];

@@ -1,7 +1,7 @@
 /** Who takes part in meetings and what they answered: nothing else writes attendees and replies. */
 export { answerAddress, readAnswerAddress } from './answerAddress.ts';
 export {
-  findByAddress,
+  findByAddresses,
   meetingOfAttendee,
   newParticipants,
   updateParticipants,

@@ -203,24 +203,25 @@ function writeAnswers(
 }
 
 /**
- * Who of a meeting answers from an address: by the address they have, or by one at which they were
- * written to about it, however it has changed since.
+ * Who of those asked to a meeting have some addresses, those to which they were written before among them.
+ * @returns their numbers by address, as addressKey gives it
  */
-export async function findByAddress(
+export async function findByAddresses(
   db: Database,
   eventId: string,
-  email: string,
-): Promise<number | null> {
-  const { rows } = await db.query<{ id: number }>(
-    `select id from (
-       select id, 1 as rank from participant where event_id = $1 and lower(email) = $2
+  emails: readonly string[],
+): Promise<Map<string, number>> {
+  const { rows } = await db.query<{ email: string; id: number }>(
+    `select distinct on (email) email, id from (
+       select lower(email) as email, id, 1 as rank from participant
+       where event_id = $1 and lower(email) = any($2::text[])
        union all
-       select attendee_id, 2 from mail
-       where event_id = $1 and lower(recipient_email) = $2 and attendee_id is not null
-     ) found order by rank limit 1`,
-    [eventId, addressKey(email)],
+       select lower(recipient_email), attendee_id, 2 from mail
+       where event_id = $1 and lower(recipient_email) = any($2::text[]) and attendee_id is not null
+     ) found order by email, rank`,
+    [eventId, emails.map(addressKey)],
   );
-  return rows[0]?.id ?? null;
+  return new Map(rows.map((row) => [row.email, row.id]));
 }
 
 /** The meeting that an attendee is asked to; null where they are asked no more. */

@@ -42,6 +42,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/replies/:id/history': ['calendar', 'meeting'],
   'GET /api/replies/:id/times': ['calendar', 'meeting'],
   'GET /api/replies/:id/aside': ['calendar', 'meeting'],
+  'GET /api/events/:id/letters': ['calendar', 'meeting'],
   'GET /api/incoming': ['notifications'],
   'GET /api/guest/:token': [],
   'GET /api/guest/:token/days': [],

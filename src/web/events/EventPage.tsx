@@ -2,6 +2,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import { Failure, useMe } from '../client/index.ts';
+import { CameByMail } from '../invitations/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { Loading } from '../design/states.tsx';
 import { AttachmentList } from './Attachments.tsx';
@@ -53,6 +54,7 @@ function FullEvent({ event }: { event: EventDetail }) {
         )}
         <div className="grid content-start gap-5">
           <EventFacts event={event.canChange ? { ...event, attachments: [] } : event} />
+          {event.organizer.id === null && <CameByMail eventId={event.id} />}
           {change && <AttachmentList event={event} change />}
           <CommentsOn event={event} />
           {change && (

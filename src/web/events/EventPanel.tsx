@@ -8,7 +8,7 @@ import { Failure, useMe } from '../client/index.ts';
 import { Button, LinkButton } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Loading, Outline } from '../design/states.tsx';
-import { AnswerHere, FitWords, REPLY_WORDS, useNews } from '../invitations/index.ts';
+import { CameByMail, AnswerHere, FitWords, REPLY_WORDS, useNews } from '../invitations/index.ts';
 import { StewardsNote } from '../bookings/index.ts';
 import { CommentsOn } from '../comments/index.ts';
 import { AskAlso } from './AskAlso.tsx';
@@ -94,6 +94,7 @@ function OpenEvent({
   return (
     <div className="flex flex-1 flex-col gap-5">
       <EventFacts event={event} />
+      {event.organizer.id === null && <CameByMail eventId={event.id} />}
       <StewardsNote event={event} />
       {event.draft && event.status === 'confirmed' && <DraftState event={event} onSent={onClose} />}
       {event.canInvite && !event.draft && event.status === 'confirmed' && <AskAlso event={event} />}

@@ -1,10 +1,14 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { AsideMail } from '../../contract/incoming.ts';
+import { Suspense } from 'react';
+import type { AsideMail, CountAside } from '../../contract/incoming.ts';
 import { formatDay, formatTime } from '../../core/time/format.ts';
 import { callApi, answerTo, errorText, Failure, useChanged, useMe } from '../client/index.ts';
 import { Button, PartHeading } from '../design/controls.tsx';
+import { lazily } from '../design/fetched.ts';
 import { tellUser } from '../design/notices.ts';
 import { Outline } from '../design/states.tsx';
+
+const ClockAsked = lazily(async () => (await import('./ClockAsked.tsx')).ClockAsked);
 
 /** Answers by mail that were not counted by themselves: why, and counting them by hand. */
 export function AnswersAside({ meetingId }: { meetingId: string }) {
@@ -63,10 +67,14 @@ function AsideRows({
   const me = useMe();
   const changed = useChanged();
   const settle = useMutation({
-    mutationFn: ({ mail, how }: { mail: AsideMail; how: 'count' | 'leave' }) =>
-      callApi(`POST /api/incoming/:id/${how}`, { params: { id: mail.id } }),
+    mutationFn: ({ mail, how }: { mail: AsideMail; how: 'leave' | CountAside }) =>
+      how === 'leave'
+        ? callApi('POST /api/incoming/:id/leave', { params: { id: mail.id } })
+        : callApi('POST /api/incoming/:id/count', { params: { id: mail.id }, body: how }),
     onSuccess: (_, { mail, how }) => {
-      if (how === 'count') tellUser(said(mail));
+      if (how === 'leave') return;
+      if (mail.sends) tellUser(`${mail.sends} is asked.`);
+      else tellUser(how.allOfSender ? `All from ${mail.sender} is counted.` : said(mail));
     },
     onError: (error) => tellUser(errorText(error)),
     onSettled: () => changed('calendar', 'notifications'),
@@ -88,16 +96,33 @@ function AsideRows({
             </p>
             {mail.subject && <p>{mail.subject}</p>}
             <p className="text-ink-2">{mail.reason}</p>
+            {mail.wantsClock && (
+              <Suspense fallback={<Outline what="the clocks there are" rows={1} />}>
+                <ClockAsked
+                  isBusy={settle.isPending}
+                  onChosen={(zone) => settle.mutate({ mail, how: { zone, allOfSender: false } })}
+                />
+              </Suspense>
+            )}
             {mail.words && <blockquote className="whitespace-pre-line">“{mail.words}”</blockquote>}
           </div>
           <span className="flex gap-2">
-            {mail.canCount && (
+            {mail.canCount && !mail.wantsClock && (
               <Button
                 className="max-sm:min-h-11"
                 disabled={settle.isPending}
-                onClick={() => settle.mutate({ mail, how: 'count' })}
+                onClick={() => settle.mutate({ mail, how: { allOfSender: false } })}
               >
-                {words.count}
+                {mail.sends ? 'Ask them instead' : words.count}
+              </Button>
+            )}
+            {mail.canCount && !mail.wantsClock && !mail.sends && mail.hasMore && (
+              <Button
+                className="max-sm:min-h-11"
+                disabled={settle.isPending}
+                onClick={() => settle.mutate({ mail, how: { allOfSender: true } })}
+              >
+                All from this sender
               </Button>
             )}
             <Button
@@ -106,7 +131,7 @@ function AsideRows({
               disabled={settle.isPending}
               onClick={() => settle.mutate({ mail, how: 'leave' })}
             >
-              {mail.canCount ? words.leave : 'I have read it'}
+              {mail.canCount ? (mail.sends ? 'Do not ask them' : words.leave) : 'I have read it'}
             </Button>
           </span>
         </li>

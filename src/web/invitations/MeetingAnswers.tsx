@@ -15,6 +15,7 @@ import { AnswersInTime } from './AnswersInTime.tsx';
 import { lengthWords } from './attentionWords.ts';
 import { EveryAnswer } from './EveryAnswer.tsx';
 import { AnswersAside } from './AnswersAside.tsx';
+import { AnswersByMail } from './CameByMail.tsx';
 import { OtherTimesAsked } from './OtherTimesAsked.tsx';
 import { StandIns } from './StandIns.tsx';
 import { REPLY_WORDS, ReplyMark, Undelivered } from './replyWords.tsx';
@@ -144,6 +145,7 @@ export function MeetingAnswers({ meeting }: { meeting: MeetingReplies }) {
       {meeting.replies.some((one) => one.proposals > 0) && <OtherTimesAsked meeting={meeting} />}
       <AnswersInTime meeting={meeting} />
       <EveryAnswer meetingId={meeting.id} />
+      <AnswersByMail meetingId={meeting.id} />
     </article>
   );
 }

@@ -4,6 +4,7 @@ export { AnswersInBlock } from './AnswersInBlock.tsx';
 export { AnswerHere } from './AnswerHere.tsx';
 export { AnotherTimeLater } from './anotherTimeLater.ts';
 export { MailAside, useMailAside } from './AnswersAside.tsx';
+export { CameByMail } from './CameByMail.tsx';
 export { AnswerForm } from './AnswerForm.tsx';
 export { invitationAddress, useFirstReplies, useNews, useRepliesTo } from './useInvitations.ts';
 export { FitWords } from './FitWords.tsx';

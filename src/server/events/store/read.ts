@@ -10,6 +10,7 @@ import type {
 import { DATE_FIELD_NAMES, FIELD_NAMES } from '../../../core/meetings/fields.ts';
 import { instantJson, wallTimeJson } from '../../db/json.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
+import { MOST_SINGLE_DATES } from '../limits.ts';
 import { fieldsJson, selectedFields } from './fields.ts';
 
 /** A meeting as it is kept, with what the database knows beside it. */
@@ -36,7 +37,7 @@ const ANSWER = (askedAt: string) => `
 const MEETING_SQL = `
   select event.id, event.uid, event.sequence, event.replies_from as "minReplySequence", event.version,
          event.organizer_id as "organizerId", event.created_by as "createdBy",
-         ${selectedFields('event', FIELD_NAMES)}, event.status, event.draft,
+         ${selectedFields('event', FIELD_NAMES)}, event.status, event.draft, event.date_of as "dateOf",
          json_build_object('change', event.invitees_change, 'invite', event.invitees_invite,
                            'list', event.invitees_list, 'count', event.outsiders_count) as rights,
          event.cancelled_at as "cancelledAt", event.kept_until as "expandedUntil",
@@ -139,9 +140,22 @@ export async function findByUid(
   return new Map(rows.map((row) => [row.uid, row.id]));
 }
 
-/** Lets others that take something about the same UID wait until the transaction ends. */
-export function lockUid(tx: Transaction, uid: string): void {
-  tx.send('select pg_advisory_xact_lock(hashtextextended($1, 0))', [uid]);
+/** Ids of the meetings that are single dates of a series elsewhere which is not known here, by their order. */
+export async function findDatesOf(db: Database, uid: string): Promise<string[]> {
+  const { rows } = await db.query<{ id: string }>(
+    `select id from event where date_of ->> 'uid' = $1 order by id limit $2`,
+    [uid, MOST_SINGLE_DATES],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** Lets others that take something about the same UIDs wait until the transaction ends. */
+export function lockUids(tx: Transaction, uids: readonly string[]): void {
+  tx.send(
+    `select pg_advisory_xact_lock(key)
+     from (select distinct hashtextextended(uid, 0) as key from unnest($1::text[]) uid order by 1) keys`,
+    [uids],
+  );
 }
 
 /** The occurrence of a meeting that is next at an instant, or the last one; null when there is none. */

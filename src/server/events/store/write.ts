@@ -9,7 +9,8 @@ import { columnsWithTypes, fieldsRow } from './fields.ts';
 const COLUMNS = `${columnsWithTypes(FIELD_NAMES)}, status text, cancelled_at timestamptz, starts_at timestamp, zone text, fold text,
   length_minutes int, all_day boolean, end_zone text, rule text, except_at timestamp[],
   sequence int, replies_from int, version int, kept_until timestamptz, invitees_change boolean,
-  invitees_invite boolean, invitees_list boolean, outsiders_count boolean, draft jsonb`;
+  invitees_invite boolean, invitees_list boolean, outsiders_count boolean, draft jsonb,
+  date_of jsonb`;
 const NAMES = COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_at timestamp,
@@ -21,6 +22,7 @@ const eventRow = (meeting: Meeting, expandedUntil: number | null) => ({
   ...fieldsRow(FIELD_NAMES, meeting),
   status: meeting.status,
   draft: meeting.draft,
+  date_of: meeting.dateOf ?? null,
   cancelled_at: isoInstant(meeting.cancelledAt),
   starts_at: meeting.timing.startsAt,
   zone: meeting.timing.zone,
