@@ -1,5 +1,5 @@
-import { incomingRoutes } from '../../contract/incoming.ts';
-import { changeableMeeting, visibleMeeting } from '../events/index.ts';
+import { incomingRoutes, type CountedMail } from '../../contract/incoming.ts';
+import { changeableMeeting, mayChangeIt, visibleMeeting } from '../events/index.ts';
 import { peopleOf } from '../../core/meetings/meeting.ts';
 import { takesPart } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -16,10 +16,9 @@ export const incomingApi = implement(incomingRoutes, (platform) => {
       await changeableMeeting(pool, actor, params.id, 'organizer');
       return { mails: await readAside(pool, params.id) };
     },
-    'GET /api/events/:id/letters': async ({ actor, params }) => {
-      await lettersOf(pool, actor, params.id);
-      return { letters: await readCounted(pool, params.id) };
-    },
+    'GET /api/events/:id/letters': async ({ actor, params }) => ({
+      letters: await lettersFor(pool, actor, params.id),
+    }),
     'POST /api/incoming/:id/count': (tx, { actor, params, body }) =>
       countAside(tx, platform, actor, params.id, body),
     'POST /api/incoming/:id/leave': (tx, { actor, params }) => leaveAside(tx, actor, params.id),
@@ -27,12 +26,15 @@ export const incomingApi = implement(incomingRoutes, (platform) => {
 });
 
 /**
- * Who is told which letters a meeting was taken from: of one that is organized here its organizer, of one elsewhere
- * those of here who are invited.
- * @throws Refusal where the actor is neither
+ * Letters from which a meeting was taken, for those of here who are invited to one elsewhere, and for whoever may
+ * change one of here; all others who see it are told of none.
+ * @throws Refusal where the actor does not see it
  */
-async function lettersOf(db: Database, actor: PersonActor, id: string): Promise<void> {
+async function lettersFor(db: Database, actor: PersonActor, id: string): Promise<CountedMail[]> {
   const meeting = await visibleMeeting(db, actor, id);
-  if (meeting.organizerId === null && takesPart(actor, peopleOf(meeting))) return;
-  await changeableMeeting(db, actor, id, 'organizer');
+  const isTold =
+    meeting.organizerId === null
+      ? takesPart(actor, peopleOf(meeting))
+      : await mayChangeIt(db, actor, meeting);
+  return isTold ? readCounted(db, id) : [];
 }
