@@ -337,6 +337,25 @@ describe('what cannot be kept as it comes', () => {
   });
 });
 
+describe('a partner', () => {
+  it('invites people of here from their own calendar, which no colleague does', async () => {
+    const [partner] = await server.sql<{ email: string }>(
+      `select email from person join organization on organization.id = organization_id
+       where not is_home order by subject_id limit 1`,
+    );
+    const uid = fresh();
+    const { email } = partner!;
+    const invitation = calendarOf('REQUEST', vevent({ uid, organizer: email }));
+    expect(await hand(invitation, { from: email })).toEqual({ state: 'counted', reason: '' });
+    expect((await detail('leila.haddad', uid)).organizer).toMatchObject({ id: null });
+    const forged = calendarOf('REQUEST', vevent({ uid: fresh(), organizer: HAL }));
+    expect(await hand(forged, { from: HAL })).toMatchObject({
+      state: 'aside',
+      reason: expect.stringContaining('somebody of here organizes it') as string,
+    });
+  });
+});
+
 describe('whoever writes for an organizer (SENT-BY)', () => {
   const HELPER = 'office@fjordworks.example';
   const sentBy = (text: string, who: string) =>

@@ -26,6 +26,32 @@ async function letter(more: object = {}): Promise<{ text: string; html: string; 
   return { ...mail!, id: made.body.id };
 }
 
+describe('a letter to somebody of a partner', () => {
+  it('leads to the guest’s page, where they have no account, and to their invitation, where they do', async () => {
+    const [partner] = await server.sql<{ id: number; email: string }>(
+      `select subject_id as id, email from person
+       join organization on organization.id = organization_id
+       where not is_home order by subject_id limit 1`,
+    );
+    const { id, email } = partner!;
+    const asks = { attendees: [{ personId: id, role: 'required' }] };
+    const first = await letter(asks);
+    const token = /\/guest\/([^\s?]+)\?answer=accepted/.exec(first.text)![1]!;
+    const answer = await server
+      .anonymous()
+      .post(`/api/guest/${token}/reply`, { reply: 'accepted' });
+    expect(answer.status).toBe(200);
+    const ines = await server.as('ines.aldabe');
+    const { body } = await ines.get<EventDetail>(`/api/events/${first.id}`);
+    expect(body.attendees.find((one) => one.personId === id)!.reply).toBe('accepted');
+    await server.sql(`update person set password_hash = 'x' where email = $1`, [email]);
+    const second = await letter(asks);
+    await server.sql('update person set password_hash = null where email = $1', [email]);
+    expect(second.text).toContain(`/invitations/${second.id}?answer=accepted`);
+    expect(second.text).not.toContain('/guest/');
+  });
+});
+
 describe('a letter', () => {
   it('fits a plain terminal: no line but an address is longer than it is wide', async () => {
     const { text } = await letter({

@@ -10,6 +10,8 @@ export interface Reader {
   clock: '24' | '12';
   /** How they hear of each kind of news, where it is not at once; nothing for people outside. */
   hearing: Partial<Record<NoticeKind, DeliveryPreference>>;
+  /** Whether they sign in here; all others answer on the guest's page. */
+  hasAccount: boolean;
 }
 
 /** The organizer of a meeting, with their zone. */
@@ -44,6 +46,7 @@ export async function findReaders(
         zone: known?.zone ?? meeting.timing.zone,
         clock: known?.clock ?? '24',
         hearing: known?.hearing ?? {},
+        hasAccount: known?.hasAccount ?? false,
       };
     }),
   }));

@@ -4,7 +4,6 @@ import {
   seesList,
   type Meeting,
   type Occurrence,
-  type Participant,
 } from '../../core/meetings/meeting.ts';
 import type { MeetingFactKind } from '../../core/meetings/meetingFacts.ts';
 import { parseRule } from '../../core/recurrence/rule.ts';
@@ -73,7 +72,7 @@ export interface LetterMatter extends Correspondence {
   changed: Differences | null;
   publicUrl: string;
   /** Where somebody outside answers without an account; null for others. */
-  guestPath: (participant: Participant) => string | null;
+  guestPath: (reader: Reader) => string | null;
 }
 
 /** What a letter says, in words, before it is laid out. */
@@ -142,12 +141,12 @@ const ANSWERS = [
  * Where it is seen and answered. Following a link answers nothing by itself, since mail programs and
  * those who guard them follow links, too: the answer that was picked waits there to be confirmed.
  */
-function waysFor({ participant }: Reader, matter: LetterMatter): Pick<Letter, 'link' | 'answers'> {
+function waysFor(reader: Reader, matter: LetterMatter): Pick<Letter, 'link' | 'answers'> {
   const { meeting, occurrence, occasion, publicUrl } = matter;
   const isOver = occasion === 'cancelled' || occasion === 'uninvited';
   if (isOver) return { link: null };
-  const guest = matter.guestPath(participant);
-  if (guest === null && participant.personId === null) return { link: null };
+  const guest = matter.guestPath(reader);
+  if (guest === null && reader.participant.personId === null) return { link: null };
   const address = publicUrl + (guest ?? `/invitations/${meeting.id}`);
   const query = guest || occurrence === null ? '' : `?occurrence=${occurrence}`;
   return {

@@ -115,8 +115,8 @@ async function writeLetters(
     return;
   }
   const correspondence = await findReaders(tx, told);
-  const hasOutside = told.some(({ to }) => to.some((one) => one.personId === null));
-  const key = hasOutside ? await guestKey(tx) : null;
+  const hasGuests = correspondence.some(({ readers }) => readers.some((one) => !one.hasAccount));
+  const key = hasGuests ? await guestKey(tx) : null;
   const mails = told.flatMap((one, k) =>
     lettersAbout(platform, actor, one, correspondence[k]!, resources, key),
   );
@@ -295,8 +295,8 @@ function lettersAbout(
         : null,
     place: placeText(shown, resources),
     publicUrl: platform.publicUrl,
-    guestPath: ({ id, personId }) =>
-      personId === null && id !== 0 && key !== null ? `/guest/${guestToken(key, id)}` : null,
+    guestPath: ({ participant: { id }, hasAccount }) =>
+      !hasAccount && id !== 0 && key !== null ? `/guest/${guestToken(key, id)}` : null,
   };
   const kind = noticeKindOf(occasion);
   // Whoever wants to hear of it once a day, or not at all, has no letter of it now.

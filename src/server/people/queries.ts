@@ -118,6 +118,10 @@ export interface Contact {
   clock: '24' | '12';
   /** How they hear of each kind of news, where it is not at once. */
   hearing: Partial<Record<NoticeKind, DeliveryPreference>>;
+  /** Whether they can sign in here; partners often cannot. */
+  hasAccount: boolean;
+  /** Whether they are of the organization whose installation this is, and not a partner's. */
+  isHome: boolean;
 }
 
 /** Whoever looks after places, by their ids. */
@@ -137,8 +141,10 @@ export async function findContacts(
 ): Promise<Contact[]> {
   const { rows } = await db.query<Contact>(
     `select subject.id, subject.name, person.email, person.zone, person.clock,
-            coalesce(preference.hearing, '{}') as hearing
+            coalesce(preference.hearing, '{}') as hearing,
+            person.password_hash is not null as "hasAccount", organization.is_home as "isHome"
      from person join subject on subject.id = person.subject_id
+     join organization on organization.id = person.organization_id
      left join preference on preference.person_id = person.subject_id
      where person.subject_id = any($1) or lower(person.email) = any($2)`,
     [ids, emails.map((email) => addressKey(email))],

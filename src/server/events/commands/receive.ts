@@ -95,7 +95,8 @@ export async function receiveRequest(
   let received: ReceivedRequest | null = null;
   for (const message of messages) {
     await refuseForged(tx, message, carried, receiver.id, platform.clock.now());
-    if (people.has(message.organizer.email))
+    // Partners write from their own calendars.
+    if (people.get(message.organizer.email)?.isHome)
       throw new Refusal(
         'not-theirs',
         'It says that somebody of here organizes it, and came from outside.',
