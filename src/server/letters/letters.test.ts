@@ -99,3 +99,53 @@ describe('a letter', () => {
     expect(html).toMatch(/@media \(max-width:480px\)/);
   });
 });
+
+describe('a date of a series that comes back', () => {
+  it('after a letter about all left it out, is told with all of them', async () => {
+    const ines = await server.as('ines.aldabe');
+    const { id } = await letter({ repeats: { rule: 'FREQ=WEEKLY;COUNT=4' } });
+    const gone = '2027-05-18T10:00';
+    const detail = () => ines.get<EventDetail>(`/api/events/${id}`).then(({ body }) => body);
+    const act = async (how: string, body: object) => {
+      const { status } = await ines.request(
+        how === '' ? 'PATCH' : 'POST',
+        `/api/events/${id}${how}`,
+        { version: (await detail()).version, ...body },
+      );
+      expect(status).toBe(200);
+    };
+    await act('/cancel', { scope: 'one', occurrence: gone });
+    await act('', { title: 'Letter of all' });
+    await act('/restore', { occurrence: gone });
+    const letters = await server.sql<{ calendar: string; text: string }>(
+      'select calendar, body_text as text from mail where event_id = $1 order by created_at, id',
+      [id],
+    );
+    const whole = letters.filter((one) => one.calendar.includes('SUMMARY:Letter of all'));
+    expect(whole).toHaveLength(2);
+    const left = whole.map((one) => one.calendar.includes('EXDATE'));
+    // The clock stands still, so either may be read first.
+    expect(left.sort()).toEqual([false, true]);
+    for (const one of whole) expect(one.calendar).toContain('RRULE:');
+  });
+
+  it('is the one that is shown next, however far ahead, and a cancelled one is not', async () => {
+    const ines = await server.as('ines.aldabe');
+    const { id } = await letter({
+      times: bergenTimes('2027-05-11T10:00', '2027-05-11T11:00'),
+      repeats: { rule: 'FREQ=YEARLY;INTERVAL=3;COUNT=3' },
+    });
+    const detail = async () => (await ines.get<EventDetail>(`/api/events/${id}`)).body;
+    expect((await detail()).series!.recurrenceId).toBe('2027-05-11T10:00');
+    const { version } = await detail();
+    await ines.post(`/api/events/${id}/cancel`, {
+      version,
+      scope: 'one',
+      occurrence: '2027-05-11T10:00',
+    });
+    expect(await detail()).toMatchObject({
+      status: 'confirmed',
+      series: { recurrenceId: '2030-05-11T10:00' },
+    });
+  });
+});

@@ -14,6 +14,7 @@ import { nextOccurrence } from '../../core/meetings/next.ts';
 import { addressees, noticeKindOf } from '../../core/meetings/notices.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
+import type { WallTime } from '../../core/time/wall.ts';
 import type { Actor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import {
@@ -240,6 +241,10 @@ const METHOD: Record<Occasion, ItipMethod> = {
   'proposal-declined': 'DECLINECOUNTER',
 };
 
+/** Whether a date of a series does not happen. */
+const isOff = ({ overrides }: Meeting, at: WallTime): boolean =>
+  overrides.some((one) => one.recurrenceId === at && one.cancelled);
+
 function lettersAbout(
   platform: Platform,
   actor: Actor,
@@ -256,6 +261,8 @@ function lettersAbout(
     occasion === 'uninvited'
       ? [...meeting.participants.filter((one) => one.role === 'organizer'), ...to]
       : meeting.participants;
+  // A letter about all has left it out since (EXDATE): a date that comes back is told with all of them.
+  const isBack = occurrence !== null && before !== null && isOff(before, occurrence);
   const written = new Map<number, string>();
   /** The calendar part, written once for each number of people that it lists. */
   const partFor = (participant: Participant): string => {
@@ -265,7 +272,7 @@ function lettersAbout(
     if (known !== undefined) return known;
     const matterOf = {
       meeting: { ...meeting, participants },
-      occurrence,
+      occurrence: isBack ? null : occurrence,
       resources,
       sender: { ...sender, sentBy: other?.email },
     };

@@ -64,6 +64,9 @@ function untilWords(item: CalendarItem, now: number): string {
   return `Next, in ${formatLength(Math.max(60_000, item.start - now))}`;
 }
 
+/** So many of what is on at the same time are named; of more, how many. */
+const MOST_NAMED = 3;
+
 /** That something else is on at the same time, in words. */
 export function CollisionNote({
   item,
@@ -74,9 +77,16 @@ export function CollisionNote({
 }) {
   const me = useMe();
   if (others.length === 0) return null;
-  const names = others.map(
+  const named = others.length > MOST_NAMED ? others.slice(0, MOST_NAMED - 1) : others;
+  const names = named.map(
     (other) =>
       `${other.title}${other.start === item.start ? '' : ` (${formatTime(other.start, me.zone, me.clock)})`}`,
   );
-  return <p className="font-semibold text-alpenglow">at the same time as {names.join(' and ')}</p>;
+  const more = others.length - named.length;
+  if (more > 0) names.push(`${more} more`);
+  return (
+    <p className="font-semibold text-alpenglow [overflow-wrap:anywhere]">
+      at the same time as {new Intl.ListFormat('en-GB').format(names)}
+    </p>
+  );
 }

@@ -1,5 +1,6 @@
 import type { EventDetail } from '../../../contract/eventDetail.ts';
 import { showsEverything, mayChange, type SharingLevel } from '../../../core/availability/busy.ts';
+import { nextOccurrence } from '../../../core/meetings/next.ts';
 import { isSeries, peopleOf, wantedResources } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
@@ -164,9 +165,22 @@ export async function detailFor(
   const [levels, surroundings, occurrence] = await Promise.all([
     levelOn(db, actor, meeting),
     readSurroundings(db, meeting.id, actor.me.id, wantedResources(meeting)),
-    at ?? (isSeries(meeting) ? readNextOccurrence(db, meeting.id, now) : null),
+    at ?? (isSeries(meeting) ? nextDate(db, meeting, now) : null),
   ]);
   return present(meeting, occurrence, surroundings, levels, actor);
+}
+
+/**
+ * The date of a series that is shown where none is named: the next one, further ahead than dates are laid out where
+ * there is none before, else the last.
+ */
+async function nextDate(
+  db: Database,
+  meeting: StoredMeeting,
+  now: number,
+): Promise<WallTime | null> {
+  const laidOut = await readNextOccurrence(db, meeting.id, now);
+  return laidOut?.isAhead ? laidOut.at : (nextOccurrence(meeting, now) ?? laidOut?.at ?? null);
 }
 
 /** Puts a detail together from what is known. */

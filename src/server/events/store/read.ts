@@ -158,16 +158,19 @@ export function lockUids(tx: Transaction, uids: readonly string[]): void {
   );
 }
 
-/** The occurrence of a meeting that is next at an instant, or the last one; null when there is none. */
+/**
+ * The occurrence of a meeting that is next at an instant, or the last one, of those that are laid out; null when
+ * there is none.
+ */
 export async function readNextOccurrence(
   db: Database,
   id: string,
   now: number,
-): Promise<WallTime | null> {
-  const { rows } = await db.query<{ at: WallTime | null }>(
-    `select recurrence_at as at from occurrence where event_id = $1
+): Promise<{ at: WallTime; isAhead: boolean } | null> {
+  const { rows } = await db.query<{ at: WallTime; isAhead: boolean }>(
+    `select recurrence_at as at, ends_at > $2 as "isAhead" from occurrence where event_id = $1
      order by ends_at > $2 desc, abs(extract(epoch from starts_at - $2)) limit 1`,
     [id, new Date(now)],
   );
-  return rows[0]?.at ?? null;
+  return rows[0] ?? null;
 }
