@@ -30,6 +30,7 @@ const MOST_MEETINGS = 20;
 /** Of a large gathering; who of them is kept is decided where it is known who is of here. */
 const MOST_ATTENDEES = 5000;
 const MOST_DATES_NAMED = 6;
+const MOST_CONFERENCES = 5;
 const MOST_DATES = 500;
 const LONGEST_MINUTES = 62 * 1440;
 /** So much of what a text may be long is read of it as plain text. */
@@ -185,6 +186,20 @@ const propertiesOf = (event: ICAL.Component): PropertyFields =>
     PROPERTY_FIELD_NAMES.map((name) => [name, propertyOf(event, fieldOf(name))]),
   ) as PropertyFields;
 
+/** Ways into a meeting that is held online (RFC 7986 section 5.11), a line each. */
+function conferencesOf(event: ICAL.Component): string[] {
+  return event
+    .getAllProperties('conference')
+    .slice(0, MOST_CONFERENCES)
+    .flatMap((property) => {
+      const address = plainLine(String(property.getFirstValue() ?? '').slice(0, 1000));
+      if (!/^(?:https?|tel|sips?|xmpp):/i.test(address)) return [];
+      const label = property.getFirstParameter('label');
+      const name = typeof label === 'string' ? plainLine(label.slice(0, 200)) : '';
+      return [`${name || 'To take part from elsewhere'}: ${address}`];
+    });
+}
+
 function propertyOf(event: ICAL.Component, field: FieldOfMeeting): string | number {
   const property = field.property!;
   switch (field.kind) {
@@ -192,7 +207,11 @@ function propertyOf(event: ICAL.Component, field: FieldOfMeeting): string | numb
       return plainLine(textOf(event, property, field.longest));
     case 'rich':
       // Kept as HTML, which is longer.
-      return textOf(event, property, Math.floor(field.longest * PLAIN_SHARE));
+      return textWith(
+        textOf(event, property, Math.floor(field.longest * PLAIN_SHARE)),
+        property === 'description' ? conferencesOf(event) : [],
+        Math.floor(field.longest * PLAIN_SHARE),
+      );
     case 'choice': {
       const given = wordOf(event, property).toLowerCase();
       return field.among.includes(given) ? given : field.usual;
@@ -203,6 +222,14 @@ function propertyOf(event: ICAL.Component, field: FieldOfMeeting): string | numb
       return isOne ? given : field.usual;
     }
   }
+}
+
+/** A text with lines below it that it does not hold already; what is too long gives way to them. */
+function textWith(text: string, lines: readonly string[], most: number): string {
+  const more = lines.filter((line) => !text.includes(line.slice(line.indexOf(': ') + 2)));
+  if (more.length === 0) return text;
+  const below = more.join('\n');
+  return [text.slice(0, most - below.length - 2), below].filter(Boolean).join('\n\n');
 }
 
 const textOf = (event: ICAL.Component, name: string, most: number): string =>

@@ -1,3 +1,5 @@
+import { spawnSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import { useServer } from '../../../tests/support/server.ts';
 import { readMail, receiveMail } from './receive.ts';
@@ -723,6 +725,29 @@ describe('how it comes', () => {
     expect(await standing(uid)).toMatchObject([{ status: 'confirmed', title: 'Quay inspection' }]);
   });
 
+  it('with the ways into it from elsewhere (RFC 7986), which stand below what it says', async () => {
+    const uid = fresh();
+    const ways = [
+      'CONFERENCE;VALUE=URI;FEATURE=VIDEO;LABEL=Join from anywhere:https://meet.fjordworks.example/quay',
+      'CONFERENCE;VALUE=URI;FEATURE=PHONE:tel:+4755000000',
+      'CONFERENCE;VALUE=URI:javascript:alert(1)',
+    ];
+    const lines = [
+      'DESCRIPTION:Bring boots',
+      'COLOR:teal',
+      'IMAGE;VALUE=URI:https://x.example/a.png',
+    ];
+    expect((await hand({ uid, events: [[...lines, ...ways]] })).state).toBe('counted');
+    const [row] = await server.sql<{ description: string }>(
+      'select description from event where uid = $1',
+      [uid],
+    );
+    expect(row!.description).toContain('<p>Bring boots</p>');
+    expect(row!.description).toContain('Join from anywhere: https://meet.fjordworks.example/quay');
+    expect(row!.description).toContain('To take part from elsewhere: tel:+4755000000');
+    expect(row!.description).not.toMatch(/javascript|a\.png/);
+  });
+
   it('two meetings in one letter are both taken', async () => {
     const [one, other] = [fresh(), fresh()];
     const events = [[`UID:${one}`], [`UID:${other}`, 'SUMMARY:Crane test']];
@@ -841,5 +866,67 @@ describe('how it comes', () => {
     const answer = await hand({ raw });
     expect(answer.state).toBe('aside');
     expect(answer.reason).toMatch(/^[A-Z].*\.$/s);
+  });
+});
+
+interface PythonShape {
+  name: string;
+  uid: string;
+  calendar: string;
+  expected: {
+    starts?: string[];
+    days?: string[];
+    minutes: number;
+    title?: string;
+    people?: string[];
+  };
+}
+/** Invitations that another program composes, each with what it says of itself. */
+function composedElsewhere(): PythonShape[] {
+  const script = fileURLToPath(new URL('../../../tests/support/shapesOfMail.py', import.meta.url));
+  const run = spawnSync('/usr/bin/python3', [script], { encoding: 'utf8', maxBuffer: 2 ** 24 });
+  if (run.status !== 0) throw new Error(`the invitations were not composed: ${run.stderr}`);
+  return JSON.parse(run.stdout) as PythonShape[];
+}
+
+describe('what another program composes', () => {
+  const shapes = composedElsewhere();
+  it('is of as many shapes as it takes', () => expect(shapes.length).toBeGreaterThan(75));
+
+  it.each(shapes.map((one) => [one.name, one] as const))('%s', async (_, shape) => {
+    const raw = Buffer.from(
+      [
+        `From: <${HOST}>`,
+        `Message-ID: <${shape.uid}>`,
+        'MIME-Version: 1.0',
+        'Content-Type: text/calendar; charset=utf-8; method=REQUEST',
+        '',
+        shape.calendar,
+      ].join('\r\n'),
+    );
+    expect(await hand({ raw })).toEqual({ state: 'counted', reason: '' });
+    const { starts, days, minutes, title = 'Quay inspection', people } = shape.expected;
+    const [event] = await server.sql<{ title: string; zone: string }>(
+      'select title, zone from event where uid = $1',
+      [shape.uid],
+    );
+    expect(event!.title).toBe(title);
+    const dates = await server.sql<{ at: string; day: string; minutes: number }>(
+      `select to_char(occurrence.starts_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI"Z"') as at,
+              to_char(occurrence.starts_at at time zone event.zone, 'YYYY-MM-DD') as day,
+              event.length_minutes as minutes
+       from occurrence join event on event.id = event_id where uid = $1 order by occurrence.starts_at`,
+      [shape.uid],
+    );
+    if (starts) expect(dates.map((one) => one.at)).toEqual(starts);
+    else expect(dates.map((one) => one.day)).toEqual(days);
+    for (const one of dates) expect(one.minutes).toBe(minutes);
+    if (!people) return;
+    const there = await server.sql<{ one: string }>(
+      `select participant.email || ' ' || participant.role || ' ' || participant.reply as one from participant
+       join event on event.id = event_id where uid = $1 and participant.role <> 'organizer'`,
+      [shape.uid],
+    );
+    expect(there.map((row) => row.one).sort()).toEqual([...people].sort());
   });
 });
