@@ -37,7 +37,10 @@ async function mine(): Promise<EventDetail> {
   return made.body;
 }
 const letters = (id: string) =>
-  server.sql<{ occasion: string }>('select occasion from mail where event_id = $1', [id]);
+  server.sql<{ occasion: string; calendar: string }>(
+    'select occasion, calendar from mail where event_id = $1',
+    [id],
+  );
 const another = (own: EventDetail, more: object = {}) =>
   meetingRequest({
     title: `Instead ${day}`,
@@ -58,7 +61,10 @@ describe('making room', () => {
     expect(made.body.moved).toEqual([{ id: own.id, version: own.version + 1 }]);
     const moved = await ines.get<EventDetail>(`/api/events/${own.id}`);
     expect(moved.body.startsAt).toBe(at('14:00', '15:00').startsAt);
-    expect((await letters(own.id)).map((one) => one.occasion)).toContain('moved');
+    // Its invitation has not left: it says the new time by now.
+    const now = await letters(own.id);
+    expect(now.map((one) => one.occasion)).toEqual(['invited']);
+    expect(now[0]!.calendar).toMatch(/DTSTART:\d{8}T130000Z/);
     const undone = await ines.post(`/api/events/${made.body.id}/cancel`, {
       version: made.body.version,
       takeBack: made.body.moved,
@@ -68,7 +74,9 @@ describe('making room', () => {
     expect(back.body.startsAt).toBe(at('10:00', '11:00').startsAt);
     expect(back.body.resources.map((one) => one.id)).toEqual([room]);
     // Nobody had a letter of it yet, and nobody will.
-    expect((await letters(own.id)).map((one) => one.occasion)).toEqual(['invited']);
+    const then = await letters(own.id);
+    expect(then.map((one) => one.occasion)).toEqual(['invited']);
+    expect(then[0]!.calendar).toMatch(/DTSTART:\d{8}T090000Z/);
     expect(await letters(made.body.id)).toEqual([]);
   });
 

@@ -45,6 +45,7 @@ export const TABLES = {
   favourite_place: { owner: 'places', end: { with: 'person' } },
   holiday: { owner: 'availability', end: { with: 'site' } },
   idempotency_key: { owner: 'http', end: { by: 'a day after the request' } },
+  held_before: { owner: 'letters', end: { days: 3, since: 'created_at' } },
   incoming_mail: { owner: 'incoming', end: { days: 180, since: 'received_at' } },
   // A letter that is withdrawn takes its job along.
   job: { owner: 'jobs', also: ['mail'], end: { by: 'being done, or given up' } },

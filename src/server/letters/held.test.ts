@@ -136,7 +136,13 @@ describe('letters that are held back', () => {
       occurrence: '2027-06-10T10:00',
     });
     expect(cancelled.status).toBe(200);
-    expect(await occasions('leila')).toEqual(['invited', 'cancelled']);
+    // She was not asked yet, and is asked without that date.
+    expect(await occasions('leila')).toEqual(['invited']);
+    const [{ calendar }] = (await server.sql<{ calendar: string }>(
+      `select calendar from mail where event_id = $1 and recipient_email like 'leila%'`,
+      [made.body.id],
+    )) as [{ calendar: string }];
+    expect(calendar).toContain('EXDATE;TZID=Europe/Oslo:20270610T100000');
     const removed = await ines.patch<EventDetail>(path, {
       version: cancelled.body.version,
       attendees: attendees.slice(0, 1),
@@ -145,7 +151,111 @@ describe('letters that are held back', () => {
     expect(removed.status).toBe(200);
     // Hal never heard of it, and Leila is asked as before.
     expect(await occasions('hal')).toEqual([]);
-    expect(await occasions('leila')).toEqual(['invited', 'cancelled']);
+    expect(await occasions('leila')).toEqual(['invited']);
+  });
+
+  it('say what is so when they leave: a title that went and came back is none of it', async () => {
+    const { ines, event, path } = await meet('As it was');
+    await letGo(event.id);
+    const titled = await ines.patch<EventDetail>(path, {
+      version: event.version,
+      title: 'Otherwise',
+    });
+    const moved = await ines.patch<EventDetail>(path, {
+      version: titled.body.version,
+      times: bergenTimes('2027-06-03T14:00', '2027-06-03T15:00'),
+      message: 'Sorry',
+    });
+    await ines.patch(path, { version: moved.body.version, title: 'As it was' });
+    const rows = await server.sql<{ subject: string; text: string; calendar: string }>(
+      `select subject, body_text as text, calendar from mail
+       where event_id = $1 and sent_at is null`,
+      [event.id],
+    );
+    expect(rows).toHaveLength(1);
+    expect(rows[0]!.calendar).toContain('SUMMARY:As it was');
+    expect(rows[0]!.calendar).toContain('DTSTART:20270603T120000Z');
+    expect(rows[0]!.text).toContain('Sorry');
+    expect(rows[0]!.text).not.toContain('Otherwise');
+  });
+
+  it('say no time that was taken back, and nothing where nothing is left', async () => {
+    const { ines, event, path } = await meet('One of its dates');
+    await ines.patch(path, { version: event.version, repeats: { rule: 'FREQ=WEEKLY;COUNT=3' } });
+    await letGo(event.id);
+    const one = { scope: 'one', occurrence: '2027-06-10T10:00' };
+    const moved = await ines.patch<EventDetail>(path, {
+      version: event.version + 1,
+      ...one,
+      times: bergenTimes('2027-06-10T14:00', '2027-06-10T15:00'),
+    });
+    const titled = await ines.patch<EventDetail>(path, {
+      version: moved.body.version,
+      ...one,
+      title: 'With a name',
+    });
+    const held = () =>
+      server.sql<{ calendar: string }>(
+        'select calendar from mail where event_id = $1 and sent_at is null',
+        [event.id],
+      );
+    expect((await held())[0]!.calendar).toContain('T120000Z');
+    await ines.patch(path, {
+      version: titled.body.version,
+      ...one,
+      times: bergenTimes('2027-06-10T10:00', '2027-06-10T11:00'),
+    });
+    const [letter, ...more] = await held();
+    expect(more).toEqual([]);
+    expect(letter!.calendar).toContain('SUMMARY:With a name');
+    expect(letter!.calendar).not.toContain('T120000Z');
+    await ines.patch(path, { version: titled.body.version + 1, ...one, title: 'One of its dates' });
+    expect(await held()).toEqual([]);
+  });
+
+  it('tell whoever was taken out before it was cancelled that they are not expected', async () => {
+    const { ines, event, path } = await meet('Out, then off');
+    await letGo(event.id);
+    const out = await ines.patch<EventDetail>(path, {
+      version: event.version,
+      attendees: [{ personId: hal, role: 'required' }],
+    });
+    const off = await ines.post(`${path}/cancel`, { version: out.body.version });
+    expect([out.status, off.status, off.body]).toMatchObject([200, 200, {}]);
+    const rows = await server.sql<{ to: string; method: string }>(
+      `select split_part(recipient_email, '.', 1) as to, method from mail
+       where event_id = $1 and sent_at is null`,
+      [event.id],
+    );
+    expect(rows).toEqual([{ to: 'leila', method: 'CANCEL' }]);
+  });
+
+  it('leave in the order in which they were written', async () => {
+    const { ines, event, path } = await meet('In order');
+    await ines.patch(path, { version: event.version, repeats: { rule: 'FREQ=WEEKLY;COUNT=9' } });
+    await letGo(event.id);
+    let version = event.version + 1;
+    for (const day of ['10', '17', '24']) {
+      const { body } = await ines.patch<EventDetail>(path, {
+        version,
+        scope: 'one',
+        occurrence: `2027-06-${day}T10:00`,
+        title: `The ${day}th`,
+      });
+      version = body.version;
+    }
+    await letGo(event.id);
+    const rows = await server.sql<{ subject: string }>(
+      'select subject from mail where event_id = $1 order by sent_at, number',
+      [event.id],
+    );
+    const sent = await server.sql<{ subject: string }>(
+      `select mail.subject from mailroom_message join mail on mail.id = mail_id
+       where event_id = $1 order by mailroom_message.received_at, mailroom_message.id`,
+      [event.id],
+    );
+    expect(rows).toHaveLength(5 - 1);
+    expect(sent).toHaveLength(4);
   });
 
   it('of a part of a series that is undone leave nothing, of what was split off neither', async () => {
@@ -177,5 +287,10 @@ describe('letters that are held back', () => {
     expect(await occasions(made.body.id)).toEqual(['invited']);
     expect(changed.body.id).not.toBe(made.body.id);
     expect(await occasions(changed.body.id)).toEqual([]);
+    // Not even as one that names no meeting any more.
+    const left = await server.sql(
+      `select subject from mail where subject like '%Split and whole again%' and sent_at is null`,
+    );
+    expect(left).toEqual([]);
   });
 });

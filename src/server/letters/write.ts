@@ -34,6 +34,8 @@ import { concernsHolder, lettersOfBookings } from './bookings.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
+import { isTiding, rewriteHeld, type Instead } from './held.ts';
+import { keepBefore } from './heldQueries.ts';
 import { writeTaken } from './taken.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
 import type { Happened, FactConsumer } from '../facts/index.ts';
@@ -46,6 +48,8 @@ interface ToldFact {
   fact: Occurred;
   meeting: Meeting;
   before: Meeting | null;
+  /** As its people last heard of it; null where it was made just now, out of another. */
+  known: Meeting | null;
   to: Participant[];
 }
 
@@ -81,8 +85,13 @@ async function writeLetters(
   tx: Transaction,
   platform: Platform,
   actor: Actor,
-  { facts, meetings, resources, gone, changes }: Happened<MeetingFact>,
+  happened: Happened<MeetingFact>,
 ): Promise<void> {
+  const { facts, meetings, resources, gone, changes } = happened;
+  const held =
+    platform.holdSeconds === 0
+      ? { letters: [], rewritten: new Map<string, Set<string>>() }
+      : await rewriteHeld(tx, happened);
   const spared = await takeBack(
     tx,
     platform,
@@ -99,11 +108,14 @@ async function writeLetters(
     .map((fact): ToldFact => {
       const meeting = meetings.get(fact.meetingId)!;
       const before = changes.find((one) => one.before?.id === meeting.id)?.before ?? null;
-      const to = addressees(meeting, fact).filter(
-        ({ email }) => !spared.get(fact.meetingId)?.has(addressKey(email)),
-      );
-      return { fact, meeting, before, to };
+      const isNew = changes.some((one) => one.before === null && one.after?.id === meeting.id);
+      const isWritten = (email: string) =>
+        spared.get(meeting.id)?.has(email) ||
+        (isTiding(fact.kind) && held.rewritten.get(meeting.id)?.has(email));
+      const to = addressees(meeting, fact).filter(({ email }) => !isWritten(addressKey(email)));
+      return { fact, meeting, before, known: isNew ? null : before, to };
     })
+    .concat(together(held.letters))
     // Whoever is invited from elsewhere has heard of it from there.
     .filter(({ to, meeting }) => to.length > 0 && meeting.organizerId !== null);
   const [ofBookings] = await Promise.all([
@@ -131,7 +143,32 @@ async function writeLetters(
   const kept = [...mails, ...ofBookings].map((mail) =>
     gone.has(mail.eventId!) ? { ...mail, eventId: null, attendeeId: null } : mail,
   );
+  if (platform.holdSeconds > 0)
+    keepBefore(
+      tx,
+      told.flatMap(({ fact, known }) => (known && isTiding(fact.kind) ? [known] : [])),
+      platform.clock.now(),
+    );
   postMails(tx, kept, platform.clock.now(), platform.holdSeconds);
+}
+
+/** Letters that say the same to several people, together. */
+function together(letters: readonly Instead[]): ToldFact[] {
+  const groups = new Map<string, ToldFact>();
+  for (const { kind, occurrence, message, meeting, before, to } of letters) {
+    const key = JSON.stringify([kind, occurrence, message, meeting.id, before?.version ?? null]);
+    const group = groups.get(key);
+    if (group) group.to.push(to);
+    else
+      groups.set(key, {
+        fact: { kind, meetingId: meeting.id, occurrence, tell: true, message },
+        meeting,
+        before,
+        known: before,
+        to: [to],
+      });
+  }
+  return [...groups.values()];
 }
 
 /** Letters to those who take part in a meeting, to its organizer elsewhere, and to whoever has its places. */
@@ -248,7 +285,7 @@ const isOff = ({ overrides }: Meeting, at: WallTime): boolean =>
 function lettersAbout(
   platform: Platform,
   actor: Actor,
-  { fact, meeting, before, to }: ToldFact,
+  { fact, meeting, before, known, to }: ToldFact,
   { sender, readers }: Correspondence,
   resources: HeldResources,
   key: string | null,
@@ -321,6 +358,10 @@ function lettersAbout(
       html: layOutLetter(letter),
       calendar: { method: METHOD[occasion], content: partFor(participant) },
       tells: { occasion, version: meeting.version },
+      ...(isTiding(occasion) &&
+        platform.holdSeconds > 0 && {
+          held: { eventId: meeting.id, beforeVersion: known?.version ?? null, said: message },
+        }),
     };
   });
 }

@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import MailComposer from 'nodemailer/lib/mail-composer/index.js';
 import { transaction } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
@@ -5,6 +6,7 @@ import type { JobDefinition } from '../jobs/index.ts';
 import { answerAddress, guestKey } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import {
+  hasEarlier,
   insertMails,
   LETTER_JOB,
   markFailed,
@@ -13,7 +15,7 @@ import {
   type OutgoingMail,
 } from './queries.ts';
 import { MailRefused, type MailTransport } from './transport.ts';
-import { DELIVERY_MS, MOST_MAILS_AT_ONCE } from './limits.ts';
+import { DELIVERY_MS, LOOK_AGAIN_MS, MOST_MAILS_AT_ONCE, MOST_WAITED_MS } from './limits.ts';
 
 /**
  * Tries of a letter after the first, in minutes from one to the next: soon at first, then ever more
@@ -37,6 +39,7 @@ export function letterJob(transport: MailTransport): JobDefinition {
     async work(platform, mailId, signal) {
       const mail = await readUnsent(platform.pool, mailId);
       if (!mail) return;
+      await inOrder(platform, mailId, signal);
       try {
         const source = await composeSource(
           mail,
@@ -59,6 +62,19 @@ export function letterJob(transport: MailTransport): JobDefinition {
       if (mail) await giveUp(platform, mail, failure);
     },
   };
+}
+
+/**
+ * Waits until letters about the same meeting to the same receiver have left that were written before: a calendar
+ * program takes what comes last as what holds.
+ * @throws Error where they have not for too long; this one is tried again then
+ */
+async function inOrder({ pool }: Platform, mailId: string, signal: AbortSignal): Promise<void> {
+  for (let waited = 0; await hasEarlier(pool, mailId); waited += LOOK_AGAIN_MS) {
+    if (waited >= MOST_WAITED_MS)
+      throw new Error('an earlier letter about it to the same receiver has not left');
+    await pause(LOOK_AGAIN_MS, undefined, { signal });
+  }
 }
 
 /** Where an answer to a letter goes: an address of its own, or nowhere but its sender's. */

@@ -3,9 +3,11 @@ export { letterJob, LETTER_PAUSES_MINUTES } from './deliver.ts';
 export {
   countSentOutside,
   insertMails as postMails,
+  takeHeldLetters,
   wasWritten,
   withdrawLetters,
   type OutgoingMail,
+  type TakenLetter,
   type Withdrawal,
 } from './queries.ts';
 export { MailRefused, smtpTransport, type Envelope, type MailTransport } from './transport.ts';

@@ -14,6 +14,8 @@ export interface OutgoingMail {
   calendar: { method: ItipMethod; content: string } | null;
   /** What it tells of a meeting and of which version, where it may be taken back before it leaves. */
   tells?: { occasion: string; version: number };
+  /** Of which meeting it tells, and what its receiver last heard, where it is written anew before it leaves. */
+  held?: { eventId: string; beforeVersion: number | null; said: string };
 }
 
 /** The kind of job that delivers a mail; its key is the mail's id. */
@@ -43,20 +45,28 @@ export function insertMails(
     method: mail.calendar?.method ?? null,
     occasion: mail.tells?.occasion ?? null,
     version: mail.tells?.version ?? null,
+    held_of: mail.held?.eventId ?? null,
+    before_version: mail.held?.beforeVersion ?? null,
+    said: mail.held?.said ?? '',
   }));
   tx.send(
     `with posted as (
        insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
                          recipient_email, subject, body_text, body_html, calendar, method, occasion,
-                         version, created_at)
+                         version, held_of, before_version, said, created_at)
        select new.*, $2 from jsonb_to_recordset($1) as new (
          event_id uuid, attendee_id bigint, sender_name text, sender_email text,
          recipient_name text, recipient_email text, subject text, body_text text, body_html text,
-         calendar text, method text, occasion text, version int)
-       returning id
+         calendar text, method text, occasion text, version int, held_of uuid, before_version int,
+         said text)
+       returning id, number
      )
      insert into job (kind, key, due_at)
-     select '${LETTER_JOB}', id::text, now() + make_interval(secs => $3) from posted`,
+     select '${LETTER_JOB}', id::text,
+            -- Jobs are taken by when they are due: letters in the order in which they were written.
+            now() + make_interval(secs => $3)
+              + row_number() over (order by number) * interval '1 microsecond'
+     from posted`,
     [JSON.stringify(rows), new Date(now), holdSeconds],
   );
 }
@@ -122,6 +132,47 @@ export async function withdrawLetters(
     [JSON.stringify(rows), [...new Set(which.map((one) => one.eventId))]],
   );
   return found;
+}
+
+/** A letter that was held, and is taken back to be written anew. */
+export interface TakenLetter {
+  eventId: string;
+  /** Of whoever it was to, in lower case. */
+  email: string;
+  occasion: string;
+  version: number;
+  /** The version of which they last heard; null where they never did. */
+  beforeVersion: number | null;
+  said: string;
+}
+
+/**
+ * Takes back all held letters about meetings that tell what became of them, in the order in which they were written.
+ * One that is being sent just now is not among them.
+ */
+export async function takeHeldLetters(
+  tx: Transaction,
+  eventIds: readonly string[],
+): Promise<TakenLetter[]> {
+  if (eventIds.length === 0) return [];
+  const { rows } = await tx.query<TakenLetter>(
+    `with freed as (
+       delete from job using mail
+       where job.kind = '${LETTER_JOB}' and job.key = mail.id::text
+         and job.due_at > now() and job.leased_until is null
+         and mail.held_of = any($1::uuid[]) and mail.sent_at is null and mail.failed_at is null
+       returning mail.id
+     ), gone as (
+       delete from mail using freed where mail.id = freed.id
+       returning mail.number, mail.held_of, lower(mail.recipient_email) as email, mail.occasion,
+                 mail.version, mail.before_version, mail.said
+     )
+     select held_of as "eventId", email, occasion, version,
+            before_version as "beforeVersion", said
+     from gone order by number`,
+    [eventIds],
+  );
+  return rows;
 }
 
 /** Whether a mail on an occasion was written about a meeting since an instant. */
@@ -191,6 +242,22 @@ export async function readUnsent(
     html: row.body_html,
     calendar: row.calendar && row.method ? { method: row.method, content: row.calendar } : null,
   };
+}
+
+/**
+ * Whether another letter to the same receiver about the same meeting was written before one, and has neither left nor
+ * been given up.
+ */
+export async function hasEarlier(db: Database, id: string): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `select from mail
+     join mail earlier on earlier.event_id = mail.event_id and earlier.number < mail.number
+       and earlier.recipient_email = mail.recipient_email
+       and earlier.sent_at is null and earlier.failed_at is null
+     where mail.id = $1 limit 1`,
+    [id],
+  );
+  return rowCount !== 0;
 }
 
 export async function markSent(db: Database, id: string, now: number): Promise<void> {
