@@ -72,6 +72,10 @@ const LONGEST_COMMENT = 2000;
 export function parseAnswer(text: string): AnswerMessage {
   const [calendar] = readCalendars(text);
   const method = String(calendar?.getFirstPropertyValue('method') ?? '').toUpperCase();
+  if (method === 'DECLINECOUNTER')
+    throw new Error(
+      'Its organizer does not take the other time that was asked for; the meeting stands as it was.',
+    );
   if (!calendar || (method !== 'REPLY' && method !== 'COUNTER' && method !== 'REFRESH'))
     throw new Error(`The calendar part is ${method || 'no message'}, not an answer.`);
   // A time without a zone is by the clock of the meeting, which is known where it is looked up.

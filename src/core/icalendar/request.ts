@@ -96,7 +96,10 @@ export function parseRequests(text: string, clock: Clock): RequestMessage[] {
   const byUid = new Map<string, ICAL.Component[]>();
   for (const part of parts) {
     const uid = plainLine(String(part.getFirstPropertyValue('uid') ?? ''));
-    if (!uid || uid.length > 255) throw new Error('The invitation has no UID that can be kept.');
+    if (!uid || uid.length > 255)
+      throw new Error(
+        'It does not say by which name its meeting is known (UID), and cannot be kept.',
+      );
     byUid.set(uid, [...(byUid.get(uid) ?? []), part]);
   }
   if (byUid.size > MOST_MEETINGS)

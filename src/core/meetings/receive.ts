@@ -74,11 +74,20 @@ export function decideReceive(
     first!.occurrence === null
       ? decideWhole(before, message, first!, known)
       : decideDates(before ?? refuseUnknown(), before!, message, message.events, known);
-  return before && saysNothingNew(before, decision.changes[0]!.after!) ? null : decision;
+  const { after } = decision.changes[0]!;
+  if (!before || !after || decision.changes.length > 1) return decision;
+  if (saysNothingNew(before, after, 'answers count')) return null;
+  // What others elsewhere answered is seen at the meeting, and is no news.
+  if (!saysNothingNew(before, after, 'answers aside')) return decision;
+  return { ...decision, facts: decision.facts.map((fact) => ({ ...fact, tell: false })) };
 }
 
 /** Whether a message says what is known: it came for several people, or once more. */
-function saysNothingNew(before: Meeting, after: Meeting): boolean {
+function saysNothingNew(
+  before: Meeting,
+  after: Meeting,
+  others: 'answers count' | 'answers aside',
+): boolean {
   const content = ({ version: _, participants, overrides, dateOf = null, ...rest }: Meeting) => ({
     ...rest,
     dateOf,
@@ -88,6 +97,7 @@ function saysNothingNew(before: Meeting, after: Meeting): boolean {
         ...one,
         id: 0,
         ...(one.role === 'organizer' && { stamp: null, repliedAt: null, askedAt: 0 }),
+        ...(one.personId === null && others === 'answers aside' && { reply: 'needs-action' }),
       }))
       .sort((a, b) => (participantKey(a) < participantKey(b) ? -1 : 1)),
   });

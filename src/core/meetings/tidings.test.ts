@@ -74,7 +74,7 @@ describe('what somebody is told of a meeting', () => {
       'was asked, is not, and it is cancelled',
       meeting,
       { ...without(2), status: 'cancelled' },
-      ['cancelled'],
+      ['uninvited'],
     ],
     ['was asked, and it is cancelled', meeting, cancelled, ['cancelled']],
     ['was asked, and it is gone', meeting, null, ['cancelled']],

@@ -37,7 +37,7 @@ export function tidings(
   const isIn = after !== null && isAsked(after, key) && after.status === 'confirmed';
   if (!knew) return isIn ? all(first) : [];
   if (before.status === 'cancelled') return isIn ? all('restored') : [];
-  if (!isIn) return all(after?.status === 'confirmed' ? 'uninvited' : 'cancelled');
+  if (!isIn) return all(after !== null && !isAsked(after, key) ? 'uninvited' : 'cancelled');
   const again = askAgain(before, after);
   if (!same(wholeOf(before), wholeOf(after))) {
     const moved = again.whole || again.occurrences.length > 0;

@@ -24,7 +24,11 @@ export interface FactConsumer<Of extends Fact = Fact> {
   /** The kinds of facts that it reads; it is given no others. */
   kinds: readonly Of['kind'][];
   /** Begins to read what it will need, while others need not wait yet. */
-  foresee?(tx: Transaction, decided: Pick<Happened<Of>, 'facts' | 'changes'>): void;
+  foresee?(
+    tx: Transaction,
+    decided: Pick<Happened<Of>, 'facts' | 'changes'>,
+    platform: Platform,
+  ): void;
   take(
     tx: Transaction,
     platform: Platform,
@@ -53,7 +57,7 @@ export function foresee(
   { facts, changes }: Pick<Happened, 'facts' | 'changes'>,
 ): void {
   for (const { consumer, own } of readBy(platform, facts))
-    consumer.foresee?.(tx, { facts: own, changes });
+    consumer.foresee?.(tx, { facts: own, changes }, platform);
 }
 
 /** Hands what happened to all who tell of it, in the order in which they are registered. */

@@ -121,23 +121,22 @@ export async function markBounced(
 }
 
 /** What is shown of mails put aside. @param canCount whether one can be counted by hand, in SQL */
-const asideWhere = (owner: string, canCount: string): string =>
+const asideWhere = (owner: 'event_id' | 'person_id', canCount: string): string =>
   `select id, received_at as "receivedAt", sender, subject, words, reason, sends,
           wants_clock as "wantsClock",
           coalesce(${canCount}, false) as "canCount",
-          sender <> '' and (select count(*) from incoming_mail other
-                            where other.state = 'aside' and other.sender = incoming_mail.sender
-                              and other.sends is null and other.id <> incoming_mail.id
-                              and other.person_id is not distinct from incoming_mail.person_id
-                              and other.event_id is not distinct from incoming_mail.event_id) > 0
+          sender <> '' and exists (
+            select from incoming_mail other
+            where other.${owner} = $1 and other.state = 'aside' and other.sender = incoming_mail.sender
+              and other.sends is null and other.id <> incoming_mail.id)
             as "hasMore"
-   from incoming_mail where state = 'aside' and ${owner}
+   from incoming_mail where state = 'aside' and ${owner} = $1
    order by received_at desc, id limit 50`;
 
-const ASIDE_OF_MEETING = asideWhere('event_id = $1', 'calendar is not null or sends is not null');
+const ASIDE_OF_MEETING = asideWhere('event_id', 'calendar is not null or sends is not null');
 /** What comes to somebody's own address are invitations of meetings elsewhere; a file says nothing of itself. */
 const ASIDE_OF_PERSON = asideWhere(
-  'person_id = $1',
+  'person_id',
   `calendar ~* '(^|\\n)METHOD:(REQUEST|CANCEL|ADD|PUBLISH)\\s' or calendar !~* '(^|\\n)METHOD[:;]'`,
 );
 
@@ -180,9 +179,9 @@ export async function lockAsideOfSender(tx: Transaction, mail: AsideHeld): Promi
   const { rows } = await tx.query<AsideHeld>(
     `select ${HELD} from incoming_mail
      where state = 'aside' and sends is null and sender = $1
-       and event_id is not distinct from $2 and person_id is not distinct from $3
+       and ${mail.eventId === null ? 'person_id' : 'event_id'} = $2
      order by received_at, id limit ${MOST_COUNTED_TOGETHER} for update`,
-    [mail.sender, mail.eventId, mail.personId],
+    [mail.sender, mail.eventId ?? mail.personId],
   );
   return rows;
 }

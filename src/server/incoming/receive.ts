@@ -73,6 +73,7 @@ export async function receiveMail(
   by: { email: string } | null = null,
 ): Promise<Taken> {
   const to = addressKey(recipient || (by?.email ?? ''));
+  const { part, zone } = await readFor(platform, letter, to);
   return transaction(platform.pool, async (tx) => {
     const now = platform.clock.now();
     const id = await claimMail(
@@ -89,8 +90,8 @@ export async function receiveMail(
       now,
     );
     if (id === null) return { state: 'counted', reason: '' };
-    const road = await roadOf(tx, platform, { letter, to, isHandedOver: by !== null });
-    const outcome = await judge(tx, platform, letter, road);
+    const road = await roadOf(tx, platform, { letter, to, zone, isHandedOver: by !== null });
+    const outcome = await judge(tx, platform, { ...letter, part }, road);
     if (outcome.state === 'bounced' && road.attendeeId !== null)
       await markBounced(tx, road.attendeeId, outcome.reason, now);
     await settleMail(tx, id, outcome);
@@ -125,6 +126,23 @@ const isForGood = (error: unknown): boolean =>
   /^2[23]/.test(sqlState(error) ?? '') ||
   [TypeError, RangeError, ReferenceError, SyntaxError].some((kind) => error instanceof kind);
 
+/**
+ * The calendar part of a letter as it is read by the clock of whom it came to, where that makes a difference: before
+ * anything is held in the database, which is not to wait for a reader that has much to do.
+ */
+async function readFor(
+  { pool }: Platform,
+  { part, calendar }: ReadLetter,
+  to: string,
+): Promise<{ part: CalendarPart | null; zone: string }> {
+  const asItIs = { part, zone: 'UTC' };
+  if (part?.kind !== 'request' || !part.messages.some((one) => one.isByReader)) return asItIs;
+  const [receiver] = await findContacts(pool, { emails: [to] });
+  if (!receiver) return asItIs;
+  const { zone } = receiver;
+  return { part: await readCalendarPart(calendar!, { zone }), zone };
+}
+
 /** What a letter is beside its Message-ID, which anybody can write who has read it. */
 const digestOf = ({ from, calendar, words }: ReadLetter): string =>
   createHash('sha256')
@@ -134,6 +152,8 @@ const digestOf = ({ from, calendar, words }: ReadLetter): string =>
 /** On which road a letter came, and what that says of it. */
 interface Road {
   to: string;
+  /** By whose clock its calendar part was read. */
+  zone: string;
   from: string;
   /** Whoever of here hands it over vouches for what names no sender. */
   isVouchedFor: boolean;
@@ -148,7 +168,12 @@ interface Road {
 async function roadOf(
   tx: Transaction,
   { pool, mailServer }: Platform,
-  { letter, to, isHandedOver }: { letter: ReadLetter; to: string; isHandedOver: boolean },
+  {
+    letter,
+    to,
+    zone,
+    isHandedOver,
+  }: { letter: ReadLetter; to: string; zone: string; isHandedOver: boolean },
 ): Promise<Road> {
   const attendeeId = readAnswerAddress(await guestKey(pool), to);
   const eventId = attendeeId === null ? null : await meetingOfAttendee(tx, attendeeId);
@@ -156,6 +181,7 @@ async function roadOf(
   const from = letter.from ?? '';
   return {
     to,
+    zone,
     from,
     isVouchedFor: letter.from === null && isHandedOver,
     attendeeId: eventId === null ? null : attendeeId,
@@ -220,7 +246,7 @@ async function counted(
     const request = await receiveRequest(
       tx,
       platform,
-      readingOf(tx, letter.calendar!, { read: part }),
+      readingOf(tx, letter.calendar!, { read: { part, zone: road.zone } }),
       { from: road.isVouchedFor ? null : from, to, checked },
     );
     return { ...NOTHING, ...request, state: 'counted', personId: null };
@@ -248,16 +274,17 @@ async function counted(
 
 /**
  * How a letter's calendar part is read, and what came before it.
- * @param read it as it was read already, which holds for every reader where nothing in it is by their clock
+ * @param read it as it was read already, by some clock; which holds for others where nothing in it is by theirs
  */
 export const readingOf = (
   tx: Transaction,
   calendar: string,
-  { read, instead }: { read?: CalendarPart; instead?: string | undefined },
+  { read, instead }: { read?: { part: CalendarPart; zone: string }; instead?: string | undefined },
 ) => ({
   read: async (clock: Clock): Promise<CalendarPart> =>
-    read?.kind === 'request' && !read.messages.some((one) => one.isByReader)
-      ? read
+    read?.part.kind === 'request' &&
+    (read.zone === clock.zone || !read.part.messages.some((one) => one.isByReader))
+      ? read.part
       : readCalendarPart(calendar, clock),
   instead,
   cancelledBefore: async (uid: string, personId: number): Promise<CalendarPart[]> => {

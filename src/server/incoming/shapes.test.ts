@@ -581,6 +581,25 @@ describe('who is asked, and who is not any more', () => {
     expect(rows).toHaveLength(3);
   });
 
+  it('what others elsewhere answered is seen, and is no news', async () => {
+    const uid = fresh();
+    const crowd = (answer: string) => [
+      `ATTENDEE:mailto:${LEILA}`,
+      `ATTENDEE;PARTSTAT=${answer}:mailto:${'ola@drones.example'}`,
+    ];
+    await hand({ uid, events: [crowd('NEEDS-ACTION')] });
+    const later = ['DTSTAMP:20261124T080500Z', ...crowd('ACCEPTED')];
+    expect((await hand({ uid, events: [later] })).state).toBe('counted');
+    expect(await standing(uid)).toMatchObject([
+      { people: 'leila needs-action, ola@drones accepted' },
+    ]);
+    const told = await server.sql<{ what: string }>(
+      'select what from notification join event on event.id = event_id where uid = $1',
+      [uid],
+    );
+    expect(told).toEqual([{ what: 'invited' }]);
+  });
+
   it('one of them taken out: the meeting stands for all others', async () => {
     const uid = fresh();
     await hand({ uid, events: [[LEILA, HAL, TOMAS].map((one) => `ATTENDEE:mailto:${one}`)] });
@@ -828,6 +847,16 @@ describe('how it comes', () => {
     expect(await standing(uid)).toMatchObject([
       { title: 'Quay open day', people: 'leila accepted' },
     ]);
+  });
+
+  it('that another time is not taken is said to whoever asked for it (DECLINECOUNTER)', async () => {
+    const uid = fresh();
+    await hand({ uid });
+    expect(await hand({ uid, method: 'DECLINECOUNTER' })).toEqual({
+      state: 'aside',
+      reason:
+        'Its organizer does not take the other time that was asked for; the meeting stands as it was.',
+    });
   });
 
   it.each<[string, Buffer]>([

@@ -20,6 +20,16 @@ const TIDING_KINDS: ReadonlySet<string> = new Set<TidingKind>([
 
 export const isTiding = (kind: string): kind is TidingKind => TIDING_KINDS.has(kind);
 
+/** What happens without the meeting being otherwise than letters say. */
+const LEAVES_IT_AS_IT_IS: ReadonlySet<string> = new Set<MeetingFact['kind']>([
+  'replied',
+  'proposed',
+  'proposal-declined',
+  'nudged',
+  'resent',
+  'no-show-soon',
+]);
+
 /** A letter in place of those that were held for somebody. */
 export interface Instead extends Tiding {
   to: Participant;
@@ -29,6 +39,8 @@ export interface Instead extends Tiding {
   before: Meeting | null;
   /** Words of whoever sends it, of all that is still so. */
   message: string;
+  /** Since when something is held for them, epoch milliseconds. */
+  since: number;
 }
 
 /** Letters in place of held ones, and whose held ones were taken back, by meeting. */
@@ -38,25 +50,43 @@ export interface Rewritten {
   rewritten: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
+type Decided = Pick<Happened<MeetingFact>, 'facts' | 'changes'>;
+
+const ahead = new WeakMap<Transaction, Promise<TakenLetter[]>>();
+
+/** Meetings that were, and are otherwise than letters that are held may say. */
+function otherwiseNow({ facts, changes }: Decided): Meeting[] {
+  const concerned = new Set(
+    facts.filter(({ kind }) => !LEAVES_IT_AS_IT_IS.has(kind)).map((one) => one.meetingId),
+  );
+  return changes.flatMap(({ before, after }) =>
+    before && (concerned.has(before.id) || after === null) ? [before] : [],
+  );
+}
+
+/** Begins to take back the letters that are held about what was decided, so that nobody waits for it later. */
+export function foreseeHeld(tx: Transaction, decided: Decided): void {
+  const ids = otherwiseNow(decided).map((one) => one.id);
+  if (ids.length === 0) return;
+  const taken = takeHeldLetters(tx, ids);
+  // Whoever needs them hears of its failure; else the transaction does.
+  taken.catch(() => undefined);
+  ahead.set(tx, taken);
+}
+
 /**
- * Takes back the letters that are held about meetings that are otherwise now, and says what is to be written in their
+ * Takes the letters that were held about meetings that are otherwise now, and says what is to be written in their
  * stead: what is different between what their receivers last heard and what is. What says nothing any more is not
- * written. Two statements, however many they are; one where nothing is held.
+ * written. Two statements, however many they are; one, which was sent ahead, where nothing is held.
  */
 export async function rewriteHeld(
   tx: Transaction,
-  { facts, meetings, gone, changes }: Happened<MeetingFact>,
+  happened: Happened<MeetingFact>,
 ): Promise<Rewritten> {
-  const concerned = new Set(
-    facts.filter(({ kind }) => isTiding(kind) || kind === 'drafted').map((one) => one.meetingId),
-  );
-  const standing = changes.flatMap(({ before }) =>
-    before && (concerned.has(before.id) || gone.has(before.id)) ? [before] : [],
-  );
-  const taken = await takeHeldLetters(
-    tx,
-    standing.map((one) => one.id),
-  );
+  const { facts, meetings, gone } = happened;
+  const standing = otherwiseNow(happened);
+  const taken = (await ahead.get(tx)) ?? [];
+  ahead.delete(tx);
   const versions = taken.flatMap(({ eventId, beforeVersion }) =>
     beforeVersion === null ? [] : [{ eventId, version: beforeVersion }],
   );
@@ -86,7 +116,7 @@ export async function rewriteHeld(
     const after = gone.has(eventId) ? null : meeting;
     const message = wordsOf([first, ...more], to, facts);
     for (const tiding of tidings(before, after, participantKey(to), kindOf(first)))
-      letters.push({ ...tiding, to, meeting, before, message });
+      letters.push({ ...tiding, to, meeting, before, message, since: first.since });
   }
   return { letters, rewritten };
 }

@@ -3,6 +3,8 @@ import { describe, expect, it } from 'vitest';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import { bergenTimes, meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { keptElsewhere, type Life } from '../../../tests/support/attendeesCalendar.ts';
+import { guestKey, guestToken } from '../participants/index.ts';
 import { ItipStore } from '../../../tests/twins/itipStore.ts';
 
 /*
@@ -72,6 +74,7 @@ describe.each([
     const { clock } = server.running.platform;
     const began = clock.now();
     let moment = 0;
+    const lives: (Life & { here: object[] })[] = [];
     const done: Record<string, number> = {};
     const attendees = (asked: boolean) =>
       asked ? [{ email: GUEST, name: 'Ola', role: 'required' as const }] : [];
@@ -82,6 +85,8 @@ describe.each([
         await server.sql('delete from mail where recipient_email = $1', [GUEST]);
         const store = new ItipStore();
         const seen = new Set<string>();
+        const letters: string[] = [];
+        let here: object[] = [];
         clock.now = () => began + ++moment * 1000;
         const made = await ines.post<EventDetail>(
           '/api/events',
@@ -101,6 +106,7 @@ describe.each([
           if (holdSeconds === 0 || step.kind === 'let go') await compare();
         }
         await compare();
+        lives.push({ letters, files: await guestFiles(), here });
 
         async function take({ kind, date, minutes, part, zone }: Step): Promise<string> {
           const id = parts[part % parts.length]!;
@@ -176,6 +182,23 @@ describe.each([
           }
         }
 
+        /** What the pages of all meetings to which the guest is asked give for their calendar. */
+        async function guestFiles(): Promise<string[]> {
+          const asked = await server.sql<{ id: number }>(
+            `select attendee.id from attendee
+             join event on event.id = event_id and event.status = 'confirmed'
+             where attendee.email = $1 and title like 'Life%'`,
+            [GUEST],
+          );
+          const key = await guestKey(server.running.platform.pool);
+          return Promise.all(
+            asked.map(async ({ id }) => {
+              const page = `/api/guest/${guestToken(key, id)}/calendar`;
+              return (await server.anonymous().get<string>(page)).body;
+            }),
+          );
+        }
+
         /** Hands over what was written since, and holds the one calendar against the other. */
         async function compare() {
           const mails = await server.sql<{ id: string; calendar: string }>(
@@ -191,8 +214,9 @@ describe.each([
             if (seen.has(id)) continue;
             seen.add(id);
             store.receive(calendar);
+            letters.push(calendar);
           }
-          const here = await server.sql(
+          here = await server.sql(
             `select event.uid, occurrence.starts_at as start, occurrence.ends_at as end, occurrence.title
            from effective_occurrence occurrence
            join event on event.id = occurrence.event_id and event.status = 'confirmed'
@@ -206,5 +230,9 @@ describe.each([
       { numRuns: holdSeconds === 0 ? 40 : 60, examples: [[TAKEN_BACK_TWICE, true]] },
     );
     expect(Object.keys(done).length).toBeGreaterThan(12);
+    // Another program's calendar of the same letters, and of the guest's own pages.
+    const kept = keptElsewhere(lives);
+    for (const [k, { here }] of lives.entries())
+      expect([kept[k]!.letters, kept[k]!.files]).toEqual([here, here]);
   }, 240_000);
 });

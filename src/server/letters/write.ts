@@ -34,7 +34,7 @@ import { concernsHolder, lettersOfBookings } from './bookings.ts';
 import { calendarPart, placeText } from './itip.ts';
 import { findReaders, type Correspondence } from './recipients.ts';
 import { differences } from './differences.ts';
-import { isTiding, rewriteHeld, type Instead } from './held.ts';
+import { foreseeHeld, isTiding, rewriteHeld, type Instead } from './held.ts';
 import { keepBefore } from './heldQueries.ts';
 import { writeTaken } from './taken.ts';
 import { isOccasion, letterText, letterTo, type LetterMatter, type Occasion } from './words.ts';
@@ -51,6 +51,8 @@ interface ToldFact {
   /** As its people last heard of it; null where it was made just now, out of another. */
   known: Meeting | null;
   to: Participant[];
+  /** Since when something is held for them, epoch milliseconds; not where nothing was. */
+  since?: number;
 }
 
 /**
@@ -59,8 +61,11 @@ interface ToldFact {
  */
 function foreseeReaders(
   tx: Transaction,
-  { facts, changes }: { facts: readonly MeetingFact[]; changes: readonly MeetingChange[] },
+  decided: { facts: readonly MeetingFact[]; changes: readonly MeetingChange[] },
+  { holdSeconds }: Platform,
 ): void {
+  if (holdSeconds > 0) foreseeHeld(tx, decided);
+  const { facts, changes } = decided;
   const meetings = new Map(
     changes.flatMap(({ before, after }) => {
       const meeting = after ?? before;
@@ -155,8 +160,15 @@ async function writeLetters(
 /** Letters that say the same to several people, together. */
 function together(letters: readonly Instead[]): ToldFact[] {
   const groups = new Map<string, ToldFact>();
-  for (const { kind, occurrence, message, meeting, before, to } of letters) {
-    const key = JSON.stringify([kind, occurrence, message, meeting.id, before?.version ?? null]);
+  for (const { kind, occurrence, message, meeting, before, to, since } of letters) {
+    const key = JSON.stringify([
+      kind,
+      occurrence,
+      message,
+      meeting.id,
+      before?.version ?? null,
+      since,
+    ]);
     const group = groups.get(key);
     if (group) group.to.push(to);
     else
@@ -166,6 +178,7 @@ function together(letters: readonly Instead[]): ToldFact[] {
         before,
         known: before,
         to: [to],
+        since,
       });
   }
   return [...groups.values()];
@@ -285,7 +298,7 @@ const isOff = ({ overrides }: Meeting, at: WallTime): boolean =>
 function lettersAbout(
   platform: Platform,
   actor: Actor,
-  { fact, meeting, before, known, to }: ToldFact,
+  { fact, meeting, before, known, to, since }: ToldFact,
   { sender, readers }: Correspondence,
   resources: HeldResources,
   key: string | null,
@@ -360,7 +373,12 @@ function lettersAbout(
       tells: { occasion, version: meeting.version },
       ...(isTiding(occasion) &&
         platform.holdSeconds > 0 && {
-          held: { eventId: meeting.id, beforeVersion: known?.version ?? null, said: message },
+          held: {
+            eventId: meeting.id,
+            beforeVersion: known?.version ?? null,
+            said: message,
+            since: since ?? now,
+          },
         }),
     };
   });

@@ -6,7 +6,7 @@ import type { JobDefinition } from '../jobs/index.ts';
 import { answerAddress, guestKey } from '../participants/index.ts';
 import type { Platform } from '../platform.ts';
 import {
-  hasEarlier,
+  earlierLetter,
   insertMails,
   LETTER_JOB,
   markFailed,
@@ -65,13 +65,15 @@ export function letterJob(transport: MailTransport): JobDefinition {
 }
 
 /**
- * Waits until letters about the same meeting to the same receiver have left that were written before: a calendar
- * program takes what comes last as what holds.
- * @throws Error where they have not for too long; this one is tried again then
+ * Lets letters about the same meeting to the same receiver leave first that were written before: a calendar program
+ * takes what comes last as what holds. One that is being sent just now is waited for.
+ * @throws Error where one waits for its next try, or takes too long; this one is tried again then
  */
 async function inOrder({ pool }: Platform, mailId: string, signal: AbortSignal): Promise<void> {
-  for (let waited = 0; await hasEarlier(pool, mailId); waited += LOOK_AGAIN_MS) {
-    if (waited >= MOST_WAITED_MS)
+  for (let waited = 0; ; waited += LOOK_AGAIN_MS) {
+    const earlier = await earlierLetter(pool, mailId);
+    if (earlier === null) return;
+    if (earlier === 'waiting' || waited >= MOST_WAITED_MS)
       throw new Error('an earlier letter about it to the same receiver has not left');
     await pause(LOOK_AGAIN_MS, undefined, { signal });
   }

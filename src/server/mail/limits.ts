@@ -11,3 +11,6 @@ export const MOST_WAITED_MS = 3_000;
 
 /** Milliseconds: between two looks at whether that has left. */
 export const LOOK_AGAIN_MS = 150;
+
+/** Holds: letters are held so many times as long as usual at most, while more and more changes. */
+export const MOST_HOLDS = 6;

@@ -1,6 +1,8 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import type { ItipMethod } from '../../core/icalendar/message.ts';
+import { isoInstant } from '../db/json.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+import { MOST_HOLDS } from './limits.ts';
 
 export interface OutgoingMail {
   eventId: string | null;
@@ -15,7 +17,13 @@ export interface OutgoingMail {
   /** What it tells of a meeting and of which version, where it may be taken back before it leaves. */
   tells?: { occasion: string; version: number };
   /** Of which meeting it tells, and what its receiver last heard, where it is written anew before it leaves. */
-  held?: { eventId: string; beforeVersion: number | null; said: string };
+  held?: {
+    eventId: string;
+    beforeVersion: number | null;
+    said: string;
+    /** Since when letters are held for them, epoch milliseconds; not for ever, however often it changes. */
+    since: number;
+  };
 }
 
 /** The kind of job that delivers a mail; its key is the mail's id. */
@@ -48,23 +56,26 @@ export function insertMails(
     held_of: mail.held?.eventId ?? null,
     before_version: mail.held?.beforeVersion ?? null,
     said: mail.held?.said ?? '',
+    held_since: isoInstant(mail.held ? mail.held.since : null),
   }));
   tx.send(
     `with posted as (
        insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
                          recipient_email, subject, body_text, body_html, calendar, method, occasion,
-                         version, held_of, before_version, said, created_at)
+                         version, held_of, before_version, said, held_since, created_at)
        select new.*, $2 from jsonb_to_recordset($1) as new (
          event_id uuid, attendee_id bigint, sender_name text, sender_email text,
          recipient_name text, recipient_email text, subject text, body_text text, body_html text,
          calendar text, method text, occasion text, version int, held_of uuid, before_version int,
-         said text)
-       returning id, number
+         said text, held_since timestamptz)
+       returning id, number, held_since
      )
      insert into job (kind, key, due_at)
      select '${LETTER_JOB}', id::text,
-            -- Jobs are taken by when they are due: letters in the order in which they were written.
-            now() + make_interval(secs => $3)
+            -- What changes again and again does not hold a letter for ever.
+            now() + make_interval(secs => greatest(0, least($3::float8,
+              $3::float8 * ${MOST_HOLDS} - extract(epoch from $2::timestamptz - coalesce(held_since, $2)))))
+              -- Jobs are taken by when they are due: letters in the order in which they were written.
               + row_number() over (order by number) * interval '1 microsecond'
      from posted`,
     [JSON.stringify(rows), new Date(now), holdSeconds],
@@ -144,6 +155,8 @@ export interface TakenLetter {
   /** The version of which they last heard; null where they never did. */
   beforeVersion: number | null;
   said: string;
+  /** Since when something is held for them, epoch milliseconds. */
+  since: number;
 }
 
 /**
@@ -165,10 +178,10 @@ export async function takeHeldLetters(
      ), gone as (
        delete from mail using freed where mail.id = freed.id
        returning mail.number, mail.held_of, lower(mail.recipient_email) as email, mail.occasion,
-                 mail.version, mail.before_version, mail.said
+                 mail.version, mail.before_version, mail.said, mail.held_since
      )
      select held_of as "eventId", email, occasion, version,
-            before_version as "beforeVersion", said
+            before_version as "beforeVersion", said, held_since as since
      from gone order by number`,
     [eventIds],
   );
@@ -245,19 +258,25 @@ export async function readUnsent(
 }
 
 /**
- * Whether another letter to the same receiver about the same meeting was written before one, and has neither left nor
- * been given up.
+ * What has become of another letter to the same receiver about the same meeting that was written before one, and has
+ * not left.
+ * @returns whether it is being sent just now; null where there is none
  */
-export async function hasEarlier(db: Database, id: string): Promise<boolean> {
-  const { rowCount } = await db.query(
-    `select from mail
+export async function earlierLetter(
+  db: Database,
+  id: string,
+): Promise<'sending' | 'waiting' | null> {
+  const { rows } = await db.query<{ sending: boolean | null }>(
+    `select bool_or(job.leased_until > now()) as sending from mail
      join mail earlier on earlier.event_id = mail.event_id and earlier.number < mail.number
        and earlier.recipient_email = mail.recipient_email
        and earlier.sent_at is null and earlier.failed_at is null
-     where mail.id = $1 limit 1`,
+     left join job on job.kind = '${LETTER_JOB}' and job.key = earlier.id::text
+     where mail.id = $1 group by mail.id`,
     [id],
   );
-  return rowCount !== 0;
+  if (rows.length === 0) return null;
+  return rows[0]!.sending ? 'sending' : 'waiting';
 }
 
 export async function markSent(db: Database, id: string, now: number): Promise<void> {
