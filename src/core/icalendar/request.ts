@@ -6,6 +6,7 @@ import {
   type PropertyFields,
 } from '../meetings/fields.ts';
 import ICAL from 'ical.js';
+import { formatDayNear, formatTime, zoneCity } from '../time/format.ts';
 import { isReadableZone, type WallTime } from '../time/wall.ts';
 import type { CalendarAddress, Reply } from './message.ts';
 import { plainCharacters, plainLine, readCalendars } from './text.ts';
@@ -154,17 +155,18 @@ function remarksOf(
   if (method === 'CANCEL') return [];
   const remarks: string[] = [];
   if (isFloating)
-    remarks.push(`It says no time zone; its times were read by the clock of ${clock.zone}.`);
+    remarks.push(
+      `It says no time zone; its times were read by the clock of ${zoneCity(clock.zone ?? 'UTC')}.`,
+    );
   const more = (whole?.getAllProperties('rdate') ?? []).flatMap((one) => rdatesOf(one, calendar));
   if (more.length > 0) {
-    const { zone } = events[0]!;
+    const { zone, startsAt } = events[0]!;
     const named = more
       .slice(0, MOST_DATES_NAMED)
-      .map((one) => wallTimeOf(one, zone).replace('T', one.isDate ? '' : ' '))
-      .map((wall) => (wall.length > 16 ? wall.slice(0, 10) : wall));
+      .map((one) => dateWords(wallTimeOf(one, zone), one.isDate, startsAt));
     const rest = more.length - named.length;
     remarks.push(
-      `It happens on single dates besides, which are not kept here: ${named.join(', ')}${rest > 0 ? ` and ${rest} more` : ''}.`,
+      `It happens on single dates besides, which are not kept here: ${named.join(', ')}${rest > 0 ? ` and ${rest} more` : ''} (${zoneCity(zone)} time).`,
     );
   }
   if (events.some((one) => one.andLater && !one.cancelled))
@@ -173,6 +175,13 @@ function remarksOf(
     );
   return remarks;
 }
+
+/** A date by the clock of its own zone, beside another: `Fri 4 Jun 10:00`. */
+export const dateWords = (wall: WallTime, isDay: boolean, beside: WallTime): string => {
+  const [at, near] = [wall, beside].map((one) => Date.parse(`${one}Z`)) as [number, number];
+  const day = formatDayNear(at, near, 'UTC');
+  return isDay ? day : `${day} ${formatTime(at, 'UTC')}`;
+};
 
 /** The dates of an RDATE; of a period, its beginning. */
 const rdatesOf = (property: ICAL.Property, calendar: ICAL.Component): ReadTime[] =>

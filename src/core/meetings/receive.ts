@@ -1,6 +1,6 @@
 import { addressKey } from '../mailAddress.ts';
 import type { CalendarAddress, Reply } from '../icalendar/message.ts';
-import type { RequestMessage, AskedEvent } from '../icalendar/request.ts';
+import { dateWords, type AskedEvent, type RequestMessage } from '../icalendar/request.ts';
 import { askAgain } from '../icalendar/sequence.ts';
 import { namedIn } from '../icalendar/times.ts';
 import { parseRule, ruleText } from '../recurrence/rule.ts';
@@ -174,7 +174,7 @@ export function leftOut(message: HostedMessage, { people }: Pick<KnownHere, 'peo
   return [
     more > 0 && `${more} of those whom it invites elsewhere are not listed here.`,
     first &&
-      `Its first date, ${first.replace('T', ' ')}, does not follow its rule and is not kept.`,
+      `Its first date, ${dateWords(first, whole!.allDay, first)}, does not follow its rule and is not kept.`,
   ].filter((one) => one !== false && one !== null && one !== '') as string[];
 }
 

@@ -182,7 +182,7 @@ describe('a message about a meeting elsewhere', () => {
 
   it('and with one it does, by what stands at the meeting', async () => {
     for (const [isChecked, said, why] of [
-      [false, 'silent', 'no mail server is asked about senders'],
+      [false, 'silent', 'which nothing here checks'],
       [true, 'true', `as ${MX} found by DMARC`],
     ] as const) {
       const uid = `good-${isChecked}@fjordworks.example`;

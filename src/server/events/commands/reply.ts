@@ -269,7 +269,7 @@ export function refuseUnchecked(checked: Checked, from: string): void {
 
 export const whyChecked = (checked: Checked, from: string): string =>
   checked.by === null
-    ? `It says that it is from ${from}; no mail server is asked about senders.`
+    ? `It says that it is from ${from}, which nothing here checks.`
     : `It is from ${from}, as ${checked.by} found by ${checked.found}.`;
 
 /**
