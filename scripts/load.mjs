@@ -5,7 +5,12 @@
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { ensureBuild, ensurePackages } from './lib/packages.mjs';
-import { ensureCalendarReader, ensurePostgres, requireNode } from './lib/programs.mjs';
+import {
+  ensureCalendarReader,
+  ensurePostfix,
+  ensurePostgres,
+  requireNode,
+} from './lib/programs.mjs';
 import { giveUp, step } from './lib/report.mjs';
 import { bin, run, stateDir } from './lib/run.mjs';
 
@@ -15,6 +20,7 @@ try {
   requireNode();
   await step('PostgreSQL', ensurePostgres);
   await step('A second calendar parser', ensureCalendarReader);
+  await step('A mail server', ensurePostfix);
   await step('npm packages', ensurePackages);
   await step('The interface', ensureBuild);
   mkdirSync(path.dirname(file), { recursive: true });

@@ -103,6 +103,21 @@ export async function ensureCalendarReader(say) {
   return python;
 }
 
+/**
+ * Makes sure that there is a mail server as Debian ships it, for the long form of the load tests.
+ * @returns {Promise<string>} the program's path
+ */
+export async function ensurePostfix(say) {
+  const program = '/usr/sbin/postfix';
+  if (!isRoot) {
+    say('is started as root alone; letters through it are not tried');
+    return program;
+  }
+  if (!existsSync(program)) await aptInstall(['postfix']);
+  say(program);
+  return program;
+}
+
 /** Node 20.19 is what Vite and the rest of the tools ask for. */
 export function requireNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
