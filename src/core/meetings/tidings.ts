@@ -7,7 +7,15 @@ import { isSeries, occurrenceOf, planOf, type Meeting } from './meeting.ts';
 import { participantKey } from './people.ts';
 
 /** What a letter about a meeting is, as its receiver would call it. */
-export type TidingKind = 'invited' | 'uninvited' | 'changed' | 'moved' | 'cancelled' | 'restored';
+export const TIDING_KINDS = [
+  'invited',
+  'uninvited',
+  'changed',
+  'moved',
+  'cancelled',
+  'restored',
+] as const;
+export type TidingKind = (typeof TIDING_KINDS)[number];
 
 /** One thing that somebody is told of a meeting; of one date of it, or of all. */
 export interface Tiding {

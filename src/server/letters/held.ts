@@ -2,23 +2,20 @@ import { addressKey } from '../../core/mailAddress.ts';
 import { factDetail, type MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import type { Meeting, Participant } from '../../core/meetings/meeting.ts';
 import { participantKey } from '../../core/meetings/people.ts';
-import { tidings, type Tiding, type TidingKind } from '../../core/meetings/tidings.ts';
+import {
+  TIDING_KINDS,
+  tidings,
+  type Tiding,
+  type TidingKind,
+} from '../../core/meetings/tidings.ts';
 import type { Transaction } from '../db/transaction.ts';
 import type { Happened } from '../facts/index.ts';
 import { takeHeldLetters, type TakenLetter } from '../mail/index.ts';
 import { readBefore, versionKey } from './heldQueries.ts';
 
-/** What letters tell that is known again from how a meeting was and how it is. */
-const TIDING_KINDS: ReadonlySet<string> = new Set<TidingKind>([
-  'invited',
-  'uninvited',
-  'changed',
-  'moved',
-  'cancelled',
-  'restored',
-]);
-
-export const isTiding = (kind: string): kind is TidingKind => TIDING_KINDS.has(kind);
+/** Whether a letter tells what is known again from how a meeting was and how it is. */
+export const isTiding = (kind: string): kind is TidingKind =>
+  TIDING_KINDS.some((one) => one === kind);
 
 /** What happens without the meeting being otherwise than letters say. */
 const LEAVES_IT_AS_IT_IS: ReadonlySet<string> = new Set<MeetingFact['kind']>([

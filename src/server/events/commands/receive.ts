@@ -3,15 +3,10 @@ import type { CalendarPart } from '../../../core/icalendar/part.ts';
 import type { RequestMessage } from '../../../core/icalendar/request.ts';
 import type { Clock } from '../../../core/icalendar/zones.ts';
 import { addressKey } from '../../../core/mailAddress.ts';
-import {
-  asSingleDates,
-  decideReceive,
-  leftOut,
-  notKnown,
-  refuseForeign,
-  withItsDates,
-  type HostedMessage,
-} from '../../../core/meetings/receive.ts';
+import { asSingleDates, leftOut, withItsDates } from '../../../core/meetings/receiveSeries.ts';
+import { decideReceive } from '../../../core/meetings/receive.ts';
+import { notKnown, refuseForeign, type HostedMessage } from '../../../core/meetings/hosted.ts';
+import type { Meeting } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import { askForInvitation } from '../../letters/index.ts';
@@ -136,7 +131,7 @@ export async function receiveRequest(
       ...message.remarks,
       ...leftOut(message, { people }),
     ].join(' ');
-    const attendeeOf = (meeting: StoredMeeting | null) =>
+    const attendeeOf = (meeting: Pick<Meeting, 'participants'> | null) =>
       meeting?.participants.find((one) => one.personId === receiver!.id)?.id ?? null;
     const isAsked = message.attendees.some((one) => one.email === addressKey(carried.to));
     if (message.method === 'CANCEL') {
@@ -192,10 +187,9 @@ export async function receiveRequest(
       expandedUntil,
     });
     const meeting = meetings.get(decision.answer.id)!;
-    const kept = { ...meeting, createdBy: 0, expandedUntil: null };
     for (const one of cancelling)
       await takeOne({ ...one, organizer: message.organizer, remarks: [] });
-    return { ...PLAIN, eventId: meeting.id, attendeeId: attendeeOf(kept), why };
+    return { ...PLAIN, eventId: meeting.id, attendeeId: attendeeOf(meeting), why };
   }
 
   /** A message whose times are by its reader's clock, by the one by which the meeting stands here already. */
