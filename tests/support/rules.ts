@@ -40,12 +40,24 @@ const RULES: Record<string, string> = {
     where event.rule is null group by event.id having count(occurrence.id) <> 1`,
   'whose time is taken is not who comes': `
     with wanted as (
-      select occurrence.id as occurrence_id, attendee.person_id, occurrence.starts_at, occurrence.ends_at
+      select occurrence.id as occurrence_id, attendee.person_id,
+             -- Whole days from elsewhere are dates, and begin where somebody is.
+             case when own_days.first is null then occurrence.starts_at
+                  else timezone(person.zone, own_days.first::timestamp) end as starts_at,
+             case when own_days.first is null then occurrence.ends_at
+                  else timezone(person.zone, own_days.after::timestamp) end as ends_at
       from occurrence
       join event on event.id = occurrence.event_id and event.status = 'confirmed'
       join attendee on attendee.event_id = event.id and attendee.person_id is not null
       left join occurrence_reply alone on alone.attendee_id = attendee.id
         and alone.event_id = event.id and alone.recurrence_at = occurrence.recurrence_at
+      join person on person.subject_id = attendee.person_id
+      left join occurrence_override own on own.event_id = event.id
+        and own.recurrence_at = occurrence.recurrence_at
+      left join lateral (
+        select timezone(coalesce(own.zone, event.zone), occurrence.starts_at)::date as first,
+               timezone(coalesce(own.zone, event.zone), occurrence.ends_at)::date as after
+        where event.organizer_id is null and coalesce(own.all_day, event.all_day)) own_days on true
       where coalesce(alone.reply, attendee.reply) <> 'declined'),
     taken as (
       select occurrence_id, subject_id, lower(during) as starts_at, upper(during) as ends_at

@@ -1,5 +1,5 @@
 import { formatLongDay, formatOffset, zoneCity } from './format.ts';
-import { resolveWallTime, type Fold, type WallTime } from './wall.ts';
+import { resolveWallTime, startOfDay, type Fold, type WallTime } from './wall.ts';
 import type { Interval } from './interval.ts';
 
 export interface WallSpan {
@@ -61,3 +61,12 @@ export function resolveSpan({ startsAt, endsAt, zone, endZone, fold }: WallSpan)
     notes,
   };
 }
+
+/** The days between two wall times as they stand on a calendar in a zone, in instants [start, end). */
+export const wholeDaysIn = (
+  { startsAt, endsAt }: Pick<WallSpan, 'startsAt' | 'endsAt'>,
+  zone: string,
+): Interval => ({
+  start: startOfDay(startsAt.slice(0, 10), zone),
+  end: startOfDay(endsAt.slice(0, 10), zone),
+});

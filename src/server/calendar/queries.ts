@@ -2,13 +2,14 @@ import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Shown } from '../../core/availability/busy.ts';
 import type { Unprojected } from '../access/index.ts';
 import type { Database } from '../db/transaction.ts';
+import { spanFor } from '../events/index.ts';
 
 /** The columns of a CalendarItem, of an effective `occurrence` and the `reply` of one of its people. */
 export const ITEM_COLUMNS = `
   occurrence.event_id as "eventId", occurrence.id as "occurrenceId",
   occurrence.recurrence_at as "recurrenceId", occurrence.version,
   occurrence.title, occurrence.place,
-  occurrence.starts_at as start, occurrence.ends_at as "end",
+  ${spanFor('occurrence', 'reply.person_id')},
   occurrence.all_day as "allDay", occurrence.visibility = 'draft' as draft, occurrence.zone, occurrence.end_zone as "endZone",
   case when reply.role = 'organizer' then 'organizer' else reply.reply end as standing,
   coalesce(subject.name, (select name from attendee host
@@ -129,8 +130,8 @@ export async function readLayers(
        select event_id from attendee where person_id = any($1)
      ), found as (
        select claim.subject_id, occurrence.id, occurrence.starts_at as at,
-              extract(epoch from occurrence.starts_at)::float8 * 1000 as starts_at,
-              extract(epoch from occurrence.ends_at)::float8 * 1000 as ends_at,
+              extract(epoch from span.start)::float8 * 1000 as starts_at,
+              extract(epoch from span."end")::float8 * 1000 as ends_at,
               claim.occupancy, occurrence.event_id::text as event_id,
               to_char(occurrence.recurrence_at, 'YYYY-MM-DD"T"HH24:MI') as recurrence_at,
               occurrence.title, occurrence.place, occurrence.all_day,
@@ -138,6 +139,11 @@ export async function readLayers(
               occurrence.event_id in (select event_id from mine) as takes_part
        from claim
        join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
+       -- A place is taken longer than its booking says; a person, by what is theirs.
+       cross join lateral (
+         select case when claim.exclusive then occurrence.starts_at else lower(claim.during) end as start,
+                case when claim.exclusive then occurrence.ends_at else upper(claim.during) end as "end"
+       ) span
        where claim.subject_id = any($2) and claim.during && tstzrange($3, $4)
          -- A draft that takes no time is nothing to others.
          and (occurrence.visibility <> 'draft' or claim.occupancy <> 'free'

@@ -11,6 +11,7 @@ import type {
 import type { Spot } from '../../core/availability/way.ts';
 import { instantJson } from '../db/json.ts';
 import type { Database } from '../db/transaction.ts';
+import { spanFor } from '../events/index.ts';
 import {
   ANSWERS_COUNT_DAYS,
   MOST_COLLISIONS,
@@ -79,7 +80,7 @@ export async function readWaitingInvitations(
               as organizer,
             case when asked.person_id <> ($1::int[])[1]
                  then json_build_object('id', asked.person_id, 'name', whose.name) end as for,
-            next.starts_at as start, next.ends_at as "end",
+            ${spanFor('next', 'asked.person_id')},
             next.all_day as "allDay", asked.invited_at as "invitedAt", asked.role,
             next.rule is not null as recurring,
             coalesce((select json_agg(json_build_object('title', title,

@@ -2,6 +2,7 @@ import type { PreferenceChange } from '../../contract/preferences.ts';
 import type { Me, Preferences } from '../../contract/session.ts';
 import { invalid } from '../../core/refusal.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+import { keepOwnDays } from '../events/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { readHours } from '../people/index.ts';
 import {
@@ -39,6 +40,7 @@ export async function changePreferences(
   }
   await writeChoices(tx, me.id, choices);
   await writePerson(tx, me.id, { zone, furtherZones, clock });
+  if (zone && zone !== me.zone) keepOwnDays(tx, me.id);
   if (hours) await replaceHours(tx, me.id, hours);
   announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
 }

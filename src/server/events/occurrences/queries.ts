@@ -137,7 +137,7 @@ export interface Concerned {
 /** How people's time is taken by the dates that are meant, in SQL. @param people whose; empty for everybody's */
 const wantedClaims = (isMeant: (row: string) => string, people: string): string => `
   select presence.occurrence_id, presence.person_id,
-         tstzrange(presence.starts_at, presence.ends_at) as during,
+         presence.during,
          case
            when presence.shows_as = 'free' then 'free'
            when presence.role = 'organizer' or presence.reply = 'accepted' then presence.shows_as

@@ -3,6 +3,7 @@ import { showsEverything, mayChange, type SharingLevel } from '../../../core/ava
 import { nextOccurrence } from '../../../core/meetings/next.ts';
 import { isSeries, peopleOf, wantedResources } from '../../../core/meetings/meeting.ts';
 import { Refusal } from '../../../core/refusal.ts';
+import { wholeDaysIn } from '../../../core/time/eventTimes.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
 import { Levels, projectDetail, takesPart } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
@@ -193,5 +194,7 @@ export function present(
 ): EventDetail {
   const detail = projectDetail(detailOf(meeting, at, surroundings), levels, actor);
   if (!detail) throw noSuchEvent();
-  return detail;
+  return meeting.organizerId === null && detail.allDay
+    ? { ...detail, ...wholeDaysIn(detail, actor.me.zone) }
+    : detail;
 }
