@@ -72,6 +72,7 @@ export async function loadOrganization(tx: Transaction, now: number): Promise<Lo
     teams.set(name, rows[0]!.id);
   }
   const passwordHash = await hash(DEMONSTRATION_PASSWORD);
+  await tx.query(`insert into setting (key, value) values ('letters-arrive', $1)`, [now]);
   await tx.query(`insert into setting (key, value) values ('demonstration', $1)`, [
     JSON.stringify({ password: DEMONSTRATION_PASSWORD }),
   ]);
@@ -171,8 +172,8 @@ function insertPerson(
     .slice(0, 2);
   tx.send(
     `insert into person (subject_id, organization_id, site_id, email, job_title, zone, further_zones,
-                         role, password_hash, share_organization)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+                         role, password_hash, share_organization, account)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, case when $9::text is null then 'none' else 'active' end)`,
     [
       id,
       home.organizationId,

@@ -1,19 +1,19 @@
 import { z } from 'zod';
 import { MOST_DISPLACED } from '../core/booking/replacing.ts';
 import { idInPath, subjectId } from './common.ts';
-import { MOST_ROWS_OF_PLACES } from './limits.ts';
+import { MOST_PEOPLE_CHANGED, MOST_ROWS_OF_PLACES } from './limits.ts';
 import { defineRoutes } from './route.ts';
 import { MOST_LOGGED } from './limits.ts';
 
 /** By which a change of something that is no meeting is taken back. */
 export const changeNumber = z.int().positive();
 
-/** As many as a file of places changes at once. */
+/** As many as are changed at once. */
 export const undoChangesRequest = z.strictObject({
   changes: z
     .array(subjectId, { error: 'must be a list of numbers of changes' })
     .min(1, 'must name a change')
-    .max(MOST_ROWS_OF_PLACES, `may name at most ${MOST_ROWS_OF_PLACES} changes`)
+    .max(MOST_PEOPLE_CHANGED, `may name at most ${MOST_PEOPLE_CHANGED} changes`)
     .refine((all) => new Set(all).size === all.length, { message: 'must name each change once' }),
 });
 

@@ -94,3 +94,12 @@ export const MOST_WAITED_FOR = 20;
 
 /** Addresses: of a pasted list whose owners are asked for at once. */
 export const MOST_ADDRESSES = 500;
+
+/** People: that are added, changed or ended at once. */
+export const MOST_PEOPLE_CHANGED = 2000;
+
+/** Teams: of one person. */
+export const MOST_TEAMS_OF_PERSON = 20;
+
+/** Days: off of one site, past and to come. */
+export const MOST_HOLIDAYS = 500;

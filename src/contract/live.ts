@@ -4,7 +4,8 @@ import { MOST_LISTENED_TO } from './limits.ts';
 
 /**
  * What a window can show and hear of: somebody's calendar, a resource, a meeting, what is a person's
- * own (their session, preferences, categories), their reminders and notifications, and the Mailroom. `resource:all` is every resource.
+ * own (their session, preferences, categories), their reminders and notifications, the Mailroom, and the
+ * `directory` of people, teams and sites. `resource:all` is every resource.
  */
 export const LIVE_SUBJECT_KINDS = [
   'calendar',
@@ -14,6 +15,7 @@ export const LIVE_SUBJECT_KINDS = [
   'reminders',
   'notifications',
   'mailroom',
+  'directory',
 ] as const;
 export type LiveSubjectKind = (typeof LIVE_SUBJECT_KINDS)[number];
 
@@ -30,7 +32,7 @@ export const liveQuery = z.strictObject({
           z
             .string()
             .regex(
-              /^((calendar|person):\d{1,9}|resource:(\d{1,9}|all)|meeting:[0-9a-f-]{36}|mailroom:all)$/,
+              /^((calendar|person):\d{1,9}|resource:(\d{1,9}|all)|meeting:[0-9a-f-]{36}|(mailroom|directory):all)$/,
               'must name what is shown, such as calendar:42, resource:7, resource:all or meeting:…',
             ),
         )

@@ -21,6 +21,7 @@ export const RIGHTS = [
   'discuss event',
   'use booking',
   'look-after places',
+  'administer organization',
 ] as const;
 export type Right = (typeof RIGHTS)[number];
 

@@ -1,4 +1,6 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
+import { accountsRoutes } from './accounts.ts';
+import { administrationRoutes } from './administration.ts';
 import { attachmentsRoutes } from './attachments.ts';
 import { availabilityRoutes } from './availability.ts';
 import { bookingsRoutes } from './bookings.ts';
@@ -31,6 +33,8 @@ export const ROUTES = {
   ...healthRoutes,
   ...sessionRoutes,
   ...setupRoutes,
+  ...accountsRoutes,
+  ...administrationRoutes,
   ...liveRoutes,
   ...searchRoutes,
   ...peopleRoutes,

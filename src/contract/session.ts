@@ -12,7 +12,14 @@ export const signInRequest = z.strictObject({
 export type SignInRequest = z.infer<typeof signInRequest>;
 
 /** What only some may by their role; `server/access/roles.ts` says which. */
-export const ROLE_ACTS = ['look-after', 'book-for', 'exceed', 'change', 'see'] as const;
+export const ROLE_ACTS = [
+  'look-after',
+  'book-for',
+  'exceed',
+  'change',
+  'see',
+  'administer',
+] as const;
 export type RoleAct = (typeof ROLE_ACTS)[number];
 
 /** Who is signed in, and what the interface needs to know everywhere. */

@@ -1,10 +1,14 @@
 import type { PlaceFactDetails } from './booking/placeFacts.ts';
 import { MEETING_FACT_KINDS, type MeetingFact } from './meetings/meetingFacts.ts';
 import { PLACE_FACT_KINDS } from './booking/placeFacts.ts';
+import { PERSON_FACT_KINDS, type PersonFactDetails } from './people/personFacts.ts';
+import { SITE_FACT_KINDS, type SiteFactDetails } from './people/siteFacts.ts';
 
 /** What happens to things that are no meetings, by the kind of thing, each known by a number. */
 interface ThingFactDetails {
   place: PlaceFactDetails;
+  person: PersonFactDetails;
+  site: SiteFactDetails;
 }
 export type ThingKind = keyof ThingFactDetails;
 
@@ -23,4 +27,9 @@ export type ThingFact = { [Thing in ThingKind]: FactsOf<Thing> }[ThingKind];
 export type Fact = MeetingFact | ThingFact;
 export type FactKind = Fact['kind'];
 
-export const FACT_KINDS: readonly FactKind[] = [...MEETING_FACT_KINDS, ...PLACE_FACT_KINDS];
+export const FACT_KINDS: readonly FactKind[] = [
+  ...MEETING_FACT_KINDS,
+  ...PLACE_FACT_KINDS,
+  ...PERSON_FACT_KINDS,
+  ...SITE_FACT_KINDS,
+];

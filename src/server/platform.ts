@@ -29,6 +29,8 @@ export interface Platform {
   proxies: readonly string[];
   /** Where answers to letters come back; null where no mail comes in. */
   answerDomain: string | null;
+  /** Where letters go, with a password if it needs one; null where they go to the Mailroom. */
+  mailServerUrl: string | null;
   /** Whose word on senders is needed for mail that comes in (RFC 8601); null for nobody's. */
   mailServer: string | null;
   /** So long letters about meetings are held back, in which they can be taken back. Seconds. */

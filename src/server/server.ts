@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import type Router from '@koa/router';
 import type { Middleware } from 'koa';
 import { pino, type Logger } from 'pino';
+import { accountsApi, forgottenJob } from './accounts/index.ts';
+import { administrationApi, personHistory, siteHistory } from './administration/index.ts';
 import { attachmentBelonging, attachmentsApi } from './attachments/index.ts';
 import { availabilityApi } from './availability/index.ts';
 import { bookingsJob, bookingsApi } from './bookings/index.ts';
@@ -73,6 +75,8 @@ const CAPABILITIES: readonly Capability[] = [
   healthApi,
   sessionApi,
   setupApi,
+  accountsApi,
+  administrationApi,
   liveApi,
   searchApi,
   peopleApi,
@@ -115,12 +119,13 @@ export function createPlatform(
     proxies: config.proxies,
     answerDomain: config.answerDomain,
     mailServer: config.mailServer,
+    mailServerUrl: config.smtpUrl,
     holdSeconds: config.holdSeconds,
     keepDays: config.keepDays,
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
     consumers: [letterConsumer, newsConsumer],
-    histories: [placeHistory],
+    histories: [placeHistory, personHistory, siteHistory],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }
@@ -141,6 +146,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     bookingsJob,
     waitingJob,
     housekeepingJob,
+    forgottenJob,
     tallyJob,
   ]);
   await untilAvailable(platform.pool, log);

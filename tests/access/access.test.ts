@@ -170,7 +170,11 @@ describe('every route', () => {
       [ids.room, await server.id('Tomas Okafor')],
     );
     const view = await tomas.post<{ id: number }>('/api/ledger/views', { name: 'Mine', query: '' });
+    const { body: signedIn } = await tomas.get<{ sessions: { id: number }[] }>(
+      '/api/account/sessions',
+    );
     const numbers: Record<string, number | string | undefined> = {
+      sessions: signedIn.sessions[0]?.id,
       views: view.body.id,
       waiting: waiting!.id,
       incoming: mail!.id,
@@ -229,6 +233,27 @@ describe('places', () => {
       expect([route, refused.status, refused.body.code]).toEqual([route, 403, 'not-allowed']);
       const steward = await server.as(stewardMailbox);
       const { status } = await steward.request(method, path, body);
+      expect([route, status]).not.toEqual([route, 403]);
+    }
+  });
+
+  it('are administered by administrators alone, whatever is asked for', async () => {
+    const administered = ROUTES.filter(([, right]) => right === 'administer organization');
+    expect(administered.length).toBeGreaterThan(10);
+    for (const [route] of administered) {
+      const [method = '', shape = ''] = route.split(' ');
+      const path = shape.replace(':id', '2000000000');
+      // Nothing is read of it before it is known who asks.
+      const body = method === 'GET' ? undefined : {};
+      for (const mailbox of ['hal.teague', stewardMailbox]) {
+        const client = await server.as(mailbox);
+        const refused = await client.request<{ code: string }>(method, path, body);
+        expect([route, refused.status, refused.body.code]).toEqual([route, 403, 'not-allowed']);
+      }
+      const stranger = await server.anonymous().request(method, path, body);
+      expect([route, stranger.status]).toEqual([route, 401]);
+      const administrator = await server.as('aksel.nordvik');
+      const { status } = await administrator.request(method, path, body);
       expect([route, status]).not.toEqual([route, 403]);
     }
   });

@@ -104,6 +104,9 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/search': `/api/search?q=${MARKS.title}`,
     'GET /api/search/names': '/api/search/names',
     'GET /api/people': '/api/people?limit=200',
+    'GET /api/administration/organization': '/api/administration/organization',
+    'GET /api/administration/sites': '/api/administration/sites',
+    'GET /api/administration/people': '/api/administration/people?limit=200',
     'POST /api/availability/busy': {
       ...{ path: '/api/availability/busy', body: { subjects: [leila, room], ...window } },
     },
@@ -176,6 +179,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
 const OTHERS = [
   'GET /api/health',
   'GET /api/live',
+  'GET /api/account/sessions',
   'GET /api/events/:id/attachments/:attachment',
   'GET /api/places/:id/photo',
   'GET /api/guest/:token',

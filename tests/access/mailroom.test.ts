@@ -12,7 +12,7 @@ const entriesOf = async (client: Client) =>
 
 it('in the demonstration its own people read all mail, and partners theirs', async () => {
   const [partner] = await server.sql<{ id: number; email: string }>(
-    `update person set password_hash = (select password_hash from person
+    `update person set account = 'active', password_hash = (select password_hash from person
                                         where password_hash is not null limit 1)
      where subject_id = (select subject_id from person
                          join organization on organization.id = organization_id

@@ -41,6 +41,12 @@ export class TestServer {
     return client;
   }
 
+  /** The same with a session of its own, where the one before may have ended. */
+  asAgain(mailbox: string): Promise<Client> {
+    this.clients.delete(mailbox);
+    return this.as(mailbox);
+  }
+
   private async signedIn(mailbox: string): Promise<Client> {
     const token = randomBytes(32).toString('base64url');
     const now = new Date(this.running.platform.clock.now());

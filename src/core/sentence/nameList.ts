@@ -109,7 +109,14 @@ function entryOf(part: string): Entry {
   const cells = text.split('\t').map((cell) => cell.trim());
   const email = cells.map(addressIn).find((found) => found !== null) ?? null;
   const [cell = ''] = cells.filter((one) => addressIn(one) !== one);
-  let name = cell
+  let name = cleanName(cell);
+  if (email !== null && name === email) name = '';
+  return { text, name, email, isOptional: OPTIONAL.test(text) };
+}
+
+/** A name as somebody wrote it, without bullets, numbers, titles, degrees and remarks. */
+export function cleanName(text: string): string {
+  let name = text
     .replace(/<[^<>]*>/g, ' ')
     .replace(/[([][^()[\]]*[)\]]/g, ' ')
     .replace(/^[\s\-*•·–>"']+/, '')
@@ -120,9 +127,7 @@ function entryOf(part: string): Entry {
   while (TITLE.test(name)) name = name.replace(TITLE, '');
   const words = stripped(name, '"\'').split(/\s+/);
   while (words.length > 0 && DEGREE.test(words.at(-1)!)) words.pop();
-  name = stripped(words.join(' '), ',').trim();
-  if (email !== null && name === email) name = '';
-  return { text, name, email, isOptional: OPTIONAL.test(text) };
+  return stripped(words.join(' '), ',').trim();
 }
 
 /** A text without some characters at its ends. */

@@ -15,6 +15,8 @@ interface ThingOf {
   change: 'bookings';
   /** Who has a place, and what those who look after it are told. */
   see: 'holders';
+  /** Its people, sites and settings: who is of it, and what they may. */
+  administer: 'organization';
 }
 
 type Role = Me['role'];
@@ -24,7 +26,7 @@ const OF_STEWARDS: readonly RoleAct[] = ['look-after', 'book-for', 'exceed', 'ch
 export const ACTS_OF_ROLE: Record<Role, readonly RoleAct[]> = {
   staff: [],
   steward: OF_STEWARDS,
-  administrator: OF_STEWARDS,
+  administrator: [...OF_STEWARDS, 'administer'],
 };
 
 /** Whose right is asked: an actor, or whoever something is looked at for. */
@@ -47,6 +49,12 @@ export function requireSteward(actor: Actor): void {
   throw new Refusal('not-allowed', 'Only those who look after places can do this.');
 }
 
+/** @throws Refusal unless the actor administers the organization */
+export function requireAdministrator(actor: Actor): void {
+  if (may(actor, 'administer', 'organization')) return;
+  throw new Refusal('not-allowed', 'Only administrators can do this.');
+}
+
 /**
  * What of a route's right is known before anything is read; whether this event, booking or date is one's own
  * is judged with it.
@@ -54,4 +62,5 @@ export function requireSteward(actor: Actor): void {
  */
 export function requireRight(actor: Actor, right: Right): void {
   if (right === 'look-after places') requireSteward(actor);
+  if (right === 'administer organization') requireAdministrator(actor);
 }

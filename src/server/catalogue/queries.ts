@@ -21,7 +21,7 @@ export interface KeptPlace extends Omit<NewPlace, 'rules'> {
 const KEPT_SQL = `
   select subject.id, subject.name, resource.kind, site_id as "siteId", site.zone, floor, capacity,
          units, description, features, prepare_minutes as "prepareMinutes",
-         clear_minutes as "clearMinutes", rules, version, retired_at is not null as "isRetired",
+         clear_minutes as "clearMinutes", rules, resource.version, retired_at is not null as "isRetired",
          owner_id as "ownerId"
   from resource
   join subject on subject.id = resource.subject_id
@@ -79,7 +79,7 @@ export async function readAllPlaces(
       `${KEPT_SQL} order by site.name, retired_at is not null, subject.name, subject.id
        limit ${MOST_IN_FILE}`,
     ),
-    db.query<{ id: number; name: string }>('select id, name from site'),
+    db.query<{ id: number; name: string }>('select id, name from site where removed_at is null'),
   ]);
   return { places: places.rows, sites: new Map(sites.rows.map(({ id, name }) => [id, name])) };
 }
@@ -254,7 +254,7 @@ export async function readComingClaims(
 /** What stewards choose from. */
 export async function readChoices(db: Database): Promise<CatalogueChoices> {
   const [sites, teams, features] = await Promise.all([
-    db.query<{ id: number; name: string }>('select id, name from site order by name limit 500'),
+    db.query<{ id: number; name: string }>('select id, name from site where removed_at is null order by name limit 500'),
     db.query<{ id: number; name: string }>('select id, name from team order by name limit 500'),
     db.query<{ feature: string }>(
       `select distinct unnest(features) as feature from resource where retired_at is null

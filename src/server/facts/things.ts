@@ -1,9 +1,8 @@
-import type { LiveSubjectKind } from '../../contract/live.ts';
 import type { Edit } from '../../core/edits.ts';
 import type { ThingFact, ThingKind } from '../../core/facts.ts';
 import { actorId, type Actor, type PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { subjectOf } from '../live/index.ts';
+import { DIRECTORY, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { foresee, publish } from './consumers.ts';
 import {
@@ -54,7 +53,10 @@ export interface ThingHistory {
 }
 
 /** What windows show of a thing. */
-const SHOWN_AS: Record<ThingKind, LiveSubjectKind> = { place: 'resource' };
+const shownAs = ({ thing, thingId }: ThingFact): string[] =>
+  thing === 'place'
+    ? [subjectOf('resource', thingId)]
+    : [DIRECTORY, ...(thing === 'person' ? [subjectOf('person', thingId)] : [])];
 
 /**
  * Keeps what was done to things, how each is taken back, and tells those who tell of it: as `commit` of
@@ -94,7 +96,7 @@ export async function commitThings(
     actorId: actorId(actor),
     actedFor: actor.kind === 'person' && actor.by ? actor.me.id : null,
     revisions: [],
-    subjects: [...new Set(facts.map(({ thing, thingId }) => subjectOf(SHOWN_AS[thing], thingId)))],
+    subjects: [...new Set(facts.flatMap(shownAs))],
     now,
   });
   return changes.map((change) => revisionOf.get(change) ?? null);

@@ -1,3 +1,4 @@
+import { forgetLinks } from '../accounts/index.ts';
 import { forgetFiles } from '../attachments/index.ts';
 import { forgetKeys } from '../http/index.ts';
 import type { JobDefinition } from '../jobs/index.ts';
@@ -14,6 +15,7 @@ export const housekeepingJob: JobDefinition = {
   async work({ pool, clock, keepDays }, _, signal) {
     await forgetKeys(pool);
     await forgetSessions(pool, clock.now());
+    await forgetLinks(pool, clock.now());
     await forgetFiles(pool);
     await forgetOld(pool, keepDays, clock.now(), signal);
   },

@@ -23,6 +23,7 @@ interface Table {
 }
 
 export const TABLES = {
+  account_link: { owner: 'accounts', end: { by: 'being used, or its time' } },
   attachment: { owner: 'attachments', end: { with: 'event' } },
   attendee: { owner: 'participants', end: { with: 'event' } },
   believed_sender: { owner: 'events', end: { days: 400, since: 'used_at' } },
@@ -35,7 +36,7 @@ export const TABLES = {
   closure: { owner: 'reservations', end: { with: 'resource' } },
   comment: { owner: 'comments', end: { with: 'event' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
-  device: { owner: 'session', end: { days: 365, since: 'seen_at' } },
+  device: { owner: 'session', also: ['accounts'], end: { days: 365, since: 'seen_at' } },
   event: { owner: 'events', end: { by: 'an organization’s calendar: it stays' } },
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
@@ -43,12 +44,12 @@ export const TABLES = {
   revision: { owner: 'facts', also: ['events'], end: { days: 30, since: 'at' } },
   fact: { owner: 'facts', end: { days: 730, since: 'at' } },
   favourite_place: { owner: 'places', end: { with: 'person' } },
-  holiday: { owner: 'availability', end: { with: 'site' } },
+  holiday: { owner: 'administration', end: { with: 'site' } },
   idempotency_key: { owner: 'http', end: { by: 'a day after the request' } },
   held_before: { owner: 'letters', end: { days: 3, since: 'created_at' } },
   incoming_mail: { owner: 'incoming', end: { days: 180, since: 'received_at' } },
   // A letter that is withdrawn takes its job along.
-  job: { owner: 'jobs', also: ['mail'], end: { by: 'being done, or given up' } },
+  job: { owner: 'jobs', also: ['accounts', 'mail'], end: { by: 'being done, or given up' } },
   layer: { owner: 'calendar', end: { with: 'person' } },
   ledger_view: { owner: 'ledger', end: { with: 'person' } },
   line_up: { owner: 'lineUps', end: { with: 'person' } },
@@ -65,17 +66,21 @@ export const TABLES = {
   occurrence: { owner: 'events', end: { with: 'event' } },
   occurrence_override: { owner: 'events', end: { with: 'event' } },
   occurrence_reply: { owner: 'participants', end: { with: 'event' } },
-  organization: { owner: 'setup', end: { by: 'an administrator' } },
-  // Their own settings, the day of their last daily letter, and the first administrator.
+  organization: { owner: 'setup', also: ['administration'], end: { by: 'an administrator' } },
+  // Their own settings and password, when they were seen, the day of their last daily letter, and who they are.
   person: {
     owner: 'people',
-    also: ['notifications', 'preferences', 'setup'],
+    also: ['accounts', 'administration', 'notifications', 'preferences', 'session', 'setup'],
     end: { with: 'subject' },
   },
   place_free_day: { owner: 'places', end: { with: 'resource' } },
   place_photo: { owner: 'places', end: { with: 'resource' } },
   // Whom somebody last named to be asked about their bookings.
-  preference: { owner: 'preferences', also: ['reservations'], end: { with: 'person' } },
+  preference: {
+    owner: 'preferences',
+    also: ['administration', 'reservations'],
+    end: { with: 'person' },
+  },
   published_busy: { owner: 'published', end: { with: 'published_calendar' } },
   published_calendar: { owner: 'published', end: { with: 'person' } },
   rate_limit: { owner: 'session', end: { by: 'the limiter, an hour after it is over' } },
@@ -86,16 +91,28 @@ export const TABLES = {
   // Whose a place is.
   resource: { owner: 'catalogue', also: ['places'], end: { with: 'subject' } },
   session: { owner: 'session', end: { by: 'signing out, or thirty days' } },
-  // Up to when was reminded.
-  setting: { owner: 'setup', also: ['reminders'], end: { by: 'nothing: a handful of rows' } },
-  site: { owner: 'setup', end: { by: 'an administrator' } },
+  // Up to when was reminded, whether letters arrive, and what is left of the first hour.
+  setting: {
+    owner: 'setup',
+    also: ['administration', 'mail', 'reminders'],
+    end: { by: 'nothing: a handful of rows' },
+  },
+  site: { owner: 'setup', also: ['administration'], end: { by: 'an administrator' } },
   stored_file: { owner: 'attachments', end: { by: 'the last attachment of it' } },
   // Places are subjects, too.
-  subject: { owner: 'catalogue', also: ['setup'], end: { by: 'an administrator' } },
+  subject: {
+    owner: 'catalogue',
+    also: ['administration', 'setup'],
+    end: { by: 'an administrator' },
+  },
   team: { owner: 'people', end: { by: 'an administrator' } },
-  team_member: { owner: 'people', end: { with: 'team' } },
+  team_member: { owner: 'administration', end: { with: 'team' } },
   waiting: { owner: 'waiting', end: { by: 'being given, or its time' } },
-  working_shift: { owner: 'preferences', end: { with: 'person' } },
+  working_shift: {
+    owner: 'preferences',
+    also: ['administration', 'setup'],
+    end: { with: 'person' },
+  },
 } as const satisfies Record<string, Table>;
 
 /** Tables whose rows are forgotten at an age. */

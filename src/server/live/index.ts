@@ -2,4 +2,4 @@
 export { LiveHub } from './hub.ts';
 export { announce } from './queries.ts';
 export { liveApi } from './routes.ts';
-export { CHANNEL, liveNotices, subjectOf } from './subjects.ts';
+export { CHANNEL, DIRECTORY, liveNotices, subjectOf } from './subjects.ts';

@@ -6,6 +6,8 @@ export const CHANNEL = 'marmot_live';
 
 /** Every resource, for a window that shows them all. */
 export const ALL_RESOURCES = 'resource:all';
+/** The people, teams and sites there are, which everybody may look up. */
+export const DIRECTORY = 'directory:all';
 
 /** How what somebody shows is named: `calendar:42`, `resource:7`, `meeting:…`, `person:42`. */
 export const subjectOf = (kind: LiveSubjectKind, id: number | string): string => `${kind}:${id}`;

@@ -2,10 +2,17 @@
 export { letterJob, LETTER_PAUSES_MINUTES } from './deliver.ts';
 export {
   countSentOutside,
+  countWaiting,
   insertMails as postMails,
+  letLettersLeave,
+  lettersArriveSince,
+  readLetterStates,
   takeHeldLetters,
   wasWritten,
+  SECRET,
   withdrawLetters,
+  withdrawPurpose,
+  type LetterState,
   type OutgoingMail,
   type TakenLetter,
   type Withdrawal,

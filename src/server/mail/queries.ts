@@ -16,6 +16,10 @@ export interface OutgoingMail {
   calendar: { method: ItipMethod; content: string } | null;
   /** What it tells of a meeting and of which version, where it may be taken back before it leaves. */
   tells?: { occasion: string; version: number };
+  /** What it is for, where that is no meeting, and to whom of here. */
+  purpose?: { kind: 'welcome' | 'password' | 'trial'; personId: number };
+  /** What only its receiver reads, which stands in its texts as `SECRET`; kept until the letter has left. */
+  secret?: string;
   /** Of which meeting it tells, and what its receiver last heard, where it is written anew before it leaves. */
   held?: {
     eventId: string;
@@ -26,8 +30,38 @@ export interface OutgoingMail {
   };
 }
 
+/** What stands in a letter that is kept, where its receiver reads something that nobody else is to know. */
+export const SECRET = 'kept-by-nobody';
+
 /** The kind of job that delivers a mail; its key is the mail's id. */
 export const LETTER_JOB = 'letter';
+
+/** The setting by which letters leave: that somebody saw one arrive, and when. */
+const LETTERS_ARRIVE = 'letters-arrive';
+
+/** When somebody saw a letter arrive, epoch milliseconds; null where nobody did, and letters wait. */
+export async function lettersArriveSince(db: Database): Promise<number | null> {
+  const { rows } = await db.query<{ value: number }>('select value from setting where key = $1', [
+    LETTERS_ARRIVE,
+  ]);
+  return rows[0]?.value ?? null;
+}
+
+/** Notes that letters arrive, and lets go those that waited for it. @returns how many */
+export async function letLettersLeave(tx: Transaction, now: number): Promise<number> {
+  const { rowCount } = await tx.query(
+    `with noted as (
+       insert into setting (key, value) values ($1, $2) on conflict (key) do nothing returning key
+     )
+     insert into job (kind, key)
+     select '${LETTER_JOB}', mail.id::text from noted cross join mail
+     where sent_at is null and failed_at is null
+       and not exists (select from job where kind = '${LETTER_JOB}' and job.key = mail.id::text)
+     order by number`,
+    [LETTERS_ARRIVE, JSON.stringify(now)],
+  );
+  return rowCount ?? 0;
+}
 
 /**
  * Puts mails into the outbox, each with the job that delivers it: one statement for all.
@@ -57,18 +91,22 @@ export function insertMails(
     before_version: mail.held?.beforeVersion ?? null,
     said: mail.held?.said ?? '',
     held_since: isoInstant(mail.held ? mail.held.since : null),
+    secret: mail.secret ?? null,
+    purpose: mail.purpose?.kind ?? null,
+    person_id: mail.purpose?.personId ?? null,
   }));
   tx.send(
     `with posted as (
        insert into mail (event_id, attendee_id, sender_name, sender_email, recipient_name,
                          recipient_email, subject, body_text, body_html, calendar, method, occasion,
-                         version, held_of, before_version, said, held_since, created_at)
+                         version, held_of, before_version, said, held_since, secret, purpose, person_id,
+                         created_at)
        select new.*, $2 from jsonb_to_recordset($1) as new (
          event_id uuid, attendee_id bigint, sender_name text, sender_email text,
          recipient_name text, recipient_email text, subject text, body_text text, body_html text,
          calendar text, method text, occasion text, version int, held_of uuid, before_version int,
-         said text, held_since timestamptz)
-       returning id, number, held_since
+         said text, held_since timestamptz, secret text, purpose text, person_id int)
+       returning id, number, held_since, purpose
      )
      insert into job (kind, key, due_at)
      select '${LETTER_JOB}', id::text,
@@ -77,7 +115,9 @@ export function insertMails(
               $3::float8 * ${MOST_HOLDS} - extract(epoch from $2::timestamptz - coalesce(held_since, $2)))))
               -- Jobs are taken by when they are due: letters in the order in which they were written.
               + row_number() over (order by number) * interval '1 microsecond'
-     from posted`,
+     from posted
+     -- Before somebody has seen that letters arrive, all others wait.
+     where purpose in ('trial', 'password') or exists (select from setting where key = '${LETTERS_ARRIVE}')`,
     [JSON.stringify(rows), new Date(now), holdSeconds],
   );
 }
@@ -231,6 +271,7 @@ interface MailRow {
   body_html: string;
   calendar: string | null;
   method: ItipMethod | null;
+  secret: string | null;
 }
 
 /** A mail that has not been sent; null when it has been, or was given up. */
@@ -251,8 +292,8 @@ export async function readUnsent(
     from: { name: row.sender_name, email: row.sender_email },
     to: { name: row.recipient_name, email: row.recipient_email },
     subject: row.subject,
-    text: row.body_text,
-    html: row.body_html,
+    text: row.body_text.replaceAll(SECRET, row.secret ?? SECRET),
+    html: row.body_html.replaceAll(SECRET, row.secret ?? SECRET),
     calendar: row.calendar && row.method ? { method: row.method, content: row.calendar } : null,
   };
 }
@@ -280,7 +321,7 @@ export async function earlierLetter(
 }
 
 export async function markSent(db: Database, id: string, now: number): Promise<void> {
-  await db.query('update mail set sent_at = $2 where id = $1', [id, new Date(now)]);
+  await db.query('update mail set sent_at = $2, secret = null where id = $1', [id, new Date(now)]);
 }
 
 /** Notes that a mail will not be tried again, and why. @returns false when that was known */
@@ -291,9 +332,62 @@ export async function markFailed(
   now: number,
 ): Promise<boolean> {
   const { rowCount } = await db.query(
-    `update mail set failed_at = $3, failure = $2
+    `update mail set failed_at = $3, failure = $2, secret = null
      where id = $1 and sent_at is null and failed_at is null`,
     [id, failure.slice(0, 500), new Date(now)],
   );
   return rowCount === 1;
+}
+
+/** What became of the last letter for one purpose to each of some people. */
+export interface LetterState {
+  personId: number;
+  id: string;
+  at: number;
+  state: 'waiting' | 'sent' | 'failed';
+  failure: string | null;
+}
+
+/** The last letter for one purpose to each of some people; those who got none are missing. */
+export async function readLetterStates(
+  db: Database,
+  purpose: 'welcome' | 'password' | 'trial',
+  personIds: readonly number[],
+): Promise<Map<number, LetterState>> {
+  const { rows } = await db.query<LetterState>(
+    `select distinct on (person_id) person_id as "personId", id, created_at as at, failure,
+            case when failed_at is not null then 'failed'
+                 when sent_at is not null then 'sent' else 'waiting' end as state
+     from mail where person_id = any($1) and purpose = $2
+     order by person_id, created_at desc, number desc`,
+    [personIds, purpose],
+  );
+  return new Map(rows.map((row) => [row.personId, row]));
+}
+
+/** How many letters of welcome have not left. */
+export async function countWaiting(db: Database): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*) as count from mail
+     where purpose = 'welcome' and sent_at is null and failed_at is null`,
+  );
+  return rows[0]!.count;
+}
+
+/** Takes back letters for a purpose that have not left and are not on their way. */
+export function withdrawPurpose(
+  tx: Transaction,
+  purpose: 'welcome' | 'password',
+  personIds: readonly number[],
+): void {
+  tx.send(
+    `with gone as (
+       delete from mail where person_id = any($1) and purpose = $2
+         and sent_at is null and failed_at is null
+         and not exists (select from job where kind = '${LETTER_JOB}' and key = mail.id::text
+                         and leased_until > now())
+       returning id)
+     delete from job using gone where kind = '${LETTER_JOB}' and key = gone.id::text`,
+    [personIds, purpose],
+  );
 }

@@ -35,6 +35,9 @@ export async function readHours(
   return hours;
 }
 
+/** Whether somebody can be met and asked, in SQL: not those whose access ended, and not those taken back. */
+export const isPresent = (person: string): string => `${person}.account not in ('ended', 'removed')`;
+
 /** What of somebody is looked through for words: name, work, site and its city, organization, teams. */
 const LISTED = `
   select subject.id, subject.name, person.email, person.job_title, person.zone,
@@ -48,7 +51,8 @@ const LISTED = `
   cross join lateral (
     select coalesce(array_agg(team.name order by team.name), '{}') as teams
     from team_member join team on team.id = team_member.team_id
-    where team_member.person_id = person.subject_id) member`;
+    where team_member.person_id = person.subject_id) member
+  where ${isPresent('person')}`;
 const WORDS = `concat_ws(' ', name, job_title, coalesce(site, organization), city, array_to_string(teams, ' '))`;
 
 /** How words are looked for: as they are typed, or with mistakes forgiven. */
@@ -101,7 +105,9 @@ export async function readDirectoryTeams(db: Database, q: string): Promise<Team[
     `select team.id, team.name,
             coalesce(array_agg(team_member.person_id) filter (where team_member.person_id is not null), '{}')
               as "memberIds"
-     from team left join team_member on team_member.team_id = team.id
+     from team
+     left join (team_member join person on person.subject_id = team_member.person_id
+                                       and ${isPresent('person')}) on team_member.team_id = team.id
      where team.name ilike $1
      group by team.id order by team.name`,
     [holding(q)],
@@ -127,7 +133,7 @@ export interface Contact {
 /** Whoever looks after places, by their ids. */
 export async function readStewards(db: Database): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `select subject_id as id from person where role = any ($1)
+    `select subject_id as id from person where role = any ($1) and ${isPresent('person')}
      order by subject_id limit ${MOST_STEWARDS}`,
     [rolesThatMay('look-after', 'places')],
   );
@@ -142,7 +148,7 @@ export async function findContacts(
   const { rows } = await db.query<Contact>(
     `select subject.id, subject.name, person.email, person.zone, person.clock,
             coalesce(preference.hearing, '{}') as hearing,
-            person.password_hash is not null as "hasAccount", organization.is_home as "isHome"
+            person.account = 'active' as "hasAccount", organization.is_home as "isHome"
      from person join subject on subject.id = person.subject_id
      join organization on organization.id = person.organization_id
      left join preference on preference.person_id = person.subject_id

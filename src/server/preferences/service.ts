@@ -40,7 +40,7 @@ export async function changePreferences(
   }
   await writeChoices(tx, me.id, choices);
   await writePerson(tx, me.id, { zone, furtherZones, clock });
-  if (zone && zone !== me.zone) keepOwnDays(tx, me.id);
+  if (zone && zone !== me.zone) keepOwnDays(tx, [me.id]);
   if (hours) await replaceHours(tx, me.id, hours);
   announce(tx, [subjectOf('person', me.id), subjectOf('calendar', me.id)]);
 }

@@ -1,6 +1,7 @@
 import type { Found, Vocabulary } from '../../contract/search.ts';
 import { holdsAlike } from '../db/like.ts';
 import { FORGIVEN_FROM } from '../db/limits.ts';
+import { isPresent } from '../people/index.ts';
 import type { Database } from '../db/transaction.ts';
 
 /** Text made safe as a part of a LIKE pattern. */
@@ -42,7 +43,7 @@ async function subjectsSpelt(
        join subject on subject.id = person.subject_id
        join organization on organization.id = person.organization_id
        left join site on site.id = person.site_id
-       where ${holds('subject.name')} ${isAddress}
+       where (${holds('subject.name')} ${isAddress}) and ${isPresent('person')}
        order by ${order('subject.name')} limit $3`,
       [...parameters],
     ),
@@ -51,6 +52,7 @@ async function subjectsSpelt(
               array_agg(team_member.person_id order by team_member.person_id) as "memberIds",
               count(*) || ' people' as detail
        from team join team_member on team_member.team_id = team.id
+       join person on person.subject_id = team_member.person_id and ${isPresent('person')}
        where ${holds('team.name')}
        group by team.id order by ${order('team.name')} limit $3`,
       [...parameters],
@@ -79,12 +81,14 @@ export async function readVocabulary(db: Database): Promise<Vocabulary> {
        join subject on subject.id = person.subject_id
        join organization on organization.id = person.organization_id
        left join site on site.id = person.site_id
+       where ${isPresent('person')}
        order by subject.name`,
     ),
     db.query<Vocabulary['teams'][number]>(
       `select team.id, team.name,
               array_agg(team_member.person_id order by team_member.person_id) as "memberIds"
        from team join team_member on team_member.team_id = team.id
+       join person on person.subject_id = team_member.person_id and ${isPresent('person')}
        group by team.id order by team.name`,
     ),
     db.query<Vocabulary['resources'][number]>(
@@ -97,7 +101,7 @@ export async function readVocabulary(db: Database): Promise<Vocabulary> {
     ),
     db.query<Vocabulary['sites'][number]>(
       `select site.id, site.name, site.city, site.zone
-       from site order by site.id`,
+       from site where removed_at is null order by site.id`,
     ),
     db.query<{ feature: string }>(
       `select distinct unnest(features) as feature from resource where retired_at is null

@@ -1,5 +1,6 @@
 /** Who is signed in. */
 export { actingFor, actorById, bookingFor } from './acting.ts';
-export { sessions, signInAs } from './middleware.ts';
-export { demonstration, forgetSessions, nobodyThere, organizationName } from './queries.ts';
+export { sessions, sessionToken, signInAs } from './middleware.ts';
+export { demonstration, forgetSessions, nobodyThere, organizationName, readSessions } from './queries.ts';
 export { sessionApi } from './routes.ts';
+export { endOwnSession, endSessionsOf, tokenHash } from './service.ts';

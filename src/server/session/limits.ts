@@ -17,3 +17,12 @@ export const NETWORK_SECONDS = 60;
 
 /** Milliseconds: a device is known by its cookie. */
 export const DEVICE_MS = 365 * 24 * 3_600_000;
+
+/** Milliseconds: that somebody was seen is noted at most this often. */
+export const SEEN_EVERY_MS = 5 * 60_000;
+
+/** Characters: of what a browser says it is that are kept. */
+export const LONGEST_BROWSER = 400;
+
+/** Browsers: in which somebody is signed in that are listed, the last used. */
+export const MOST_SESSIONS = 200;

@@ -1,10 +1,10 @@
 import type { Context, Middleware } from 'koa';
 import { noteActor, noteSession } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
-import { findSession } from './queries.ts';
+import { transaction } from '../db/transaction.ts';
+import { findSession, noteSeen } from './queries.ts';
 import { openSession, subjectOfSession, tokenHash, type SignedIn } from './service.ts';
-import { SESSION_MS } from './limits.ts';
-import { DEVICE_MS } from './limits.ts';
+import { DEVICE_MS, SEEN_EVERY_MS, SESSION_MS } from './limits.ts';
 
 const COOKIE = 'marmot_session';
 const DEVICE_COOKIE = 'marmot_device';
@@ -14,14 +14,23 @@ export function sessions(platform: Platform): Middleware {
   return async (ctx, next) => {
     const token = sessionToken(ctx);
     if (token && ctx.path.startsWith('/api')) {
-      const actor = await findSession(platform.pool, tokenHash(token), platform.clock.now());
-      if (actor) {
-        noteActor(ctx, actor);
+      const now = platform.clock.now();
+      const found = await findSession(platform.pool, tokenHash(token), now);
+      if (found) {
+        noteActor(ctx, found.actor);
+        if (now - found.seenAt > SEEN_EVERY_MS) seen(platform, token, now);
         noteSession(ctx, subjectOfSession(token));
       }
     }
     await next();
   };
+}
+
+/** Notes, behind the request, that a browser is used. */
+function seen(platform: Platform, token: string, now: number): void {
+  transaction(platform.pool, async (tx) => noteSeen(tx, tokenHash(token), now)).catch(
+    (error: unknown) => platform.log.warn({ error }, 'could not note that somebody was seen'),
+  );
 }
 
 export const sessionToken = (ctx: Context): string | undefined => ctx.cookies.get(COOKIE);
@@ -37,7 +46,11 @@ export function setSignedIn(ctx: Context, platform: Platform, { session, device 
 
 /** Signs somebody in who has proved in another way who they are. */
 export async function signInAs(ctx: Context, platform: Platform, personId: number): Promise<void> {
-  const browser = { device: deviceToken(ctx), session: sessionToken(ctx) };
+  const browser = {
+    device: deviceToken(ctx),
+    session: sessionToken(ctx),
+    agent: ctx.get('User-Agent'),
+  };
   setSignedIn(ctx, platform, await openSession(platform, personId, browser, platform.clock.now()));
 }
 

@@ -3,6 +3,7 @@ import type { DemonstrationList, Me } from '../../contract/session.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { actsOf } from '../access/index.ts';
+import { LONGEST_BROWSER, MOST_SESSIONS } from './limits.ts';
 
 interface MeRow {
   id: number;
@@ -16,12 +17,13 @@ interface MeRow {
   site_id: number | null;
   site_name: string | null;
   acts_for: Me['actsFor'];
+  seen_at?: number;
 }
 
-const ME_SQL = `
+const meSql = (more: string) => `
   select subject.id, subject.name, person.email, person.role, person.zone,
          person.further_zones, person.clock, site.id as site_id, site.name as site_name,
-         (select coalesce(json_object_agg(zone, city), '{}') from site) as zone_names,
+         (select coalesce(json_object_agg(zone, city), '{}') from site where removed_at is null) as zone_names,
          coalesce((select json_agg(json_build_object('id', named.id, 'name', named.name)
                                    order by named.name, named.id)
                    from (select owner.subject_id as id from person owner
@@ -34,6 +36,7 @@ const ME_SQL = `
                          select principal_id from delegate
                          where delegate_id = person.subject_id) principal
                    join subject named on named.id = principal.id), '[]') as acts_for
+         ${more}
   from person
   join subject on subject.id = person.subject_id
   left join site on site.id = person.site_id`;
@@ -43,21 +46,21 @@ export async function findSession(
   db: Database,
   tokenHash: Buffer,
   now: number,
-): Promise<PersonActor | null> {
+): Promise<{ actor: PersonActor; seenAt: number } | null> {
   const { rows } = await db.query<MeRow>(
-    `${ME_SQL} join session on session.person_id = person.subject_id
-     where session.token_hash = $1 and session.expires_at > $2`,
+    `${meSql(', session.seen_at')} join session on session.person_id = person.subject_id
+     where session.token_hash = $1 and session.expires_at > $2 and person.account = 'active'`,
     [tokenHash, new Date(now)],
   );
   const me = rows[0] && meOf(rows[0]);
-  return me
-    ? { kind: 'person', me, principals: [me.id, ...me.actsFor.map((one) => one.id)], by: null }
-    : null;
+  if (!me) return null;
+  const principals = [me.id, ...me.actsFor.map((one) => one.id)];
+  return { actor: { kind: 'person', me, principals, by: null }, seenAt: rows[0]!.seen_at! };
 }
 
 /** Somebody of this installation, as they are to themselves. */
 export async function findMe(db: Database, personId: number): Promise<Me | null> {
-  const { rows } = await db.query<MeRow>(`${ME_SQL} where person.subject_id = $1`, [personId]);
+  const { rows } = await db.query<MeRow>(`${meSql('')} where person.subject_id = $1`, [personId]);
   return rows[0] ? meOf(rows[0]) : null;
 }
 
@@ -96,7 +99,7 @@ export async function findPassword(
 ): Promise<{ personId: number; hash: string } | null> {
   const { rows } = await db.query<{ subject_id: number; password_hash: string }>(
     `select subject_id, password_hash from person
-     where lower(email) = $1 and password_hash is not null`,
+     where lower(email) = $1 and password_hash is not null and account = 'active'`,
     [addressKey(email)],
   );
   return rows[0] ? { personId: rows[0].subject_id, hash: rows[0].password_hash } : null;
@@ -104,16 +107,91 @@ export async function findPassword(
 
 export async function insertSession(
   tx: Transaction,
-  session: { tokenHash: Buffer; personId: number; now: number; expiresAt: number },
+  session: {
+    tokenHash: Buffer;
+    personId: number;
+    browser: string;
+    now: number;
+    expiresAt: number;
+  },
 ): Promise<void> {
   await tx.query('delete from session where person_id = $1 and expires_at <= $2', [
     session.personId,
     new Date(session.now),
   ]);
   await tx.query(
-    'insert into session (token_hash, person_id, created_at, expires_at) values ($1, $2, $3, $4)',
-    [session.tokenHash, session.personId, new Date(session.now), new Date(session.expiresAt)],
+    `insert into session (token_hash, person_id, browser, created_at, seen_at, expires_at)
+     values ($1, $2, $3, $4, $4, $5)`,
+    [
+      session.tokenHash,
+      session.personId,
+      session.browser.slice(0, LONGEST_BROWSER),
+      new Date(session.now),
+      new Date(session.expiresAt),
+    ],
   );
+  noteSeen(tx, session.tokenHash, session.now);
+}
+
+/** Notes that somebody uses Marmot, in one of their browsers. */
+export function noteSeen(tx: Pick<Transaction, 'send'>, tokenHash: Buffer, now: number): void {
+  tx.send(
+    `with used as (
+       update session set seen_at = $2 where token_hash = $1 returning person_id
+     )
+     update person set seen_at = $2 from used where subject_id = used.person_id`,
+    [tokenHash, new Date(now)],
+  );
+}
+
+/** A browser in which somebody is signed in. */
+export interface SessionRow {
+  id: number;
+  tokenHash: Buffer;
+  browser: string;
+  createdAt: number;
+  seenAt: number;
+}
+
+/** Where somebody is signed in, the last used first. */
+export async function readSessions(
+  db: Database,
+  personId: number,
+  now: number,
+): Promise<SessionRow[]> {
+  const { rows } = await db.query<SessionRow>(
+    `select id, token_hash as "tokenHash", browser, created_at as "createdAt", seen_at as "seenAt"
+     from session where person_id = $1 and expires_at > $2 order by seen_at desc, id limit ${MOST_SESSIONS}`,
+    [personId, new Date(now)],
+  );
+  return rows;
+}
+
+/** Ends sessions of some people, all of them or all but one. @returns the hashes of their tokens */
+export async function deleteSessionsOf(
+  tx: Transaction,
+  personIds: readonly number[],
+  but: Buffer | null = null,
+): Promise<Buffer[]> {
+  const { rows } = await tx.query<{ hash: Buffer }>(
+    `delete from session where person_id = any($1) and token_hash is distinct from $2
+     returning token_hash as hash`,
+    [personIds, but],
+  );
+  return rows.map((row) => row.hash);
+}
+
+/** Ends one session of somebody. @returns the hash of its token; null where it is none of theirs */
+export async function deleteOwnSession(
+  tx: Transaction,
+  personId: number,
+  id: number,
+): Promise<Buffer | null> {
+  const { rows } = await tx.query<{ hash: Buffer }>(
+    'delete from session where person_id = $1 and id = $2 returning token_hash as hash',
+    [personId, id],
+  );
+  return rows[0]?.hash ?? null;
 }
 
 /** Forgets sessions that are over. */
@@ -156,7 +234,7 @@ export async function organizationName(db: Database): Promise<string> {
 
 /** Whether nobody can sign in. */
 export async function nobodyThere(db: Database): Promise<boolean> {
-  const { rowCount } = await db.query('select from person where password_hash is not null limit 1');
+  const { rowCount } = await db.query(`select from person where account = 'active' limit 1`);
   return rowCount === 0;
 }
 

@@ -24,7 +24,12 @@ export const sessionApi = implement(sessionRoutes, (platform) => {
       };
     },
     'POST /api/session': async ({ body, ctx }) => {
-      const asking = { from: ctx.ip, device: deviceToken(ctx), session: sessionToken(ctx) };
+      const asking = {
+        from: ctx.ip,
+        device: deviceToken(ctx),
+        session: sessionToken(ctx),
+        agent: ctx.get('User-Agent'),
+      };
       setSignedIn(ctx, platform, await signIn.signIn(body, asking));
     },
     'DELETE /api/session': async ({ ctx }) => {

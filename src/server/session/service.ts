@@ -8,7 +8,9 @@ import { ConcurrencyLimiter, networkOf, Problem } from '../http/index.ts';
 import { announce } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import {
+  deleteOwnSession,
   deleteSession,
+  deleteSessionsOf,
   findPassword,
   insertSession,
   knowsDevice,
@@ -25,8 +27,8 @@ import {
 export const tokenHash = (token: string): Buffer => createHash('sha256').update(token).digest();
 
 /** The subject by which the end of a session is made known to its windows. */
-export const subjectOfSession = (token: string): string =>
-  `session:${tokenHash(token).toString('hex').slice(0, 32)}`;
+export const subjectOfSession = (token: string): string => subjectOfHash(tokenHash(token));
+const subjectOfHash = (hash: Buffer): string => `session:${hash.toString('hex').slice(0, 32)}`;
 
 /** Checked when nobody has the address, so that the answer takes as long as for somebody's. */
 const nobodysHash = hash(randomBytes(16).toString('hex'));
@@ -39,6 +41,8 @@ interface Browser {
   device: string | undefined;
   /** The token of the session it has, which ends with the new one. */
   session: string | undefined;
+  /** What it says it is. */
+  agent: string;
 }
 
 export interface SignedIn {
@@ -122,7 +126,7 @@ function tooManyTries(waitMs: number): Problem {
 export async function openSession(
   platform: Platform,
   personId: number,
-  { device: knownDevice, session: before }: Pick<Browser, 'device' | 'session'>,
+  { device: knownDevice, session: before, agent }: Omit<Browser, 'from'>,
   now: number,
 ): Promise<SignedIn> {
   const session = randomBytes(32).toString('base64url');
@@ -136,6 +140,7 @@ export async function openSession(
     await insertSession(tx, {
       tokenHash: tokenHash(session),
       personId,
+      browser: agent,
       now,
       expiresAt: now + SESSION_MS,
     });
@@ -147,4 +152,26 @@ export async function openSession(
 export async function endSession(tx: Transaction, token: string): Promise<void> {
   await deleteSession(tx, tokenHash(token));
   announce(tx, [subjectOfSession(token)]);
+}
+
+/** Ends the sessions of some people, all of them or all but one, and their windows' streams. */
+export async function endSessionsOf(
+  tx: Transaction,
+  personIds: readonly number[],
+  but: string | null = null,
+): Promise<number> {
+  const ended = await deleteSessionsOf(tx, personIds, but === null ? null : tokenHash(but));
+  announce(tx, ended.map(subjectOfHash));
+  return ended.length;
+}
+
+/** Ends one session of somebody. @returns whether it was one of theirs */
+export async function endOwnSession(
+  tx: Transaction,
+  personId: number,
+  id: number,
+): Promise<boolean> {
+  const ended = await deleteOwnSession(tx, personId, id);
+  if (ended) announce(tx, [subjectOfHash(ended)]);
+  return ended !== null;
 }

@@ -38,12 +38,18 @@ export async function insertAdministrator(
        insert into organization (name, is_home) values ($1, true) returning id
      ), office as (
        insert into site (organization_id, name, city, zone)
-       select id, $1, $2, $3 from home returning id, organization_id
+       select id, $2, $2, $3 from home returning id, organization_id, hours
      ), somebody as (
        insert into subject (kind, name) values ('person', $4) returning id
+     ), working as (
+       insert into working_shift (person_id, weekday, start_minute, end_minute)
+       select somebody.id, day.weekday, (shift->>'start')::int, (shift->>'end')::int
+       from somebody, office
+       cross join jsonb_array_elements(office.hours) with ordinality as day (shifts, weekday)
+       cross join jsonb_array_elements(day.shifts) as shift
      )
-     insert into person (subject_id, organization_id, site_id, email, zone, role, password_hash)
-     select somebody.id, office.organization_id, office.id, $5, $3, 'administrator', $6
+     insert into person (subject_id, organization_id, site_id, email, zone, role, password_hash, account)
+     select somebody.id, office.organization_id, office.id, $5, $3, 'administrator', $6, 'active'
      from somebody, office
      returning subject_id as id`,
     [organization, city, zone, name, email, passwordHash],

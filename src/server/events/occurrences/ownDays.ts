@@ -18,15 +18,16 @@ export function spanFor(occurrence: string, personId: string): string {
   return `${edge('starts_at', 'lower')} as start, ${edge('ends_at', 'upper')} as "end"`;
 }
 
-/** Lets whole days from elsewhere follow somebody whose calendar is in another zone from now on. */
-export function keepOwnDays(tx: Transaction, personId: number): void {
+/** Lets whole days from elsewhere follow people whose calendars are in another zone from now on. */
+export function keepOwnDays(tx: Transaction, personIds: readonly number[]): void {
+  if (personIds.length === 0) return;
   tx.send(
     `update claim set during = presence.during
      from event join effective_presence presence on presence.event_id = event.id
      where event.organizer_id is null
-       and event.id in (select event_id from attendee where person_id = $1)
-       and presence.person_id = $1 and claim.occurrence_id = presence.occurrence_id
-       and claim.subject_id = $1 and not claim.exclusive and claim.during <> presence.during`,
-    [personId],
+       and event.id in (select event_id from attendee where person_id = any($1))
+       and presence.person_id = any($1) and claim.occurrence_id = presence.occurrence_id
+       and claim.subject_id = presence.person_id and not claim.exclusive and claim.during <> presence.during`,
+    [personIds],
   );
 }

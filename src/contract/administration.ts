@@ -1,0 +1,361 @@
+import { z } from 'zod';
+import { ACCOUNT_STATES } from '../core/people/personFacts.ts';
+import { LONGEST_PASTED, MOST_PASTED } from '../core/people/pastedPeople.ts';
+import { changeNumber } from './changes.ts';
+import {
+  byId,
+  calendarDate,
+  line,
+  mailAddress,
+  plainText,
+  requiredLine,
+  subjectId,
+  versionRead,
+  zone,
+} from './common.ts';
+import { MOST_HOLIDAYS, MOST_PEOPLE_CHANGED, MOST_TEAMS_OF_PERSON } from './limits.ts';
+import { page } from './paging.ts';
+import { workingHours } from './preferences.ts';
+import { defineRoutes, nothing } from './route.ts';
+import { week } from './values.ts';
+
+const ROLES = ['staff', 'steward', 'administrator'] as const;
+export const role = z.enum(ROLES, { error: 'must be "staff", "steward" or "administrator"' });
+export type Role = z.output<typeof role>;
+
+/** Which people of the organization are wanted. */
+export const STANDINGS = ['present', 'waiting', 'left'] as const;
+export type Standing = (typeof STANDINGS)[number];
+export const PEOPLE_COLUMNS = ['name', 'email', 'site', 'zone', 'role', 'seen'] as const;
+export type PeopleColumn = (typeof PEOPLE_COLUMNS)[number];
+
+export const staffQuery = z.strictObject({
+  q: line(100).default(''),
+  standing: z
+    .enum(STANDINGS, { error: 'must be "present", "waiting" or "left"' })
+    .default('present'),
+  site: z.coerce.number().pipe(subjectId).optional(),
+  team: z.coerce.number().pipe(subjectId).optional(),
+  role: role.optional(),
+  sort: z
+    .enum(PEOPLE_COLUMNS, { error: `must be one of ${PEOPLE_COLUMNS.join(', ')}` })
+    .default('name'),
+  order: z.enum(['up', 'down'], { error: 'must be "up" or "down"' }).default('up'),
+  ...page,
+});
+export type StaffQuery = z.output<typeof staffQuery>;
+
+const named = z.strictObject({ id: z.int(), name: z.string() });
+
+/** Somebody of the organization, as administrators see them. */
+export const staffMember = z.strictObject({
+  id: z.int(),
+  version: z.int(),
+  name: z.string(),
+  email: z.string(),
+  jobTitle: z.string(),
+  site: named.nullable(),
+  zone: z.string(),
+  role,
+  teams: z.array(named),
+  account: z.enum(ACCOUNT_STATES),
+  /** When they used Marmot last, to a few minutes; null for never. */
+  seenAt: z.int().nullable(),
+  /** When their letter of welcome was written; null where none was. */
+  welcomedAt: z.int().nullable(),
+  /** Whether that letter waits, left, or could not be delivered; null where none was written. */
+  letter: z.enum(['waiting', 'sent', 'failed']).nullable(),
+});
+export type StaffMember = z.output<typeof staffMember>;
+
+export const staffList = z.strictObject({
+  people: z.array(staffMember),
+  total: z.int(),
+  /** With the first part: how many there are of each standing. */
+  counts: z.record(z.enum(STANDINGS), z.int()).nullable(),
+});
+export type StaffList = z.output<typeof staffList>;
+
+/** Somebody to be added. */
+export const newPerson = z.strictObject({
+  name: requiredLine(120),
+  email: mailAddress,
+  jobTitle: line(120).default(''),
+  siteId: subjectId.nullable().default(null),
+  zone,
+  role: role.default('staff'),
+  teams: z
+    .array(subjectId)
+    .max(MOST_TEAMS_OF_PERSON, `may name at most ${MOST_TEAMS_OF_PERSON} teams`)
+    .refine((all) => new Set(all).size === all.length, { message: 'must name each team once' })
+    .default([]),
+});
+export type NewPerson = z.output<typeof newPerson>;
+
+export const addPeopleRequest = z.strictObject({
+  people: z
+    .array(newPerson, { error: 'must be a list of people' })
+    .min(1, 'must name somebody')
+    .max(MOST_PEOPLE_CHANGED, `may name at most ${MOST_PEOPLE_CHANGED} people`),
+  /** Whether each gets a letter of welcome. */
+  welcome: z.boolean({ error: 'must be true or false' }).default(true),
+});
+export type AddPeopleRequest = z.output<typeof addPeopleRequest>;
+
+export const peopleChanged = z.strictObject({
+  /** The people, in the order in which they were given. */
+  ids: z.array(z.int()),
+  /** By which it is taken back, one for each that was changed. */
+  changes: z.array(changeNumber),
+});
+export type PeopleChanged = z.output<typeof peopleChanged>;
+
+const chosen = z
+  .array(z.strictObject({ id: subjectId, version: versionRead }), {
+    error: 'must be a list of people',
+  })
+  .min(1, 'must name somebody')
+  .max(MOST_PEOPLE_CHANGED, `may name at most ${MOST_PEOPLE_CHANGED} people`)
+  .refine((all) => new Set(all.map(({ id }) => id)).size === all.length, {
+    message: 'must name each person once',
+  });
+
+export const changePeopleRequest = z.strictObject({
+  people: chosen,
+  change: z
+    .strictObject({
+      name: requiredLine(120).optional(),
+      email: mailAddress.optional(),
+      jobTitle: line(120).optional(),
+      siteId: subjectId.nullable().optional(),
+      zone: zone.optional(),
+      role: role.optional(),
+      /** Teams they are put into, and taken out of. */
+      into: z.array(subjectId).max(MOST_TEAMS_OF_PERSON).optional(),
+      outOf: z.array(subjectId).max(MOST_TEAMS_OF_PERSON).optional(),
+    })
+    .refine((all) => Object.values(all).some((value) => value !== undefined), {
+      message: 'must say what changes',
+    }),
+});
+export type ChangePeopleRequest = z.output<typeof changePeopleRequest>;
+
+export const chosenPeople = z.strictObject({ people: chosen });
+export type ChosenPeople = z.output<typeof chosenPeople>;
+
+/** What is pasted, to be understood by the server. */
+export const readPeopleRequest = z.strictObject({
+  text: plainText(LONGEST_PASTED),
+  /** Whose zone they have unless something says otherwise. */
+  siteId: subjectId.optional(),
+});
+export type ReadPeopleRequest = z.output<typeof readPeopleRequest>;
+
+const readPerson = z.strictObject({
+  name: z.string(),
+  isNameGuessed: z.boolean(),
+  email: z.string(),
+  /** The site they are at; null where what is said of them is elsewhere. */
+  siteId: z.int().nullable(),
+  zone: z.string(),
+  /** Whether zone and site are taken from what stands in brackets beside them. */
+  isPlaceGuessed: z.boolean(),
+});
+export const peopleRead = z.strictObject({
+  lines: z.int(),
+  people: z
+    .array(
+      readPerson.extend({
+        line: z.int(),
+        /** Whether somebody has the address here already, and as what. */
+        here: z.enum(['present', 'left', 'elsewhere']).nullable(),
+      }),
+    )
+    .max(MOST_PASTED),
+  doubts: z.array(
+    z.strictObject({
+      line: z.int(),
+      text: z.string(),
+      from: z.int(),
+      to: z.int(),
+      why: z.string(),
+      mend: readPerson.nullable(),
+    }),
+  ),
+  /** Lines that name nobody. */
+  nobody: z.array(z.int()),
+});
+export type PeopleRead = z.output<typeof peopleRead>;
+
+const holidays = z
+  .array(z.strictObject({ date: calendarDate, name: requiredLine(120) }), {
+    error: 'must be a list of holidays',
+  })
+  .max(MOST_HOLIDAYS, `may be at most ${MOST_HOLIDAYS} holidays`)
+  .refine((all) => new Set(all.map(({ date }) => date)).size === all.length, {
+    message: 'must name each day once',
+  });
+
+export const newSite = z.strictObject({
+  name: requiredLine(120),
+  city: requiredLine(120),
+  zone,
+  hours: workingHours,
+  holidays: holidays.default([]),
+});
+export type NewSite = z.output<typeof newSite>;
+
+export const changeSiteRequest = z.strictObject({
+  version: versionRead,
+  name: requiredLine(120).optional(),
+  city: requiredLine(120).optional(),
+  zone: zone.optional(),
+  hours: workingHours.optional(),
+  holidays: holidays.optional(),
+});
+export type ChangeSiteRequest = z.output<typeof changeSiteRequest>;
+
+/** A site with its usual working hours and holidays. */
+export const siteDetail = z.strictObject({
+  id: z.int(),
+  version: z.int(),
+  name: z.string(),
+  city: z.string(),
+  zone: z.string(),
+  hours: week,
+  holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
+  people: z.int(),
+  places: z.int(),
+});
+export type SiteDetail = z.output<typeof siteDetail>;
+
+/** What an installation needs before it is used, each done, left for later, or open. */
+export const START_STEPS = ['organization', 'site', 'people', 'places', 'mail'] as const;
+export type StartStep = (typeof START_STEPS)[number];
+
+export const organizationDetail = z.strictObject({
+  name: z.string(),
+  /** What new people begin with. */
+  firstWeekday: z.int(),
+  clock: z.enum(['24', '12']),
+  /** Steps of the first hour that are done, and those that were left for later. */
+  done: z.array(z.enum(START_STEPS)),
+  later: z.array(z.enum(START_STEPS)),
+  people: z.int(),
+  places: z.int(),
+  mail: z.strictObject({
+    /** Where letters go: a mail server, or the Mailroom that stands in for one. */
+    by: z.enum(['server', 'mailroom']),
+    /** The address of the mail server, without a password. */
+    server: z.string().nullable(),
+    /** When somebody saw that a letter arrived; null for never. */
+    triedAt: z.int().nullable(),
+    /** What became of the last trial, as long as nobody has seen it arrive. */
+    trial: z
+      .strictObject({
+        at: z.int(),
+        to: z.string(),
+        state: z.enum(['waiting', 'sent', 'failed']),
+        failure: z.string().nullable(),
+      })
+      .nullable(),
+    /** Letters of welcome that wait until mail has been tried. */
+    waiting: z.int(),
+  }),
+});
+export type OrganizationDetail = z.output<typeof organizationDetail>;
+
+export const changeOrganizationRequest = z.strictObject({
+  name: requiredLine(120).optional(),
+  firstWeekday: z.int('must be 1 for Monday to 7 for Sunday').min(1).max(7).optional(),
+  clock: z.enum(['24', '12'], { error: 'must be "24" or "12"' }).optional(),
+  /** Steps that are left for later. */
+  later: z.array(z.enum(START_STEPS)).max(START_STEPS.length).optional(),
+});
+export type ChangeOrganizationRequest = z.output<typeof changeOrganizationRequest>;
+
+/** /api/administration: the organization, its sites and its people. */
+export const administrationRoutes = defineRoutes({
+  'GET /api/administration/organization': {
+    may: 'administer organization',
+    answer: organizationDetail,
+  },
+  'PATCH /api/administration/organization': {
+    may: 'administer organization',
+    body: changeOrganizationRequest,
+    answer: nothing,
+  },
+  'POST /api/administration/mail/trial': {
+    may: 'administer organization',
+    answer: nothing,
+  },
+  'POST /api/administration/mail/arrived': {
+    may: 'administer organization',
+    answer: z.strictObject({ released: z.int() }),
+  },
+  'GET /api/administration/sites': {
+    may: 'administer organization',
+    answer: z.strictObject({ sites: z.array(siteDetail), teams: z.array(named) }),
+  },
+  'POST /api/administration/sites': {
+    may: 'administer organization',
+    body: newSite,
+    answer: z.strictObject({ id: z.int(), change: changeNumber }),
+    status: 201,
+  },
+  'PATCH /api/administration/sites/:id': {
+    may: 'administer organization',
+    params: byId,
+    body: changeSiteRequest,
+    answer: z.strictObject({ version: z.int(), change: changeNumber.nullable() }),
+  },
+  'GET /api/administration/people': {
+    may: 'administer organization',
+    query: staffQuery,
+    answer: staffList,
+  },
+  'POST /api/administration/people/read': {
+    may: 'administer organization',
+    body: readPeopleRequest,
+    answer: peopleRead,
+    transaction: false,
+  },
+  'POST /api/administration/people': {
+    may: 'administer organization',
+    cost: 'many',
+    body: addPeopleRequest,
+    answer: peopleChanged,
+    status: 201,
+  },
+  'PATCH /api/administration/people': {
+    may: 'administer organization',
+    cost: 'many',
+    body: changePeopleRequest,
+    answer: peopleChanged,
+  },
+  'POST /api/administration/people/end': {
+    may: 'administer organization',
+    cost: 'many',
+    body: chosenPeople,
+    answer: peopleChanged,
+  },
+  'POST /api/administration/people/return': {
+    may: 'administer organization',
+    cost: 'many',
+    body: chosenPeople,
+    answer: peopleChanged,
+  },
+  'POST /api/administration/people/welcome': {
+    may: 'administer organization',
+    cost: 'many',
+    body: chosenPeople,
+    answer: z.strictObject({ letters: z.int() }),
+  },
+  'POST /api/administration/people/:id/link': {
+    may: 'administer organization',
+    params: byId,
+    answer: z.strictObject({ link: z.string() }),
+    // Its answer is kept nowhere.
+    transaction: false,
+  },
+});

@@ -1,0 +1,4 @@
+/** The organization, its sites and its people, for those who administer it. */
+export { personHistory } from './personHistory.ts';
+export { administrationApi } from './routes.ts';
+export { siteHistory } from './sites.ts';

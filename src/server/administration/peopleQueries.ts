@@ -1,0 +1,249 @@
+import { addressKey } from '../../core/mailAddress.ts';
+import type { AccountState } from '../../core/people/personFacts.ts';
+import type {
+  NewPerson,
+  StaffList,
+  StaffMember,
+  StaffQuery,
+} from '../../contract/administration.ts';
+import type { Role } from '../../contract/administration.ts';
+import { holding } from '../db/like.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+/** Somebody of the organization as they are kept. */
+export interface KeptPerson {
+  id: number;
+  version: number;
+  name: string;
+  email: string;
+  jobTitle: string;
+  siteId: number | null;
+  zone: string;
+  role: Role;
+  teams: number[];
+  account: AccountState;
+  hasPassword: boolean;
+}
+
+const STANDS = `case person.account when 'ended' then 'left' when 'invited' then 'waiting' else 'present' end`;
+
+/** What each column is sorted by. */
+const SORTED: Record<StaffQuery['sort'], string> = {
+  name: 'lower(subject.name)',
+  email: 'lower(person.email)',
+  site: 'site.name',
+  zone: 'person.zone',
+  role: 'person.role',
+  seen: 'person.seen_at',
+};
+
+/** A part of the people of the organization, and how many there are in all. */
+export async function readStaff(
+  db: Database,
+  { q, standing, site, team, role, sort, order, after, limit }: StaffQuery,
+): Promise<Pick<StaffList, 'total'> & { people: Omit<StaffMember, 'letter' | 'welcomedAt'>[] }> {
+  const direction = order === 'up' ? 'asc nulls first' : 'desc nulls last';
+  const { rows } = await db.query<
+    Omit<StaffMember, 'letter' | 'welcomedAt'> & { place: number; total: number }
+  >(
+    `with listed as materialized (
+       select person.subject_id,
+              row_number() over (order by ${SORTED[sort]} ${direction}, lower(subject.name), subject.id) as place,
+              count(*) over () as total
+       from person
+       join organization on organization.id = person.organization_id and organization.is_home
+       join subject on subject.id = person.subject_id
+       left join site on site.id = person.site_id
+       where person.account <> 'removed'
+         and case $2 when 'present' then person.account <> 'ended' else ${STANDS} = $2 end
+         and ($3::int is null or person.site_id = $3)
+         and ($4::int is null or exists (select from team_member where person_id = person.subject_id and team_id = $4))
+         and ($5::text is null or person.role = $5)
+         and ($1 = '%%' or concat_ws(' ', subject.name, person.email, person.job_title) ilike $1
+              or exists (select from team_member join team on team.id = team_member.team_id
+                         where team_member.person_id = person.subject_id and team.name ilike $1))
+     )
+     select subject.id, person.version, subject.name, person.email, person.job_title as "jobTitle",
+            case when site.id is not null
+                 then json_build_object('id', site.id, 'name', site.name) end as site,
+            person.zone, person.role,
+            coalesce((select json_agg(json_build_object('id', team.id, 'name', team.name) order by team.name)
+                      from team_member join team on team.id = team_member.team_id
+                      where team_member.person_id = subject.id), '[]') as teams,
+            person.account, person.seen_at as "seenAt", listed.place, listed.total
+     from listed
+     join subject on subject.id = listed.subject_id
+     join person on person.subject_id = listed.subject_id
+     left join site on site.id = person.site_id
+     where $6::int is null or place > (select place from listed where subject_id = $6)
+     order by place limit $7`,
+    [holding(q), standing, site ?? null, team ?? null, role ?? null, after ?? null, limit],
+  );
+  const people = rows.map(({ place: _place, total: _total, ...person }) => person);
+  return { people, total: rows[0]?.total ?? 0 };
+}
+
+/** How many there are of each standing. */
+export async function countStandings(db: Database): Promise<NonNullable<StaffList['counts']>> {
+  const { rows } = await db.query<Record<'present' | 'waiting' | 'left', number>>(
+    `select count(*) filter (where account <> 'ended') as present,
+            count(*) filter (where account = 'invited') as waiting,
+            count(*) filter (where account = 'ended') as left
+     from person join organization on organization.id = person.organization_id
+     where organization.is_home and account <> 'removed'`,
+  );
+  return rows[0]!;
+}
+
+/**
+ * Lets others who add, change or end people wait, so that an address is one person's, and an administrator stays.
+ * @returns the organization whose installation this is
+ */
+export async function lockHome(tx: Transaction): Promise<{ id: number; name: string }> {
+  const { rows } = await tx.query<{ id: number; name: string }>(
+    'select id, name from organization where is_home for no key update',
+  );
+  return rows[0]!;
+}
+
+const KEPT = `
+  select subject.id, person.version, subject.name, person.email, person.job_title as "jobTitle",
+         person.site_id as "siteId", person.zone, person.role, person.account,
+         person.password_hash is not null as "hasPassword",
+         coalesce((select array_agg(team_id order by team_id) from team_member
+                   where person_id = subject.id), '{}') as teams
+  from person join subject on subject.id = person.subject_id
+  join organization on organization.id = person.organization_id`;
+
+/** People of the organization by their ids, held against other changes, in the order of their ids. */
+export async function lockPeople(tx: Transaction, ids: readonly number[]): Promise<KeptPerson[]> {
+  const { rows } = await tx.query<KeptPerson>(
+    `${KEPT} where subject.id = any($1) and organization.is_home
+     order by subject.id for no key update of person`,
+    [ids],
+  );
+  return rows;
+}
+
+/** Whoever has some addresses, whatever they are here. */
+export async function readByAddress(
+  db: Database,
+  emails: readonly string[],
+): Promise<(KeptPerson & { isHome: boolean })[]> {
+  const { rows } = await db.query<KeptPerson & { isHome: boolean }>(
+    `${KEPT.replace('select ', 'select organization.is_home as "isHome", ')}
+     where lower(person.email) = any($1)`,
+    [emails.map(addressKey)],
+  );
+  return rows;
+}
+
+/** Adds people with the hours and settings that their site and organization give. @returns their ids, in order */
+export async function insertPeople(
+  tx: Transaction,
+  organizationId: number,
+  people: readonly NewPerson[],
+): Promise<number[]> {
+  if (people.length === 0) return [];
+  const { rows } = await tx.query<{ id: number }>(
+    `with new as (
+       select * from jsonb_to_recordset($1) as new (
+         place int, name text, email text, "jobTitle" text, "siteId" int, zone text, role text)
+     ), numbered as (
+       select nextval(pg_get_serial_sequence('subject', 'id'))::int as id, new.* from (select * from new order by place) new
+     ), made as (
+       insert into subject (id, kind, name) overriding system value
+       select id, 'person', name from numbered
+     ), somebody as (
+       insert into person (subject_id, organization_id, site_id, email, job_title, zone, clock, role, account)
+       select numbered.id, organization.id, "siteId", email, "jobTitle", numbered.zone, organization.clock, role, 'invited'
+       from numbered join organization on organization.id = $2
+     ), chosen as (
+       insert into preference (person_id, first_weekday)
+       select numbered.id, first_weekday from numbered join organization on organization.id = $2
+       where first_weekday <> 1
+     ), working as (
+       insert into working_shift (person_id, weekday, start_minute, end_minute)
+       select numbered.id, day.weekday, (shift->>'start')::int, (shift->>'end')::int
+       from numbered
+       left join site on site.id = "siteId"
+       cross join jsonb_array_elements(coalesce(site.hours, ${USUAL_HOURS}))
+         with ordinality as day (shifts, weekday)
+       cross join jsonb_array_elements(day.shifts) as shift
+     )
+     select id from numbered order by place`,
+    [
+      JSON.stringify(people.map(({ teams: _teams, ...one }, place) => ({ place, ...one }))),
+      organizationId,
+    ],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** Of whoever is at no site. */
+const USUAL_HOURS = `(select jsonb_agg(case when weekday < 6 then '[{"start":540,"end":1020}]'::jsonb else '[]' end order by weekday)
+                       from generate_series(1, 7) as weekday)`;
+
+/** People as they are from now on. */
+export function updatePeople(
+  tx: Transaction,
+  people: readonly Omit<KeptPerson, 'version' | 'hasPassword'>[],
+): void {
+  if (people.length === 0) return;
+  tx.send(
+    `with new as (
+       select * from jsonb_to_recordset($1) as new (
+         id int, name text, email text, "jobTitle" text, "siteId" int, zone text, role text, account text)
+     ), called as (
+       update subject set name = new.name from new where subject.id = new.id and subject.name <> new.name
+     )
+     update person set email = new.email, job_title = new."jobTitle", site_id = new."siteId",
+                       zone = new.zone, role = new.role, account = new.account,
+                       version = person.version + 1
+     from new where person.subject_id = new.id`,
+    [JSON.stringify(people.map(({ teams: _teams, ...one }) => one))],
+  );
+}
+
+/** Puts people into teams, and takes them out of all others. */
+export function writeTeams(
+  tx: Transaction,
+  people: readonly { id: number; teams: readonly number[] }[],
+): void {
+  if (people.length === 0) return;
+  const pairs = people.flatMap(({ id, teams }) => teams.map((team) => [id, team] as const));
+  tx.send(
+    `with wanted as (
+       select * from unnest($2::int[], $3::int[]) as wanted (person_id, team_id)
+     ), gone as (
+       delete from team_member where person_id = any($1)
+         and (person_id, team_id) not in (select person_id, team_id from wanted)
+     )
+     insert into team_member (person_id, team_id) select person_id, team_id from wanted
+     on conflict do nothing`,
+    [people.map(({ id }) => id), pairs.map(([id]) => id), pairs.map(([, team]) => team)],
+  );
+}
+
+/** Whether somebody can sign in who administers the organization. */
+export async function isAdministered(tx: Transaction): Promise<boolean> {
+  const { rowCount } = await tx.query(
+    `select from person join organization on organization.id = person.organization_id
+     where organization.is_home and role = 'administrator' and account = 'active' limit 1`,
+  );
+  return rowCount === 1;
+}
+
+/** The names of sites and teams, `site 3` or `team 7`, by which a log says them. */
+export async function readNames(
+  db: Database,
+  sites: readonly number[],
+  teams: readonly number[],
+): Promise<Map<string, string>> {
+  const { rows } = await db.query<{ key: string; name: string }>(
+    `select 'site ' || id as key, name from site where id = any($1)
+     union all select 'team ' || id, name from team where id = any($2)`,
+    [sites, teams],
+  );
+  return new Map(rows.map(({ key, name }) => [key, name]));
+}

@@ -1,0 +1,50 @@
+import { administrationRoutes } from '../../contract/administration.ts';
+import { implement } from '../http/index.ts';
+import { changeOrganization, mailArrived, organizationOf, tryMail } from './organization.ts';
+import { readPeople } from './pasted.ts';
+import {
+  addPeople,
+  changePeople,
+  endPeople,
+  linkByHand,
+  listStaff,
+  returnPeople,
+  welcomeAgain,
+} from './people.ts';
+import { readSites, readTeams } from './siteQueries.ts';
+import { addSite, changeSite } from './sites.ts';
+
+export const administrationApi = implement(administrationRoutes, (platform) => {
+  const { pool } = platform;
+  return {
+    'GET /api/administration/organization': ({ actor }) => organizationOf(pool, platform, actor),
+    'PATCH /api/administration/organization': (tx, { body }) => changeOrganization(tx, body),
+    'POST /api/administration/mail/trial': (tx, { actor }) => tryMail(tx, platform, actor),
+    'POST /api/administration/mail/arrived': async (tx, { actor }) => ({
+      released: await mailArrived(tx, platform, actor),
+    }),
+    'GET /api/administration/sites': async () => {
+      const [sites, teams] = await Promise.all([readSites(pool), readTeams(pool)]);
+      return { sites, teams };
+    },
+    'POST /api/administration/sites': (tx, { actor, body }) => addSite(tx, platform, actor, body),
+    'PATCH /api/administration/sites/:id': (tx, { actor, params, body }) =>
+      changeSite(tx, platform, actor, params.id, body),
+    'GET /api/administration/people': ({ query }) => listStaff(pool, query),
+    'POST /api/administration/people/read': ({ body }) => readPeople(pool, body),
+    'POST /api/administration/people': (tx, { actor, body }) =>
+      addPeople(tx, platform, actor, body),
+    'PATCH /api/administration/people': (tx, { actor, body }) =>
+      changePeople(tx, platform, actor, body),
+    'POST /api/administration/people/end': (tx, { actor, body }) =>
+      endPeople(tx, platform, actor, body),
+    'POST /api/administration/people/return': (tx, { actor, body }) =>
+      returnPeople(tx, platform, actor, body),
+    'POST /api/administration/people/welcome': async (tx, { actor, body }) => ({
+      letters: await welcomeAgain(tx, platform, actor, body),
+    }),
+    'POST /api/administration/people/:id/link': async ({ actor, params }) => ({
+      link: await linkByHand(platform, actor, params.id),
+    }),
+  };
+});

@@ -1,0 +1,105 @@
+import type { NewSite, SiteDetail } from '../../contract/administration.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+
+/** The sites of the organization, the first one first. */
+export async function readSites(db: Database): Promise<SiteDetail[]> {
+  const { rows } = await db.query<SiteDetail>(
+    `select site.id, site.version, site.name, site.city, site.zone, site.hours,
+            coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
+                      from holiday where site_id = site.id), '[]') as holidays,
+            (select count(*) from person
+             where site_id = site.id and account not in ('ended', 'removed')) as people,
+            (select count(*) from resource
+             where site_id = site.id and retired_at is null) as places
+     from site join organization on organization.id = site.organization_id
+     where organization.is_home and site.removed_at is null
+     order by site.id`,
+  );
+  return rows;
+}
+
+/** The same of one site, held against other changes; null where it is none, removed ones too. */
+export async function lockSite(
+  tx: Transaction,
+  id: number,
+): Promise<(Omit<SiteDetail, 'people' | 'places'> & { isRemoved: boolean }) | null> {
+  await tx.query('select from site where id = $1 for no key update', [id]);
+  const { rows } = await tx.query<Omit<SiteDetail, 'people' | 'places'> & { isRemoved: boolean }>(
+    `select site.id, site.version, site.name, site.city, site.zone, site.hours,
+            site.removed_at is not null as "isRemoved",
+            coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
+                      from holiday where site_id = site.id), '[]') as holidays
+     from site join organization on organization.id = site.organization_id
+     where organization.is_home and site.id = $1`,
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Whether another site of the organization has a name. */
+export async function isSiteName(
+  tx: Transaction,
+  name: string,
+  but: number | null,
+): Promise<boolean> {
+  const { rowCount } = await tx.query(
+    `select from site join organization on organization.id = site.organization_id
+     where organization.is_home and lower(site.name) = lower($1) and site.id is distinct from $2`,
+    [name, but],
+  );
+  return rowCount !== 0;
+}
+
+export async function insertSite(
+  tx: Transaction,
+  organizationId: number,
+  { name, city, zone, hours }: NewSite,
+): Promise<number> {
+  const { rows } = await tx.query<{ id: number }>(
+    `insert into site (organization_id, name, city, zone, hours) values ($1, $2, $3, $4, $5) returning id`,
+    [organizationId, name, city, zone, JSON.stringify(hours)],
+  );
+  return rows[0]!.id;
+}
+
+export function updateSite(
+  tx: Transaction,
+  id: number,
+  {
+    name,
+    city,
+    zone,
+    hours,
+    isRemoved,
+  }: Pick<SiteDetail, 'name' | 'city' | 'zone' | 'hours'> & { isRemoved: boolean },
+  now: number,
+): void {
+  tx.send(
+    `update site set name = $2, city = $3, zone = $4, hours = $5, version = version + 1,
+                     removed_at = case when $6 then coalesce(removed_at, $7) end
+     where id = $1`,
+    [id, name, city, zone, JSON.stringify(hours), isRemoved, new Date(now)],
+  );
+}
+
+/** The holidays of a site are these from now on. */
+export function writeHolidays(
+  tx: Transaction,
+  siteId: number,
+  holidays: NewSite['holidays'],
+): void {
+  tx.send('delete from holiday where site_id = $1', [siteId]);
+  tx.send(
+    'insert into holiday (site_id, date, name) select $1, * from unnest($2::date[], $3::text[])',
+    [siteId, holidays.map(({ date }) => date), holidays.map(({ name }) => name)],
+  );
+}
+
+/** The teams of the organization by name. */
+export async function readTeams(db: Database): Promise<{ id: number; name: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string }>(
+    `select team.id, team.name from team join organization on organization.id = team.organization_id
+     where organization.is_home order by team.name`,
+  );
+  return rows;
+}
