@@ -121,7 +121,7 @@ export async function changeSite(
 /** How what was done to sites is said, and taken back. */
 export const siteHistory: ThingHistory = { thing: 'site', say, takeBack };
 
-// eslint-disable-next-line @typescript-eslint/require-await -- as of other things, whose names are read
+ 
 async function say(
   _db: Database,
   actor: PersonActor,
