@@ -18,6 +18,11 @@ export const VIEWS = [
   '/mailroom',
   '/mailroom/:id',
   '/guest/:token',
+  '/account/link',
+  '/administration',
+  '/administration/sites',
+  '/administration/start',
+  '/administration/start/:step',
 ] as const;
 
 export type ViewAddress = (typeof VIEWS)[number];

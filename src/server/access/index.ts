@@ -11,4 +11,11 @@ export {
 export { titleIn, titlesSeen } from './titles.ts';
 export { unprojectedOf, type Unprojected } from './unprojected.ts';
 export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';
-export { actsOf, may, requireAdministrator, requireRight, requireSteward, rolesThatMay } from './roles.ts';
+export {
+  actsOf,
+  may,
+  requireAdministrator,
+  requireRight,
+  requireSteward,
+  rolesThatMay,
+} from './roles.ts';

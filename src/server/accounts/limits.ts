@@ -11,3 +11,6 @@ export const MOST_PASSWORD_LETTERS = 3;
 
 /** Milliseconds: in which they are counted. */
 export const PASSWORD_LETTERS_MS = 3_600_000;
+
+/** Passwords: of those that are guessed first that nobody may choose. */
+export const MOST_COMMON = 1000;

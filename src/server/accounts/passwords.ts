@@ -1,9 +1,7 @@
 import { dictionary } from '@zxcvbn-ts/language-common';
 import { LEAST_PASSWORD } from '../../contract/limits.ts';
 import { invalid } from '../../core/refusal.ts';
-
-/** Of the lists of passwords that were found out elsewhere, how many are refused. */
-const MOST_COMMON = 1000;
+import { MOST_COMMON } from './limits.ts';
 
 /**
  * The thousand most common ones that are as long as is asked, which are the first that are guessed, from the

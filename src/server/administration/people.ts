@@ -21,6 +21,7 @@ import { keepOwnDays } from '../events/index.ts';
 import { commitThings, type ThingChange } from '../facts/index.ts';
 import { readLetterStates } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
+import { MOST_NAMED_WRONG } from './limits.ts';
 import {
   countStandings,
   insertPeople,
@@ -135,8 +136,6 @@ async function refuseUnknown(
   });
   if (wrong.length > 0) throw invalid(wrong.slice(0, MOST_NAMED_WRONG));
 }
-/** Fields: that one refusal names. */
-const MOST_NAMED_WRONG = 50;
 
 /**
  * Those who are chosen, held until the transaction ends, as they were read.

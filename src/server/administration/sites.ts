@@ -121,7 +121,6 @@ export async function changeSite(
 /** How what was done to sites is said, and taken back. */
 export const siteHistory: ThingHistory = { thing: 'site', say, takeBack };
 
- 
 async function say(
   _db: Database,
   actor: PersonActor,

@@ -254,7 +254,9 @@ export async function readComingClaims(
 /** What stewards choose from. */
 export async function readChoices(db: Database): Promise<CatalogueChoices> {
   const [sites, teams, features] = await Promise.all([
-    db.query<{ id: number; name: string }>('select id, name from site where removed_at is null order by name limit 500'),
+    db.query<{ id: number; name: string }>(
+      'select id, name from site where removed_at is null order by name limit 500',
+    ),
     db.query<{ id: number; name: string }>('select id, name from team order by name limit 500'),
     db.query<{ feature: string }>(
       `select distinct unnest(features) as feature from resource where retired_at is null

@@ -17,7 +17,6 @@ const NEVER_SEARCHED = [
   'attachment.added_by',
   'event.created_by',
   'fact.actor_id',
-  'person.organization_id',
   'person.site_id',
   'layer.subject_id',
   'layer.team_id',

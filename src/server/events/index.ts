@@ -23,7 +23,7 @@ export {
 } from './commands/reply.ts';
 export { horizonJob, moveHorizon } from './occurrences/horizon.ts';
 export { horizonAt } from './occurrences/dates.ts';
-export { keepOwnDays, spanFor } from './occurrences/ownDays.ts';
+export { keepOwnDays, spanFor } from './occurrences/ownDaysQueries.ts';
 export { syncBusyTime } from './occurrences/queries.ts';
 export {
   changeableMeeting,

@@ -3,6 +3,8 @@ import { useServer } from '../../../tests/support/server.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { FACT_KINDS } from '../../core/facts.ts';
 import { PLACE_FACT_KINDS } from '../../core/booking/placeFacts.ts';
+import { PERSON_FACT_KINDS } from '../../core/people/personFacts.ts';
+import { SITE_FACT_KINDS } from '../../core/people/siteFacts.ts';
 import type { MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import type { FactConsumer } from './consumers.ts';
 
@@ -14,7 +16,9 @@ const TOLD_NOBODY = [
   'checked-in',
   'checked-out',
   'detached',
+  ...PERSON_FACT_KINDS,
   ...PLACE_FACT_KINDS,
+  ...SITE_FACT_KINDS,
 ].sort();
 
 it('every kind of fact is read by somebody, or told nobody on purpose', () => {

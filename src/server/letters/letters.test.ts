@@ -44,9 +44,13 @@ describe('a letter to somebody of a partner', () => {
     const ines = await server.as('ines.aldabe');
     const { body } = await ines.get<EventDetail>(`/api/events/${first.id}`);
     expect(body.attendees.find((one) => one.personId === id)!.reply).toBe('accepted');
-    await server.sql(`update person set password_hash = 'x' where email = $1`, [email]);
+    await server.sql(`update person set password_hash = 'x', account = 'active' where email = $1`, [
+      email,
+    ]);
     const second = await letter(asks);
-    await server.sql('update person set password_hash = null where email = $1', [email]);
+    await server.sql(`update person set password_hash = null, account = 'none' where email = $1`, [
+      email,
+    ]);
     expect(second.text).toContain(`/invitations/${second.id}?answer=accepted`);
     expect(second.text).not.toContain('/guest/');
   });

@@ -36,7 +36,8 @@ export async function readHours(
 }
 
 /** Whether somebody can be met and asked, in SQL: not those whose access ended, and not those taken back. */
-export const isPresent = (person: string): string => `${person}.account not in ('ended', 'removed')`;
+export const isPresent = (person: string): string =>
+  `${person}.account not in ('ended', 'removed')`;
 
 /** What of somebody is looked through for words: name, work, site and its city, organization, teams. */
 const LISTED = `

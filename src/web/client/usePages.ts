@@ -11,7 +11,8 @@ type ListRoute =
   | 'GET /api/places'
   | 'GET /api/replies'
   | 'GET /api/mailroom'
-  | 'GET /api/changes';
+  | 'GET /api/changes'
+  | 'GET /api/administration/people';
 
 /**
  * A long list, read a part at a time.

@@ -12,6 +12,7 @@ import {
 import { WeekHours, ZoneField } from '../time/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
+import { Account } from './Account.tsx';
 import { Categories } from './Categories.tsx';
 import { Delegates } from './Delegates.tsx';
 import { RemindersField } from '../meetings/index.ts';
@@ -171,6 +172,9 @@ export function PreferencesView() {
         </Part>
         <Part title="Categories" id="categories">
           <Categories />
+        </Part>
+        <Part title="Signing in" id="account">
+          <Account />
         </Part>
       </div>
     </main>

@@ -34,7 +34,7 @@ export function SetupView() {
     setRefusal(null);
     try {
       await callApi('POST /api/setup', { body: request });
-      await navigate('/', { replace: true });
+      await navigate('/administration/start', { replace: true });
       await changed('person');
     } catch (error) {
       setRefusal(errorText(error));

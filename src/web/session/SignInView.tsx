@@ -4,11 +4,13 @@ import { useForm } from 'react-hook-form';
 import { signInRequest, type SessionState, type SignInRequest } from '../../contract/session.ts';
 import { callApi, DemonstrationNote, errorText, useChanged } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
+import { Forgotten } from './Forgotten.tsx';
 
 /** Address and password; the demonstration also lists its people. */
 export function SignInView({ state }: { state: SessionState }) {
   const changed = useChanged();
   const [refusal, setRefusal] = useState<string | null>(null);
+  const [isForgotten, setIsForgotten] = useState(false);
   const form = useForm<SignInRequest>({
     resolver: zodResolver(signInRequest),
     defaultValues: { email: '', password: '' },
@@ -43,36 +45,49 @@ export function SignInView({ state }: { state: SessionState }) {
               administrator among what it printed.
             </p>
           )}
-          <form
-            noValidate
-            onSubmit={(event) => void form.handleSubmit(signIn)(event)}
-            className="grid gap-4"
-          >
-            <Field label="Mail address" error={errors.email?.message}>
-              <TextInput
-                type="email"
-                autoComplete="username"
-                aria-invalid={!!errors.email}
-                {...form.register('email')}
-              />
-            </Field>
-            <Field label="Password" error={errors.password?.message}>
-              <TextInput
-                type="password"
-                autoComplete="current-password"
-                aria-invalid={!!errors.password}
-                {...form.register('password')}
-              />
-            </Field>
-            {refusal && (
-              <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
-                {refusal}
-              </p>
-            )}
-            <Button look="act" type="submit" disabled={isSubmitting}>
-              Sign in
-            </Button>
-          </form>
+          {isForgotten ? (
+            <Forgotten given={form.getValues('email')} onBack={() => setIsForgotten(false)} />
+          ) : (
+            <form
+              noValidate
+              onSubmit={(event) => void form.handleSubmit(signIn)(event)}
+              className="grid gap-4"
+            >
+              <Field label="Mail address" error={errors.email?.message}>
+                <TextInput
+                  type="email"
+                  autoComplete="username"
+                  aria-invalid={!!errors.email}
+                  {...form.register('email')}
+                />
+              </Field>
+              <Field label="Password" error={errors.password?.message}>
+                <TextInput
+                  type="password"
+                  autoComplete="current-password"
+                  aria-invalid={!!errors.password}
+                  {...form.register('password')}
+                />
+              </Field>
+              {refusal && (
+                <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
+                  {refusal}
+                </p>
+              )}
+              <Button look="act" type="submit" disabled={isSubmitting}>
+                Sign in
+              </Button>
+              {!state.needsSetup && (
+                <Button
+                  look="quiet"
+                  className="justify-self-start"
+                  onClick={() => setIsForgotten(true)}
+                >
+                  I forgot my password
+                </Button>
+              )}
+            </form>
+          )}
         </section>
         {sample && (
           <section aria-labelledby="sample">

@@ -2,7 +2,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { initialsOf } from '../design/Initials.tsx';
-import { readTheme, setTheme, type Theme, useMe, useSignOut } from '../client/index.ts';
+import { may, readTheme, setTheme, type Theme, useMe, useSignOut } from '../client/index.ts';
 import { MENU, MENU_ITEM } from './menu.ts';
 
 const THEMES: [Theme, string][] = [
@@ -36,6 +36,11 @@ export function MeMenu({ onKeys }: { onKeys: () => void }) {
           <DropdownMenu.Item asChild className={MENU_ITEM}>
             <Link to="/preferences">Preferences</Link>
           </DropdownMenu.Item>
+          {may(me, 'administer') && (
+            <DropdownMenu.Item asChild className={MENU_ITEM}>
+              <Link to="/administration">Administration</Link>
+            </DropdownMenu.Item>
+          )}
           <DropdownMenu.Item asChild className={MENU_ITEM}>
             <Link to="/calendar/cancelled">Cancelled lately</Link>
           </DropdownMenu.Item>

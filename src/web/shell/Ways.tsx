@@ -1,6 +1,7 @@
 import { CalendarDays, DoorOpen, House, Menu, Mountain, type LucideIcon } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link, NavLink, useLocation } from 'react-router';
+import { may, useMe } from '../client/index.ts';
 import { MENU, MENU_ITEM } from './menu.ts';
 
 /** The views, in the order in which a day needs them. */
@@ -54,7 +55,14 @@ const CELL =
 /** The same at the lower edge of a phone. */
 export function WaysBelow() {
   const { pathname } = useLocation();
-  const further = FURTHER.some(([to]) => pathname === to);
+  const me = useMe();
+  const ways = [
+    ...FURTHER,
+    ...(may(me, 'administer') ? [['/administration', 'Administration'] as const] : []),
+  ];
+  const further = ways.some(
+    ([to]) => pathname === to || (to === '/administration' && pathname.startsWith(to)),
+  );
   return (
     <nav
       aria-label="Views"
@@ -73,7 +81,7 @@ export function WaysBelow() {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal container={document.querySelector('nav')}>
           <DropdownMenu.Content side="top" align="end" sideOffset={6} className={MENU}>
-            {FURTHER.map(([to, label]) => (
+            {ways.map(([to, label]) => (
               <DropdownMenu.Item key={to} asChild className={`${MENU_ITEM} py-3`}>
                 <Link to={to}>{label}</Link>
               </DropdownMenu.Item>

@@ -51,10 +51,17 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/mailroom': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
   '/mailroom/:id': async () => (await import('../mailroom/MailroomView.tsx')).MailroomView,
   '/guest/:token': async () => (await import('../guest/GuestView.tsx')).GuestView,
+  '/account/link': async () => (await import('../session/LinkView.tsx')).LinkView,
+  '/administration': async () =>
+    (await import('../administration/AdministrationView.tsx')).AdministrationView,
+  '/administration/sites': async () => (await import('../administration/SitesView.tsx')).SitesView,
+  '/administration/start': async () => (await import('../administration/StartView.tsx')).StartView,
+  '/administration/start/:step': async () =>
+    (await import('../administration/StartView.tsx')).StartView,
 };
 
 /** What needs nobody who is signed in. */
-const OPEN: readonly ViewAddress[] = ['/guest/:token'];
+const OPEN: readonly ViewAddress[] = ['/guest/:token', '/account/link'];
 
 const viewAt = (path: ViewAddress): RouteObject => ({
   path,

@@ -6,6 +6,7 @@ import { Outline } from '../design/states.tsx';
 import { MailAside, useFirstReplies, useMailAside, useNews } from '../invitations/index.ts';
 import { PlacesAwaited, useWaited } from '../waiting/index.ts';
 import { DayStrip, useDayShape } from './DayStrip.tsx';
+import { FirstHour } from './FirstHour.tsx';
 import { NeedsYou } from './NeedsYou.tsx';
 import { NextCard } from './NextCard.tsx';
 import { ThenList } from './ThenList.tsx';
@@ -54,6 +55,7 @@ export function TodayView() {
       ) : (
         query.isSuccess && <DayStrip today={today} items={items} shape={shape} />
       )}
+      <FirstHour />
       {isReading && <Outline what="your day" rows={8} />}
       <div
         hidden={isReading}

@@ -20,6 +20,7 @@ create table account_link (
   expires_at timestamptz not null
 );
 create index account_link_person on account_link (person_id);
+create index account_link_expires on account_link (expires_at);
 
 alter table session
   add column id bigint generated always as identity unique,
