@@ -271,6 +271,8 @@ export const changeOrganizationRequest = z.strictObject({
   clock: z.enum(['24', '12'], { error: 'must be "24" or "12"' }).optional(),
   /** Steps that are left for later. */
   later: z.array(z.enum(START_STEPS)).max(START_STEPS.length).optional(),
+  /** Whether the first site is right as it is. */
+  siteIsRight: z.literal(true).optional(),
 });
 export type ChangeOrganizationRequest = z.output<typeof changeOrganizationRequest>;
 

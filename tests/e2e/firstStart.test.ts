@@ -1,112 +1,81 @@
-import { spawn } from 'node:child_process';
-import { once } from 'node:events';
 import { expect, test } from '@playwright/test';
-import pg from 'pg';
 import { TEST_NOW } from '../support/cluster.ts';
 import { freePort } from '../support/port.ts';
 import { hindrances, isGrave } from './hindrances.ts';
+import { startMarmot, withEmptyDatabase } from './startedMarmot.ts';
 import { choose } from './support.ts';
 
 const ADMIN = process.env.MARMOT_TEST_CLUSTER!;
 const DATABASE = 'marmot_first_start';
 
-/** Starts Marmot on a database as whoever runs it would. @returns what it said, once it said enough */
-function start(env: Record<string, string>, enough: RegExp) {
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
-    env: { ...process.env, ...env },
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
-  let said = '';
-  const ready = new Promise<string>((resolve, reject) => {
-    for (const stream of [child.stdout, child.stderr]) {
-      stream.setEncoding('utf8').on('data', (text: string) => {
-        said += text;
-        if (enough.test(said)) resolve(said);
-      });
-    }
-    child.on('exit', () => reject(new Error(said)));
-  });
-  const end = async () => {
-    if (child.exitCode !== null) return;
-    const gone = once(child, 'exit');
-    child.kill('SIGTERM');
-    await gone;
-  };
-  return { ready, end };
-}
-
 test('an empty database of one’s own begins with an administrator and nobody else', async ({
   page,
 }) => {
   test.setTimeout(400_000);
-  const admin = new pg.Client({ connectionString: ADMIN });
-  await admin.connect();
-  await admin.query(`drop database if exists ${DATABASE} with (force)`);
-  await admin.query(`create database ${DATABASE}`);
-  const port = String(await freePort());
-  const env = {
-    MARMOT_DATABASE_URL: ADMIN.replace(/\/postgres$/, `/${DATABASE}`),
-    HOST: '0.0.0.0',
-    PORT: port,
-  };
-  const server = start(env, /\/welcome#\S+\n/);
-  try {
-    const said = await server.ready;
-    expect(said).not.toMatch(/tern-rock|@ternrock/);
-    const link = /http\S+\/welcome#\S+/.exec(said)![0];
-
-    // Whoever comes without the link is shown nobody, and cannot begin.
-    await page.goto(`http://localhost:${port}/`);
-    await expect(page.getByText('Nobody can sign in here yet')).toBeVisible();
-    await expect(page.getByText('The demonstration’s people')).toHaveCount(0);
-    await page.goto(`http://localhost:${port}/welcome#made-up`);
-    const fill = async (password: string) => {
-      await page.getByLabel('Organization').fill('Skua Trust');
-      await page.getByLabel('City of its first site').fill('Bergen');
-      await choose(page.getByLabel('Time zone'), 'Europe/Oslo');
-      await page.getByLabel('Your name').fill('Vilde Moe');
-      await page.getByLabel('Mail address').fill('vilde.moe@skua.example');
-      await page.getByLabel('Password').fill(password);
-      await page.getByRole('button', { name: 'Create and sign in' }).click();
+  await withEmptyDatabase(DATABASE, async (url) => {
+    const port = String(await freePort());
+    const env = {
+      MARMOT_DATABASE_URL: url,
+      HOST: '0.0.0.0',
+      PORT: port,
     };
-    await fill('long enough to count');
-    await expect(page.getByText('This link is not valid any more')).toBeVisible();
+    const server = startMarmot(env, /\/welcome#\S+\n/);
+    try {
+      const said = await server.ready;
+      expect(said).not.toMatch(/tern-rock|@ternrock/);
+      const link = /http\S+\/welcome#\S+/.exec(said)![0];
 
-    await page.goto('about:blank');
-    await page.goto(link);
-    expect((await hindrances(page)).filter(isGrave)).toEqual([]);
-    await fill('short');
-    await expect(page.getByText('must have at least 10 characters')).toBeVisible();
-    await page.getByLabel('Password').fill('long enough to count');
-    await page.getByRole('button', { name: 'Create and sign in' }).click();
-    await expect(page.getByRole('heading', { name: /^\w+day \d+ \w+ \d{4}$/ })).toBeVisible();
-    await page.getByRole('button', { name: 'Vilde', exact: true }).click();
-    await page.getByRole('menuitem', { name: 'Sign out' }).click();
+      // Whoever comes without the link is shown nobody, and cannot begin.
+      await page.goto(`http://localhost:${port}/`);
+      await expect(page.getByText('Nobody can sign in here yet')).toBeVisible();
+      await expect(page.getByText('The demonstration’s people')).toHaveCount(0);
+      await page.goto(`http://localhost:${port}/welcome#made-up`);
+      const fill = async (password: string) => {
+        await page.getByLabel('Organization').fill('Skua Trust');
+        await page.getByLabel('City of its first site').fill('Bergen');
+        await choose(page.getByLabel('Time zone'), 'Europe/Oslo');
+        await page.getByLabel('Your name').fill('Vilde Moe');
+        await page.getByLabel('Mail address').fill('vilde.moe@skua.example');
+        await page.getByLabel('Password').fill(password);
+        await page.getByRole('button', { name: 'Create and sign in' }).click();
+      };
+      await fill('long enough to count');
+      await expect(page.getByText('This link is not valid any more')).toBeVisible();
 
-    // The link was good once; the password is good from now on.
-    await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
-    await expect(page.getByText('Nobody can sign in here yet')).toHaveCount(0);
-    const again = await page.request.post(`http://localhost:${port}/api/setup`, {
-      data: {
-        token: link.split('#')[1],
-        organization: 'Other',
-        city: 'Oslo',
-        zone: 'Europe/Oslo',
-        name: 'Thief',
-        email: 'thief@elsewhere.example',
-        password: 'long enough to count',
-      },
-    });
-    expect(again.status()).toBe(403);
-    await page.getByLabel('Mail address').fill('vilde.moe@skua.example');
-    await page.getByLabel('Password').fill('long enough to count');
-    await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByRole('button', { name: 'Vilde', exact: true })).toBeVisible();
-  } finally {
-    await server.end();
-    await admin.query(`drop database if exists ${DATABASE} with (force)`);
-    await admin.end();
-  }
+      await page.goto('about:blank');
+      await page.goto(link);
+      expect((await hindrances(page)).filter(isGrave)).toEqual([]);
+      await fill('short');
+      await expect(page.getByText('must have at least 10 characters')).toBeVisible();
+      await page.getByLabel('Password').fill('long enough to count');
+      await page.getByRole('button', { name: 'Create and sign in' }).click();
+      await expect(page.getByRole('heading', { name: 'Skua Trust' })).toBeVisible();
+      await page.getByRole('button', { name: 'Vilde', exact: true }).click();
+      await page.getByRole('menuitem', { name: 'Sign out' }).click();
+
+      // The link was good once; the password is good from now on.
+      await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+      await expect(page.getByText('Nobody can sign in here yet')).toHaveCount(0);
+      const again = await page.request.post(`http://localhost:${port}/api/setup`, {
+        data: {
+          token: link.split('#')[1],
+          organization: 'Other',
+          city: 'Oslo',
+          zone: 'Europe/Oslo',
+          name: 'Thief',
+          email: 'thief@elsewhere.example',
+          password: 'long enough to count',
+        },
+      });
+      expect(again.status()).toBe(403);
+      await page.getByLabel('Mail address').fill('vilde.moe@skua.example');
+      await page.getByLabel('Password').fill('long enough to count');
+      await page.getByRole('button', { name: 'Sign in' }).click();
+      await expect(page.getByRole('button', { name: 'Vilde', exact: true })).toBeVisible();
+    } finally {
+      await server.end();
+    }
+  });
 });
 
 test('the demonstration is not shown beyond this machine unless that is confirmed', async () => {
@@ -118,10 +87,10 @@ test('the demonstration is not shown beyond this machine unless that is confirme
     HOST: '0.0.0.0',
     PORT: String(await freePort()),
   };
-  const refused = start(env, /MARMOT_DEMONSTRATION=public/);
+  const refused = startMarmot(env, /MARMOT_DEMONSTRATION=public/);
   expect(await refused.ready).toContain('password is known to everybody');
   await refused.end();
-  const confirmed = start({ ...env, MARMOT_DEMONSTRATION: 'public' }, /Ctrl-C stops it/);
+  const confirmed = startMarmot({ ...env, MARMOT_DEMONSTRATION: 'public' }, /Ctrl-C stops it/);
   expect(await confirmed.ready).toContain('Sign in as');
   await confirmed.end();
 });

@@ -5,6 +5,8 @@ import { SMTPServer } from 'smtp-server';
 export interface TakenLetter {
   to: string;
   messageId: string;
+  /** As it came over the wire. */
+  source: string;
 }
 
 /** A real mail server that takes everything and keeps whom it was for. */
@@ -21,8 +23,10 @@ export async function mailSink(): Promise<{
       const parts: Buffer[] = [];
       stream.on('data', (part: Buffer) => parts.push(part));
       stream.on('end', () => {
-        const messageId = /^Message-ID:\s*(\S+)/im.exec(Buffer.concat(parts).toString())?.[1] ?? '';
-        for (const { address } of session.envelope.rcptTo) taken.push({ to: address, messageId });
+        const source = Buffer.concat(parts).toString();
+        const messageId = /^Message-ID:\s*(\S+)/im.exec(source)?.[1] ?? '';
+        for (const { address } of session.envelope.rcptTo)
+          taken.push({ to: address, messageId, source });
         done();
       });
     },

@@ -17,7 +17,12 @@ import {
 } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
 import { lockHome } from './peopleQueries.ts';
-import { readOrganization, updateOrganization, writeLater } from './organizationQueries.ts';
+import {
+  readOrganization,
+  updateOrganization,
+  writeLater,
+  writeSiteIsRight,
+} from './organizationQueries.ts';
 
 /** The organization, and how far its first hour has come. */
 export async function organizationOf(
@@ -58,7 +63,7 @@ export async function organizationOf(
 /** Changes what the organization is called and new people begin with, and which steps are left for later. */
 export async function changeOrganization(
   tx: Transaction,
-  { later, name, firstWeekday, clock }: ChangeOrganizationRequest,
+  { later, siteIsRight, name, firstWeekday, clock }: ChangeOrganizationRequest,
 ): Promise<void> {
   const home = await lockHome(tx);
   const given = Object.entries({ name, firstWeekday, clock }).filter(
@@ -66,6 +71,7 @@ export async function changeOrganization(
   );
   if (given.length > 0) updateOrganization(tx, home.id, Object.fromEntries(given));
   if (later) writeLater(tx, later);
+  if (siteIsRight) writeSiteIsRight(tx);
   announce(tx, [DIRECTORY]);
 }
 

@@ -2,6 +2,8 @@ import type { OrganizationDetail, StartStep } from '../../contract/administratio
 import type { Database, Transaction } from '../db/transaction.ts';
 
 const LATER = 'start-later';
+/** That somebody looked at the first site, and left it as it was. */
+const SITE_IS_RIGHT = 'start-site-is-right';
 
 /** The organization with what it holds, and the steps of its first hour that were left for later. */
 export async function readOrganization(db: Database): Promise<
@@ -22,7 +24,8 @@ export async function readOrganization(db: Database): Promise<
             (select count(*) from resource join site on site.id = resource.site_id
              where site.organization_id = organization.id and retired_at is null) as places,
             (select count(*) from site where organization_id = organization.id and removed_at is null
-               and (version > 1 or exists (select from holiday where site_id = site.id))) as sites,
+               and (version > 1 or exists (select from holiday where site_id = site.id)
+                    or exists (select from setting where key = '${SITE_IS_RIGHT}'))) as sites,
             coalesce((select value from setting where key = '${LATER}'), '[]') as later
      from organization where is_home`,
   );
@@ -47,5 +50,11 @@ export function writeLater(tx: Transaction, steps: readonly StartStep[]): void {
     `insert into setting (key, value) values ('${LATER}', $1)
      on conflict (key) do update set value = excluded.value`,
     [JSON.stringify(steps)],
+  );
+}
+
+export function writeSiteIsRight(tx: Transaction): void {
+  tx.send(
+    `insert into setting (key, value) values ('${SITE_IS_RIGHT}', 'true') on conflict do nothing`,
   );
 }

@@ -27,7 +27,7 @@ const COLUMNS: [PeopleColumn | null, string][] = [
   ['seen', 'Last seen'],
 ];
 const GRID =
-  'grid grid-cols-[1.75rem_minmax(0,1fr)] items-center gap-x-3 lg:grid-cols-[1.75rem_minmax(0,1.3fr)_minmax(0,1.7fr)_minmax(0,1.1fr)_minmax(0,1.1fr)_minmax(0,0.9fr)_minmax(0,0.8fr)_minmax(0,0.9fr)]';
+  'grid grid-cols-[1.75rem_minmax(0,1fr)] items-center gap-x-3 lg:grid-cols-[1.75rem_minmax(0,1.3fr)_minmax(0,1.7fr)_minmax(0,1.1fr)_minmax(0,1.1fr)_minmax(0,0.9fr)_minmax(0,0.95fr)_minmax(0,0.9fr)]';
 
 /** Who is here, and what may they do? */
 export function AdministrationView() {
@@ -304,7 +304,7 @@ function PersonRow({
       </span>
       <span className="min-w-0 truncate max-lg:hidden">{site?.name ?? 'none'}</span>
       <span className="min-w-0 truncate max-lg:hidden">
-        {zoneCity(zone)} {formatOffset(now, zone).replace('UTC', '')}
+        {me.zoneNames[zone] ?? zoneCity(zone)} {formatOffset(now, zone).replace('UTC', '')}
       </span>
       <span className="max-lg:hidden">{role}</span>
       <span

@@ -6,6 +6,7 @@ import { zoneCity } from '../../core/time/format.ts';
 import { errorText } from '../client/index.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
+import { usePhone } from '../design/usePhone.ts';
 import { useRead } from './useAdministration.ts';
 
 export type Understood = PeopleRead['people'][number];
@@ -59,7 +60,7 @@ export function PastedPeople({
   return (
     <div className="grid gap-4">
       <div
-        className={`grid gap-4 ${isNarrow ? '' : 'lg:grid-cols-[minmax(0,18rem)_minmax(0,1fr)]'}`}
+        className={`grid gap-4 ${isNarrow ? '' : 'lg:grid-cols-[minmax(0,17rem)_minmax(0,1fr)]'}`}
       >
         <div className="min-w-0">
           <div className="mb-1 flex items-baseline justify-between">
@@ -147,9 +148,10 @@ export function PastedPeople({
                 : 'Each address becomes a line here, with the name, the site and the zone of whoever has it.'}
             </p>
           )}
-          {people.some((one) => one.isNameGuessed || one.isPlaceGuessed) && (
+          {(people.some((one) => one.isNameGuessed) || (read?.nobody.length ?? 0) > 0) && (
             <p className="mt-1.5 text-xs text-ink-2">
-              Dotted is guessed; press it to change it. {nobodyWords(read?.nobody ?? [])}
+              Names that are dotted are guessed; press one to change it.{' '}
+              {nobodyWords(read?.nobody ?? [])}
             </p>
           )}
         </section>
@@ -203,6 +205,7 @@ function Numbered({
   line: number | null;
   onLine: (line: number | null) => void;
 }) {
+  const isPhone = usePhone();
   const [top, setTop] = useState(0);
   const first = Math.max(0, Math.floor(top / LINE_PX) - 1);
   const count = text.split('\n').length;
@@ -228,7 +231,7 @@ function Numbered({
         id="pasted"
         wrap="off"
         spellCheck={false}
-        rows={isNarrow ? 6 : 16}
+        rows={isNarrow || isPhone ? 6 : 16}
         value={text}
         maxLength={200_000}
         placeholder={'Kofi Mensah <kofi@harbour.example>\nana@harbour.example'}
@@ -238,8 +241,8 @@ function Numbered({
           const { selectionStart, value } = event.currentTarget;
           onLine(value.slice(0, selectionStart).split('\n').length);
         }}
-        className="relative block w-full resize-y bg-transparent py-2 pr-2 pl-10 font-mono text-xs outline-none max-sm:text-base"
-        style={{ lineHeight: `${LINE_PX}px` }}
+        className="relative block w-full resize-y bg-transparent py-2 pr-2 font-mono text-xs outline-none max-sm:text-base"
+        style={{ lineHeight: `${LINE_PX}px`, paddingLeft: 40 }}
       />
     </div>
   );
@@ -309,7 +312,7 @@ function PersonLine({
           </button>
         )}
       </td>
-      <td className="px-1 py-1 break-all text-ink-2">{email}</td>
+      <td className="px-1 py-1 text-xs [overflow-wrap:anywhere] text-ink-2">{email}</td>
       {here ? (
         <td colSpan={2} className="px-1 py-1">
           {HERE[here]}

@@ -137,6 +137,7 @@ export function OrganizationStep({ data, onward }: StepProps & { data: Organizat
 
 export function SiteStep({ sites, onward }: StepProps & { sites: readonly SiteDetail[] }) {
   const navigate = useNavigate();
+  const looked = useChangeOrganization();
   const [site = null] = sites;
   return (
     <Step
@@ -156,7 +157,9 @@ export function SiteStep({ sites, onward }: StepProps & { sites: readonly SiteDe
           key={site?.id}
           site={site}
           verb="Keep and go on"
-          onSaved={() => void navigate(onward)}
+          onSaved={() =>
+            looked.mutate({ siteIsRight: true }, { onSettled: () => void navigate(onward) })
+          }
         />
       </div>
     </Step>
@@ -225,13 +228,21 @@ export function PeopleStep({
           </div>
         </Step>
       </div>
-      {shown && <LetterPreview person={shown} organization={data.name} />}
+      {shown && <LetterPreview person={shown} organization={data.name} sites={sites} />}
     </div>
   );
 }
 
 /** The letter as one of them gets it. */
-function LetterPreview({ person, organization }: { person: Understood; organization: string }) {
+function LetterPreview({
+  person,
+  organization,
+  sites,
+}: {
+  person: Understood;
+  organization: string;
+  sites: readonly SiteDetail[];
+}) {
   const me = useMe();
   const now = useNow();
   return (
@@ -258,7 +269,7 @@ function LetterPreview({ person, organization }: { person: Understood; organizat
       <h3 className="mt-4 text-[15px]">Then {person.name.split(' ')[0]} is asked</h3>
       <p className="text-[13px] text-ink-2">
         for a password, and whether it is {formatTime(now, person.zone, me.clock)} where they are (
-        {zoneCity(person.zone)}).
+        {sites.find(({ zone }) => zone === person.zone)?.city ?? zoneCity(person.zone)}).
       </p>
     </aside>
   );

@@ -23,9 +23,12 @@ import { tellUser } from '../design/notices.ts';
 
 type Body<Name extends keyof Routes> = NonNullable<GivenTo<Routes[Name]>['body']>;
 
+/** What is shown of letters changes as they leave. */
+const WITH_LETTERS = ['directory:all', 'mailroom:all'];
+
 /** The organization, and how far its first hour has come. */
 export function useOrganization() {
-  useShown(['directory:all']);
+  useShown(WITH_LETTERS);
   return useQuery(answerTo('GET /api/administration/organization'));
 }
 
@@ -41,7 +44,7 @@ const peopleOf = ({ people }: StaffList) => people;
 export function useStaff(
   query: Omit<NonNullable<GivenTo<Routes['GET /api/administration/people']>['query']>, 'after'>,
 ) {
-  useShown(['directory:all']);
+  useShown(WITH_LETTERS);
   return usePages('GET /api/administration/people', query, peopleOf);
 }
 

@@ -1,12 +1,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { useNavigate } from 'react-router';
 import { setupRequest, type SetupRequest } from '../../contract/setup.ts';
 import { LEAST_PASSWORD } from '../../contract/limits.ts';
 import { isZone } from '../../core/time/zones.ts';
 import { zoneCity } from '../../core/time/format.ts';
-import { callApi, errorText, useChanged } from '../client/index.ts';
+import { callApi, errorText } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { ZoneChoice } from '../time/index.ts';
 
@@ -14,8 +13,6 @@ const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** The first administrator and the organization, by the link that the server printed. */
 export function SetupView() {
-  const changed = useChanged();
-  const navigate = useNavigate();
   const [refusal, setRefusal] = useState<string | null>(null);
   const form = useForm<SetupRequest>({
     resolver: zodResolver(setupRequest),
@@ -34,8 +31,8 @@ export function SetupView() {
     setRefusal(null);
     try {
       await callApi('POST /api/setup', { body: request });
-      await navigate('/administration/start', { replace: true });
-      await changed('person');
+      // Behind the link there is nothing more, and it is not kept in what can be gone back to.
+      window.location.replace('/administration/start');
     } catch (error) {
       setRefusal(errorText(error));
     }
