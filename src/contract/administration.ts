@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { START_STEPS } from '../core/people/firstHour.ts';
 import { ACCOUNT_STATES } from '../core/people/personFacts.ts';
 import { LONGEST_PASTED, MOST_PASTED } from '../core/people/pastedPeople.ts';
 import { changeNumber } from './changes.ts';
@@ -228,10 +229,6 @@ export const siteDetail = z.strictObject({
   places: z.int(),
 });
 export type SiteDetail = z.output<typeof siteDetail>;
-
-/** What an installation needs before it is used, each done, left for later, or open. */
-export const START_STEPS = ['organization', 'site', 'people', 'places', 'mail'] as const;
-export type StartStep = (typeof START_STEPS)[number];
 
 export const organizationDetail = z.strictObject({
   name: z.string(),

@@ -1,8 +1,8 @@
 import type {
   ChangeOrganizationRequest,
   OrganizationDetail,
-  StartStep,
 } from '../../contract/administration.ts';
+import type { StartStep } from '../../core/people/firstHour.ts';
 import { Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';

@@ -1,4 +1,5 @@
-import type { OrganizationDetail, StartStep } from '../../contract/administration.ts';
+import type { OrganizationDetail } from '../../contract/administration.ts';
+import type { StartStep } from '../../core/people/firstHour.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 const LATER = 'start-later';

@@ -12,7 +12,6 @@ export {
   SECRET,
   withdrawLetters,
   withdrawPurpose,
-  type LetterState,
   type OutgoingMail,
   type TakenLetter,
   type Withdrawal,

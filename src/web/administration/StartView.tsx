@@ -1,13 +1,9 @@
 import { Check } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { Link, useParams } from 'react-router';
-import {
-  START_STEPS,
-  type OrganizationDetail,
-  type SiteDetail,
-  type StartStep,
-} from '../../contract/administration.ts';
+import type { OrganizationDetail, SiteDetail } from '../../contract/administration.ts';
 import { counted } from '../../core/counted.ts';
+import { START_STEPS, type StartStep } from '../../core/people/firstHour.ts';
 import { zoneCity } from '../../core/time/format.ts';
 import { Failure, may, useMe } from '../client/index.ts';
 import { Outline } from '../design/states.tsx';

@@ -1,7 +1,8 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { OrganizationDetail, SiteDetail, StartStep } from '../../contract/administration.ts';
+import type { OrganizationDetail, SiteDetail } from '../../contract/administration.ts';
+import type { StartStep } from '../../core/people/firstHour.ts';
 import { readPlaces } from '../../core/booking/pastedPlaces.ts';
 import { counted } from '../../core/counted.ts';
 import { formatTime, zoneCity } from '../../core/time/format.ts';

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { START_STEPS } from '../../contract/administration.ts';
 import { counted } from '../../core/counted.ts';
+import { START_STEPS } from '../../core/people/firstHour.ts';
 import { answerTo, may, useMe } from '../client/index.ts';
 
 /** For administrators, while something of the first hour is left: what, and the way there. */
