@@ -14,7 +14,12 @@ import {
   versionRead,
   zone,
 } from './common.ts';
-import { MOST_HOLIDAYS, MOST_PEOPLE_CHANGED, MOST_TEAMS_OF_PERSON } from './limits.ts';
+import {
+  MOST_HOLIDAYS,
+  MOST_OF_TEAM,
+  MOST_PEOPLE_CHANGED,
+  MOST_TEAMS_OF_PERSON,
+} from './limits.ts';
 import { page } from './paging.ts';
 import { workingHours } from './preferences.ts';
 import { defineRoutes, nothing } from './route.ts';
@@ -230,6 +235,39 @@ export const siteDetail = z.strictObject({
 });
 export type SiteDetail = z.output<typeof siteDetail>;
 
+export const newTeam = z.strictObject({
+  name: requiredLine(120),
+  /** The team it is a part of. */
+  parentId: subjectId.nullable().default(null),
+});
+export type NewTeam = z.output<typeof newTeam>;
+
+const members = z
+  .array(subjectId, { error: 'must be a list of people' })
+  .max(MOST_OF_TEAM, `may name at most ${MOST_OF_TEAM} people`);
+export const changeTeamRequest = z.strictObject({
+  version: versionRead,
+  name: requiredLine(120).optional(),
+  /** Who leads it, one of those in it. */
+  leadId: subjectId.nullable().optional(),
+  parentId: subjectId.nullable().optional(),
+  /** Who is put into it, and taken out of it. */
+  into: members.optional(),
+  outOf: members.optional(),
+});
+export type ChangeTeamRequest = z.output<typeof changeTeamRequest>;
+
+/** A team, who leads it and how many are in it. */
+export const teamDetail = z.strictObject({
+  id: z.int(),
+  version: z.int(),
+  name: z.string(),
+  lead: named.nullable(),
+  parent: named.nullable(),
+  members: z.int(),
+});
+export type TeamDetail = z.output<typeof teamDetail>;
+
 export const organizationDetail = z.strictObject({
   name: z.string(),
   /** What new people begin with. */
@@ -294,7 +332,7 @@ export const administrationRoutes = defineRoutes({
   },
   'GET /api/administration/sites': {
     may: 'administer organization',
-    answer: z.strictObject({ sites: z.array(siteDetail), teams: z.array(named) }),
+    answer: z.strictObject({ sites: z.array(siteDetail), teams: z.array(teamDetail) }),
   },
   'POST /api/administration/sites': {
     may: 'administer organization',
@@ -306,6 +344,24 @@ export const administrationRoutes = defineRoutes({
     may: 'administer organization',
     params: byId,
     body: changeSiteRequest,
+    answer: z.strictObject({ version: z.int(), change: changeNumber.nullable() }),
+  },
+  'POST /api/administration/teams': {
+    may: 'administer organization',
+    body: newTeam,
+    answer: z.strictObject({ id: z.int(), change: changeNumber }),
+    status: 201,
+  },
+  'PATCH /api/administration/teams/:id': {
+    may: 'administer organization',
+    params: byId,
+    body: changeTeamRequest,
+    answer: z.strictObject({ version: z.int(), change: changeNumber.nullable() }),
+  },
+  'POST /api/administration/teams/:id/remove': {
+    may: 'administer organization',
+    params: byId,
+    body: z.strictObject({ version: versionRead }),
     answer: z.strictObject({ version: z.int(), change: changeNumber.nullable() }),
   },
   'GET /api/administration/people': {

@@ -103,3 +103,6 @@ export const MOST_TEAMS_OF_PERSON = 20;
 
 /** Days: off of one site, past and to come. */
 export const MOST_HOLIDAYS = 500;
+
+/** People: of one team. */
+export const MOST_OF_TEAM = 2000;

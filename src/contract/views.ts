@@ -20,6 +20,7 @@ export const VIEWS = [
   '/guest/:token',
   '/account/link',
   '/administration',
+  '/administration/teams',
   '/administration/sites',
   '/administration/start',
   '/administration/start/:step',

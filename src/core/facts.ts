@@ -3,12 +3,14 @@ import { MEETING_FACT_KINDS, type MeetingFact } from './meetings/meetingFacts.ts
 import { PLACE_FACT_KINDS } from './booking/placeFacts.ts';
 import { PERSON_FACT_KINDS, type PersonFactDetails } from './people/personFacts.ts';
 import { SITE_FACT_KINDS, type SiteFactDetails } from './people/siteFacts.ts';
+import { TEAM_FACT_KINDS, type TeamFactDetails } from './people/teamFacts.ts';
 
 /** What happens to things that are no meetings, by the kind of thing, each known by a number. */
 interface ThingFactDetails {
   place: PlaceFactDetails;
   person: PersonFactDetails;
   site: SiteFactDetails;
+  team: TeamFactDetails;
 }
 export type ThingKind = keyof ThingFactDetails;
 
@@ -32,4 +34,5 @@ export const FACT_KINDS: readonly FactKind[] = [
   ...PLACE_FACT_KINDS,
   ...PERSON_FACT_KINDS,
   ...SITE_FACT_KINDS,
+  ...TEAM_FACT_KINDS,
 ];

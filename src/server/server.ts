@@ -4,7 +4,12 @@ import type Router from '@koa/router';
 import type { Middleware } from 'koa';
 import { pino, type Logger } from 'pino';
 import { accountsApi, forgottenJob } from './accounts/index.ts';
-import { administrationApi, personHistory, siteHistory } from './administration/index.ts';
+import {
+  administrationApi,
+  personHistory,
+  siteHistory,
+  teamHistory,
+} from './administration/index.ts';
 import { attachmentBelonging, attachmentsApi } from './attachments/index.ts';
 import { availabilityApi } from './availability/index.ts';
 import { bookingsJob, bookingsApi } from './bookings/index.ts';
@@ -125,7 +130,7 @@ export function createPlatform(
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
     consumers: [letterConsumer, newsConsumer],
-    histories: [placeHistory, personHistory, siteHistory],
+    histories: [placeHistory, personHistory, siteHistory, teamHistory],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }

@@ -259,6 +259,30 @@ describe('places', () => {
   });
 });
 
+describe('nobody gets in', () => {
+  it('signed out, invited and not come, ended, taken back: at no route that is not for anybody', async () => {
+    const closed = ROUTES.filter(([, right]) => right !== 'anybody');
+    expect(closed.length).toBeGreaterThan(100);
+    for (const account of ['invited', 'ended', 'removed', 'none']) {
+      // A session that was left over, as if its end had been missed.
+      const client = await server.asAgain('oskar.lindqvist');
+      await server.sql(`update person set account = $1 where email like 'oskar.lindqvist@%'`, [
+        account,
+      ]);
+      for (const [route] of account === 'ended' ? closed : closed.slice(0, 5)) {
+        const [method = '', shape = ''] = route.split(' ');
+        const path = shape.replace(/:\w+/g, '2000000000');
+        const body = method === 'GET' || method === 'DELETE' ? undefined : {};
+        for (const asker of [client, server.anonymous()]) {
+          const { status } = await asker.request(method, path, body);
+          expect([account, route, status]).toEqual([account, route, 401]);
+        }
+      }
+    }
+    await server.sql(`update person set account = 'active' where email like 'oskar.lindqvist@%'`);
+  });
+});
+
 /** What stewards' routes are asked, well formed. */
 const STEWARDS_ASK: Record<string, unknown> = {
   // Such a site is none, which is looked at last.

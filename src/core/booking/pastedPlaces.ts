@@ -1,3 +1,5 @@
+import { withoutEnd } from '../withoutEnd.ts';
+
 /** Places: that are read from one text. */
 export const MOST_PLACES_PASTED = 500;
 /** Characters: of a text that is read. */
@@ -86,7 +88,7 @@ function placesIn(part: string, names: ReadonlySet<string>): PastedPlace[] | str
   const rest = count ? part.slice(count[0].length) : part;
   const seats = SEATS.exec(rest);
   const capacity = seats ? Number(seats[1]) : 0;
-  const said = (seats ? rest.slice(0, seats.index) : rest).replace(/[\s,:(–-]+$/, '').trim();
+  const said = withoutEnd(seats ? rest.slice(0, seats.index) : rest, ' \t,:(–-').trim();
   const [, kind, word] = WORDS.find(([pattern]) => pattern.test(said)) ?? [
     null,
     'room' as const,

@@ -1,5 +1,6 @@
 import { addressKey, isMailAddress } from '../mailAddress.ts';
 import { cleanName } from '../sentence/nameList.ts';
+import { withoutEnd } from '../withoutEnd.ts';
 
 /** People: that are read from one text. */
 export const MOST_PASTED = 2000;
@@ -209,13 +210,6 @@ export function nameOfAddress(email: string): string {
 
 /** What may stand between a name and its address. */
 const SEPARATORS = ' \t\u00a0<([{:,;/|=–—-"';
-
-/** A text without some characters at its end. */
-function withoutEnd(text: string, characters: string): string {
-  let end = text.length;
-  while (end > 0 && characters.includes(text[end - 1]!)) end--;
-  return text.slice(0, end);
-}
 
 /** A text up to the first of some characters. */
 function upTo(text: string, characters: string): string {

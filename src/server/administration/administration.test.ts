@@ -6,6 +6,7 @@ import type {
   SiteDetail,
   StaffList,
   StaffMember,
+  TeamDetail,
 } from '../../contract/administration.ts';
 import type { ChangesUndone } from '../../contract/changes.ts';
 import type { ProblemBody } from '../../contract/common.ts';
@@ -352,5 +353,69 @@ describe('letters', () => {
     expect(arrived.body.released).toBe(1);
     await expect.poll(async () => (await find(id))!.letter, { timeout: 10_000 }).toBe('sent');
     expect((await organization()).mail.triedAt).not.toBeNull();
+  });
+});
+
+describe('teams', () => {
+  const teams = async () => (await sites()).teams as TeamDetail[];
+  const named = async (id: number) => (await teams()).find((one) => one.id === id);
+  const addTeam = async (name: string, parentId: number | null = null) =>
+    admin.post<{ id: number; change: number } & ProblemBody>('/api/administration/teams', {
+      name,
+      parentId,
+    });
+  const changeTeam = async (id: number, values: object) =>
+    admin.patch<{ version: number; change: number } & ProblemBody>(
+      `/api/administration/teams/${id}`,
+      { version: (await named(id))!.version, ...values },
+    );
+
+  it('have people, one who leads them, and parts one level deep', async () => {
+    const { body: people } = await add([person(), person()], false);
+    const [first, second] = people.ids as [number, number];
+    const yard = (await addTeam('Yard')).body.id;
+    const slip = (await addTeam('Slip crew', yard)).body.id;
+    expect((await addTeam('yard')).body.fields).toMatchObject([{ field: 'name' }]);
+    expect((await addTeam('Winch', slip)).body.fields).toMatchObject([{ field: 'parentId' }]);
+    expect((await changeTeam(yard, { parentId: slip })).body.fields).toMatchObject([
+      { field: 'parentId' },
+    ]);
+    expect((await changeTeam(yard, { leadId: first })).body.fields).toMatchObject([
+      { field: 'leadId' },
+    ]);
+    const done = await changeTeam(yard, { into: [first, second], leadId: first });
+    expect(await named(yard)).toMatchObject({ members: 2, lead: { id: first } });
+    expect(await named(slip)).toMatchObject({ parent: { id: yard } });
+    // Whoever is taken out leads it no more; undo puts back whom it took out, and nobody else.
+    const out = await changeTeam(yard, { outOf: [first] });
+    expect(await named(yard)).toMatchObject({ members: 1, lead: null });
+    await changeTeam(yard, { outOf: [second] });
+    expect((await undo([out.body.change])).body.undone).toBe(1);
+    expect(await named(yard)).toMatchObject({ members: 1, lead: { id: first } });
+    expect((await undo([done.body.change])).body.left).toEqual([
+      'who is in it of Yard, changed since',
+    ]);
+  });
+
+  it('are removed with their names free again, and come back with their people', async () => {
+    const { body: people } = await add([person()], false);
+    const [member] = people.ids as [number];
+    const { body: made } = await addTeam('Riggers');
+    await changeTeam(made.id, { into: [member] });
+    const removed = await admin.post<{ change: number }>(
+      `/api/administration/teams/${made.id}/remove`,
+      { version: (await named(made.id))!.version },
+    );
+    expect(await named(made.id)).toBeUndefined();
+    expect((await find(member))!.teams).toEqual([]);
+    const reader = await server.as('leila.haddad');
+    expect(JSON.stringify((await reader.get('/api/people?q=Riggers')).body)).not.toContain(
+      'Riggers',
+    );
+    const { body: other } = await addTeam('Riggers');
+    expect((await undo([removed.body.change])).body.detail).toContain('another team’s by now');
+    await admin.post(`/api/administration/teams/${other.id}/remove`, { version: 1 });
+    expect((await undo([removed.body.change])).body.undone).toBe(1);
+    expect(await named(made.id)).toMatchObject({ members: 1 });
   });
 });

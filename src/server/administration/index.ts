@@ -2,3 +2,4 @@
 export { personHistory } from './personHistory.ts';
 export { administrationApi } from './routes.ts';
 export { siteHistory } from './sites.ts';
+export { teamHistory } from './teams.ts';

@@ -241,8 +241,8 @@ export async function readNames(
   teams: readonly number[],
 ): Promise<Map<string, string>> {
   const { rows } = await db.query<{ key: string; name: string }>(
-    `select 'site ' || id as key, name from site where id = any($1)
-     union all select 'team ' || id, name from team where id = any($2)`,
+    `select 'site ' || id as key, name from site where id = any($1) and removed_at is null
+     union all select 'team ' || id, name from team where id = any($2) and removed_at is null`,
     [sites, teams],
   );
   return new Map(rows.map(({ key, name }) => [key, name]));

@@ -11,8 +11,10 @@ import {
   returnPeople,
   welcomeAgain,
 } from './people.ts';
-import { readSites, readTeams } from './siteQueries.ts';
+import { readSites } from './siteQueries.ts';
 import { addSite, changeSite } from './sites.ts';
+import { readTeams } from './teamQueries.ts';
+import { addTeam, changeTeam, removeTeam } from './teams.ts';
 
 export const administrationApi = implement(administrationRoutes, (platform) => {
   const { pool } = platform;
@@ -30,6 +32,11 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
     'POST /api/administration/sites': (tx, { actor, body }) => addSite(tx, platform, actor, body),
     'PATCH /api/administration/sites/:id': (tx, { actor, params, body }) =>
       changeSite(tx, platform, actor, params.id, body),
+    'POST /api/administration/teams': (tx, { actor, body }) => addTeam(tx, platform, actor, body),
+    'PATCH /api/administration/teams/:id': (tx, { actor, params, body }) =>
+      changeTeam(tx, platform, actor, params.id, body),
+    'POST /api/administration/teams/:id/remove': (tx, { actor, params, body }) =>
+      removeTeam(tx, platform, actor, params.id, body.version),
     'GET /api/administration/people': ({ query }) => listStaff(pool, query),
     'POST /api/administration/people/read': ({ body }) => readPeople(pool, body),
     'POST /api/administration/people': (tx, { actor, body }) =>

@@ -44,7 +44,8 @@ export async function isSiteName(
 ): Promise<boolean> {
   const { rowCount } = await tx.query(
     `select from site join organization on organization.id = site.organization_id
-     where organization.is_home and lower(site.name) = lower($1) and site.id is distinct from $2`,
+     where organization.is_home and site.removed_at is null and lower(site.name) = lower($1)
+       and site.id is distinct from $2`,
     [name, but],
   );
   return rowCount !== 0;
@@ -93,13 +94,4 @@ export function writeHolidays(
     'insert into holiday (site_id, date, name) select $1, * from unnest($2::date[], $3::text[])',
     [siteId, holidays.map(({ date }) => date), holidays.map(({ name }) => name)],
   );
-}
-
-/** The teams of the organization by name. */
-export async function readTeams(db: Database): Promise<{ id: number; name: string }[]> {
-  const { rows } = await db.query<{ id: number; name: string }>(
-    `select team.id, team.name from team join organization on organization.id = team.organization_id
-     where organization.is_home order by team.name`,
-  );
-  return rows;
 }

@@ -5,6 +5,7 @@ import { FACT_KINDS } from '../../core/facts.ts';
 import { PLACE_FACT_KINDS } from '../../core/booking/placeFacts.ts';
 import { PERSON_FACT_KINDS } from '../../core/people/personFacts.ts';
 import { SITE_FACT_KINDS } from '../../core/people/siteFacts.ts';
+import { TEAM_FACT_KINDS } from '../../core/people/teamFacts.ts';
 import type { MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import type { FactConsumer } from './consumers.ts';
 
@@ -19,6 +20,7 @@ const TOLD_NOBODY = [
   ...PERSON_FACT_KINDS,
   ...PLACE_FACT_KINDS,
   ...SITE_FACT_KINDS,
+  ...TEAM_FACT_KINDS,
 ].sort();
 
 it('every kind of fact is read by somebody, or told nobody on purpose', () => {

@@ -32,6 +32,7 @@ const STATUS: Record<string, number> = {
   'no-such-line-up': 404,
   'no-such-person': 404,
   'no-such-site': 404,
+  'no-such-team': 404,
   'no-such-session': 404,
   'unknown-subject': 404,
   'unknown-meeting': 422,

@@ -105,7 +105,7 @@ export const TABLES = {
     also: ['administration', 'setup'],
     end: { by: 'an administrator' },
   },
-  team: { owner: 'people', end: { by: 'an administrator' } },
+  team: { owner: 'administration', end: { by: 'an administrator' } },
   team_member: { owner: 'administration', end: { with: 'team' } },
   waiting: { owner: 'waiting', end: { by: 'being given, or its time' } },
   working_shift: {

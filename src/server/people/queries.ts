@@ -109,7 +109,7 @@ export async function readDirectoryTeams(db: Database, q: string): Promise<Team[
      from team
      left join (team_member join person on person.subject_id = team_member.person_id
                                        and ${isPresent('person')}) on team_member.team_id = team.id
-     where team.name ilike $1
+     where team.name ilike $1 and team.removed_at is null
      group by team.id order by team.name`,
     [holding(q)],
   );

@@ -6,6 +6,7 @@ import { Empty } from '../design/states.tsx';
 /** The parts of the administration, each a list of its own. */
 const PARTS = [
   ['/administration', 'People'],
+  ['/administration/teams', 'Teams'],
   ['/administration/sites', 'Sites and holidays'],
   ['/administration/start', 'First hour'],
 ] as const;

@@ -54,6 +54,7 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/account/link': async () => (await import('../session/LinkView.tsx')).LinkView,
   '/administration': async () =>
     (await import('../administration/AdministrationView.tsx')).AdministrationView,
+  '/administration/teams': async () => (await import('../administration/TeamsView.tsx')).TeamsView,
   '/administration/sites': async () => (await import('../administration/SitesView.tsx')).SitesView,
   '/administration/start': async () => (await import('../administration/StartView.tsx')).StartView,
   '/administration/start/:step': async () =>
