@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { PEOPLE_FILE_COLUMNS, type PeopleFileRow } from '../core/people/peopleFile.ts';
 import { START_STEPS } from '../core/people/firstHour.ts';
 import { ACCOUNT_STATES } from '../core/people/personFacts.ts';
 import { LONGEST_PASTED, MOST_PASTED } from '../core/people/pastedPeople.ts';
@@ -22,7 +23,7 @@ import {
 } from './limits.ts';
 import { page } from './paging.ts';
 import { workingHours } from './preferences.ts';
-import { defineRoutes, nothing } from './route.ts';
+import { defineRoutes, file, nothing } from './route.ts';
 import { week } from './values.ts';
 
 const ROLES = ['staff', 'steward', 'administrator'] as const;
@@ -268,6 +269,54 @@ export const teamDetail = z.strictObject({
 });
 export type TeamDetail = z.output<typeof teamDetail>;
 
+const cell = z.string({ error: 'must be text' }).max(500, 'may be at most 500 characters long');
+export const importPeopleRequest = z.strictObject({
+  rows: z
+    .array(
+      z.strictObject(
+        Object.fromEntries(PEOPLE_FILE_COLUMNS.map((column) => [column, cell.optional()])),
+      ),
+      { error: 'must be a list of rows' },
+    )
+    .min(1, 'must have a row')
+    .max(MOST_PEOPLE_CHANGED, `may have at most ${MOST_PEOPLE_CHANGED} rows`),
+  /** Whether it is only looked at, and nothing is done. */
+  check: z.boolean({ error: 'must be true or false' }).default(true),
+  /** Whether each who is new gets a letter of welcome. */
+  welcome: z.boolean({ error: 'must be true or false' }).default(true),
+});
+export type ImportPeopleRequest = {
+  rows: PeopleFileRow[];
+  check: boolean;
+  welcome: boolean;
+};
+
+/** What a file of people would do, or did. */
+export const peopleImported = z.strictObject({
+  /** The first of those who are new. */
+  added: z.array(
+    z.strictObject({ name: z.string(), email: z.string(), site: z.string().nullable() }),
+  ),
+  addedInAll: z.int(),
+  /** The first of those who change, and what of them, a clause each. */
+  changed: z.array(z.strictObject({ id: z.int(), name: z.string(), what: z.array(z.string()) })),
+  changedInAll: z.int(),
+  /** How many change in each field. */
+  fields: z.record(z.string(), z.int()),
+  same: z.int(),
+  /** Rows that cannot be read, from 1; they are left out. */
+  problems: z.array(
+    z.strictObject({
+      row: z.int(),
+      field: z.enum(PEOPLE_FILE_COLUMNS),
+      message: z.string(),
+      mend: z.string().nullable(),
+    }),
+  ),
+  changes: z.array(changeNumber),
+});
+export type PeopleImported = z.output<typeof peopleImported>;
+
 export const organizationDetail = z.strictObject({
   name: z.string(),
   /** What new people begin with. */
@@ -387,6 +436,17 @@ export const administrationRoutes = defineRoutes({
     cost: 'many',
     body: changePeopleRequest,
     answer: peopleChanged,
+  },
+  'GET /api/administration/people.csv': {
+    may: 'administer organization',
+    cost: 'many',
+    answer: file('text/csv'),
+  },
+  'POST /api/administration/import': {
+    may: 'administer organization',
+    cost: 'many',
+    body: importPeopleRequest,
+    answer: peopleImported,
   },
   'POST /api/administration/people/end': {
     may: 'administer organization',

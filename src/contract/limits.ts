@@ -106,3 +106,6 @@ export const MOST_HOLIDAYS = 500;
 
 /** People: of one team. */
 export const MOST_OF_TEAM = 2000;
+
+/** People: of a file that are shown before it is taken, of each kind. */
+export const MOST_SHOWN_OF_FILE = 200;

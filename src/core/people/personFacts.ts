@@ -92,7 +92,12 @@ const FIELDS: Record<string, [name: string, say: InWords]> = {
   teams: [
     'teams',
     (teams: readonly number[] | null, { nameOf }) =>
-      teams && teams.length > 0 ? teams.map((id) => nameOf('team', id)).join(', ') : 'none',
+      teams && teams.length > 0
+        ? teams
+            .map((id) => nameOf('team', id))
+            .sort()
+            .join(', ')
+        : 'none',
   ],
 };
 

@@ -14,3 +14,6 @@ export const PASSWORD_LETTERS_MS = 3_600_000;
 
 /** Passwords: of those that are guessed first that nobody may choose. */
 export const MOST_COMMON = 1000;
+
+/** Letters: of welcome that are written in one statement. */
+export const LETTERS_AT_ONCE = 200;

@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash } from '@node-rs/argon2';
 import type { LinkShown, UseLinkRequest } from '../../contract/accounts.ts';
 import { Refusal } from '../../core/refusal.ts';
+import { breather } from '../actions/index.ts';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
 import { keepOwnDays } from '../events/index.ts';
 import { announce, DIRECTORY, subjectOf } from '../live/index.ts';
@@ -21,6 +22,7 @@ import {
 } from './queries.ts';
 import { refuseCommon } from './passwords.ts';
 import {
+  LETTERS_AT_ONCE,
   MOST_PASSWORD_LETTERS,
   PASSWORD_LETTERS_MS,
   PASSWORD_LINK_MS,
@@ -37,12 +39,12 @@ const noSuchLink = () =>
   );
 
 /** Writes letters of welcome; links that these people had before are good no more. */
-export function welcome(
+export async function welcome(
   tx: Transaction,
   { clock, publicUrl }: Pick<Platform, 'clock' | 'publicUrl'>,
   people: readonly Linked[],
   facts: { organization: string; by: string },
-): void {
+): Promise<void> {
   if (people.length === 0) return;
   const now = clock.now();
   const expiresAt = now + WELCOME_MS;
@@ -56,11 +58,16 @@ export function welcome(
     expiresAt,
   );
   withdrawPurpose(tx, 'welcome', ids);
-  postMails(
-    tx,
-    people.map((one, k) => welcomeLetter(one, tokens[k]!, { ...facts, publicUrl, expiresAt })),
-    now,
-  );
+  // Thousands of letters are composed and sent in parts, so that others are answered between them.
+  const breathe = breather();
+  for (let from = 0; from < people.length; from += LETTERS_AT_ONCE) {
+    const letters = [];
+    for (const [k, one] of people.slice(from, from + LETTERS_AT_ONCE).entries()) {
+      await breathe();
+      letters.push(welcomeLetter(one, tokens[from + k]!, { ...facts, publicUrl, expiresAt }));
+    }
+    postMails(tx, letters, now);
+  }
 }
 
 /** A link of welcome to be handed over by whoever made it; a letter that has not left is taken back. */

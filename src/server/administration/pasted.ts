@@ -1,25 +1,12 @@
-import cityTimezones from 'city-timezones';
 import type { PeopleRead, ReadPeopleRequest } from '../../contract/administration.ts';
 import { addressKey } from '../../core/mailAddress.ts';
 import { readPasted, type PastedPerson } from '../../core/people/pastedPeople.ts';
 import { plainLetters } from '../../core/plainLetters.ts';
 import { invalid } from '../../core/refusal.ts';
-import { isZone } from '../../core/time/zones.ts';
 import type { Database } from '../db/transaction.ts';
+import { zoneOfCity } from './cities.ts';
 import { readByAddress } from './peopleQueries.ts';
 import { readSites } from './siteQueries.ts';
-
-/** The zone of the largest city of a name; null where none is known. */
-function zoneOfCity(name: string): string | null {
-  const wanted = plainLetters(name);
-  const [largest] = cityTimezones.cityMapping
-    .filter(
-      ({ city, city_ascii: plain }) =>
-        plainLetters(city) === wanted || plainLetters(plain) === wanted,
-    )
-    .sort((a, b) => b.pop - a.pop);
-  return largest && isZone(largest.timezone) ? largest.timezone : null;
-}
 
 /**
  * What a text of addresses says: who, at which site and by which clock, and whether they are here already. It

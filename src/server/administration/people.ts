@@ -89,7 +89,7 @@ export async function addPeople(
     freshIds.get(addressKey(email)) ?? former.get(addressKey(email))!.id;
   const added = people.map((one) => ({ ...one, id: idOf(one) }));
   writeTeams(tx, added);
-  if (writes) welcome(tx, platform, added, { organization: home.name, by: actorName(actor) });
+  if (writes) await welcome(tx, platform, added, { organization: home.name, by: actorName(actor) });
   const changes = await commitThings(
     tx,
     platform,
@@ -318,7 +318,7 @@ export async function writePairs(
       after.account === 'invited' &&
       (before.account !== 'invited' || addressKey(before.email) !== addressKey(after.email)),
   );
-  welcome(
+  await welcome(
     tx,
     platform,
     awaited.map(({ after }) => after),
@@ -367,7 +367,7 @@ export async function welcomeAgain(
 ): Promise<number> {
   const home = await lockHome(tx);
   const people = await lockChosen(tx, chosen, ({ account }) => account === 'invited');
-  welcome(tx, platform, people, { organization: home.name, by: actorName(actor) });
+  await welcome(tx, platform, people, { organization: home.name, by: actorName(actor) });
   await commitThings(
     tx,
     platform,

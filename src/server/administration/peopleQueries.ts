@@ -8,6 +8,7 @@ import type {
 } from '../../contract/administration.ts';
 import type { Role } from '../../contract/administration.ts';
 import { holding } from '../db/like.ts';
+import { MOST_IN_FILE } from './limits.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** Somebody of the organization as they are kept. */
@@ -246,4 +247,31 @@ export async function readNames(
     [sites, teams],
   );
   return new Map(rows.map(({ key, name }) => [key, name]));
+}
+
+/** All who are here, as a file says them. */
+export async function readAllPeople(db: Database): Promise<
+  (Pick<KeptPerson, 'name' | 'email' | 'jobTitle' | 'zone' | 'role'> & {
+    teams: string[];
+    site: string | null;
+  })[]
+> {
+  const { rows } = await db.query<
+    Pick<KeptPerson, 'name' | 'email' | 'jobTitle' | 'zone' | 'role'> & {
+      teams: string[];
+      site: string | null;
+    }
+  >(
+    `select subject.name, person.email, person.job_title as "jobTitle", person.zone, person.role,
+            case when site.removed_at is null then site.name end as site,
+            array(select team.name from team_member join team on team.id = team_member.team_id
+                  where team_member.person_id = subject.id and team.removed_at is null
+                  order by team.name) as teams
+     from person join subject on subject.id = person.subject_id
+     join organization on organization.id = person.organization_id and organization.is_home
+     left join site on site.id = person.site_id
+     where person.account not in ('ended', 'removed')
+     order by lower(subject.name), subject.id limit ${MOST_IN_FILE}`,
+  );
+  return rows;
 }

@@ -1,5 +1,6 @@
-import { administrationRoutes } from '../../contract/administration.ts';
+import { administrationRoutes, type ImportPeopleRequest } from '../../contract/administration.ts';
 import { implement } from '../http/index.ts';
+import { importPeople, peopleFile } from './import.ts';
 import { changeOrganization, mailArrived, organizationOf, tryMail } from './organization.ts';
 import { readPeople } from './pasted.ts';
 import {
@@ -43,6 +44,13 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
       addPeople(tx, platform, actor, body),
     'PATCH /api/administration/people': (tx, { actor, body }) =>
       changePeople(tx, platform, actor, body),
+    'GET /api/administration/people.csv': async ({ ctx }) => {
+      ctx.attachment('people.csv');
+      ctx.type = 'text/csv; charset=utf-8';
+      ctx.body = await peopleFile(pool);
+    },
+    'POST /api/administration/import': (tx, { actor, body }) =>
+      importPeople(tx, platform, actor, body as ImportPeopleRequest),
     'POST /api/administration/people/end': (tx, { actor, body }) =>
       endPeople(tx, platform, actor, body),
     'POST /api/administration/people/return': (tx, { actor, body }) =>

@@ -257,7 +257,9 @@ export async function readChoices(db: Database): Promise<CatalogueChoices> {
     db.query<{ id: number; name: string }>(
       'select id, name from site where removed_at is null order by name limit 500',
     ),
-    db.query<{ id: number; name: string }>('select id, name from team where removed_at is null order by name limit 500'),
+    db.query<{ id: number; name: string }>(
+      'select id, name from team where removed_at is null order by name limit 500',
+    ),
     db.query<{ feature: string }>(
       `select distinct unnest(features) as feature from resource where retired_at is null
        order by 1 limit 500`,

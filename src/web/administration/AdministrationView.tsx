@@ -1,13 +1,16 @@
 import { useDeferredValue, useState } from 'react';
 import type { PeopleColumn, Role, StaffMember, Standing } from '../../contract/administration.ts';
-import { formatNear, formatOffset, zoneCity } from '../../core/time/format.ts';
-import { Failure, useAddressQuery, useMe, useNow } from '../client/index.ts';
+import { formatDay, formatOffset, zoneCity } from '../../core/time/format.ts';
+import { addDays, dateAt } from '../../core/time/wall.ts';
+import { errorText, Failure, takeFile, useAddressQuery, useMe, useNow } from '../client/index.ts';
+import { tellUser } from '../design/notices.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Empty, Outline } from '../design/states.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { AdminFrame } from './AdminFrame.tsx';
 import { AddPeoplePanel } from './AddPeoplePanel.tsx';
+import { PeopleFilePanel } from './PeopleFilePanel.tsx';
 import { ManyBar } from './ManyBar.tsx';
 import { StaffPanel } from './StaffPanel.tsx';
 import { useSites, useStaff } from './useAdministration.ts';
@@ -54,7 +57,7 @@ function People() {
   });
   const sites = useSites();
   const [chosen, setChosen] = useState<ReadonlyMap<number, StaffMember>>(new Map());
-  const [isAdding, setIsAdding] = useState(false);
+  const [panel, setPanel] = useState<'add' | 'file' | null>(null);
   const openId = Number(params.get('open')) || null;
   const opened = rows.find((one) => one.id === openId);
   const put = (given: Record<string, string | null>) =>
@@ -125,7 +128,18 @@ function People() {
             value={text}
             onChange={(event) => setText(event.target.value)}
           />
-          <Button onClick={() => setIsAdding(true)}>Add people</Button>
+          <Button onClick={() => setPanel('add')}>Add people</Button>
+          <Button onClick={() => setPanel('file')}>From a file</Button>
+          <Button
+            look="quiet"
+            onClick={() =>
+              void takeFile('GET /api/administration/people.csv').catch((error: unknown) =>
+                tellUser(errorText(error)),
+              )
+            }
+          >
+            As CSV
+          </Button>
         </div>
       </div>
       {present.length > 0 && sites.data && (
@@ -217,10 +231,11 @@ function People() {
         />
       )}
       <AddPeoplePanel
-        open={isAdding}
+        open={panel === 'add'}
         sites={sites.data?.sites ?? []}
-        onClose={() => setIsAdding(false)}
+        onClose={() => setPanel(null)}
       />
+      <PeopleFilePanel open={panel === 'file'} onClose={() => setPanel(null)} />
     </div>
   );
 }
@@ -273,7 +288,7 @@ function PersonRow({
   const teamWords = teams.map((team) => team.name).join(', ');
   const seen =
     seenAt !== null
-      ? formatNear(seenAt, now, me)
+      ? dayWords(seenAt, now, me.zone)
       : letter === 'failed'
         ? 'letter came back'
         : letter === 'waiting'
@@ -314,4 +329,11 @@ function PersonRow({
       </span>
     </div>
   );
+}
+
+/** A day that is past, as near as it is: today, yesterday, or its date. */
+function dayWords(instant: number, now: number, zone: string): string {
+  const [day, today] = [dateAt(instant, zone), dateAt(now, zone)];
+  if (day === today) return 'today';
+  return day === addDays(today, -1) ? 'yesterday' : formatDay(instant, zone);
 }

@@ -18,6 +18,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/administration/organization': ['directory', 'resource', 'mailroom'],
   'GET /api/administration/sites': ['directory'],
   'GET /api/administration/people': ['directory', 'mailroom'],
+  'GET /api/administration/people.csv': [],
   'GET /api/search': [],
   'GET /api/search/names': [],
   'GET /api/people': ['directory'],
