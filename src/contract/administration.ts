@@ -3,10 +3,11 @@ import { PEOPLE_FILE_COLUMNS, type PeopleFileRow } from '../core/people/peopleFi
 import { START_STEPS } from '../core/people/firstHour.ts';
 import { ACCOUNT_STATES } from '../core/people/personFacts.ts';
 import { LONGEST_PASTED, MOST_PASTED } from '../core/people/pastedPeople.ts';
-import { changeNumber } from './changes.ts';
+import { changeNumber, logEntry } from './changes.ts';
 import {
   byId,
   calendarDate,
+  idInPath,
   line,
   mailAddress,
   plainText,
@@ -20,6 +21,7 @@ import {
   MOST_OF_TEAM,
   MOST_PEOPLE_CHANGED,
   MOST_TEAMS_OF_PERSON,
+  MOST_LOGGED,
 } from './limits.ts';
 import { page } from './paging.ts';
 import { workingHours } from './preferences.ts';
@@ -360,6 +362,37 @@ export const changeOrganizationRequest = z.strictObject({
 });
 export type ChangeOrganizationRequest = z.output<typeof changeOrganizationRequest>;
 
+/** What the log of the house is about. */
+export const LOGGED_THINGS = ['person', 'team', 'site', 'place', 'meeting'] as const;
+export type LoggedThing = (typeof LOGGED_THINGS)[number];
+
+export const houseLogQuery = z.strictObject({
+  /** Whoever did it, or in whose name. */
+  person: z.coerce.number().pipe(subjectId).optional(),
+  what: z.enum(LOGGED_THINGS, { error: `must be one of ${LOGGED_THINGS.join(', ')}` }).optional(),
+  /** Days, the last one included. */
+  first: calendarDate.optional(),
+  last: calendarDate.optional(),
+  /** The last entry that is there already; what follows it is earlier. */
+  after: idInPath.optional(),
+});
+export type LogQuery = z.output<typeof houseLogQuery>;
+
+/** What was done in the house, the latest first; of meetings no more than what kind of thing. */
+export const houseLog = z.strictObject({
+  entries: z
+    .array(
+      logEntry.extend({
+        thing: z.enum(LOGGED_THINGS),
+        /** Which, by its name at that moment; null of a meeting. */
+        about: z.string().nullable(),
+      }),
+    )
+    .max(MOST_LOGGED),
+  more: z.boolean(),
+});
+export type HouseLog = z.output<typeof houseLog>;
+
 /** /api/administration: the organization, its sites and its people. */
 export const administrationRoutes = defineRoutes({
   'GET /api/administration/organization': {
@@ -412,6 +445,17 @@ export const administrationRoutes = defineRoutes({
     params: byId,
     body: z.strictObject({ version: versionRead }),
     answer: z.strictObject({ version: z.int(), change: changeNumber.nullable() }),
+  },
+  'GET /api/administration/log': {
+    may: 'administer organization',
+    query: houseLogQuery,
+    answer: houseLog,
+  },
+  'GET /api/administration/log.csv': {
+    may: 'administer organization',
+    cost: 'many',
+    query: houseLogQuery,
+    answer: file('text/csv'),
   },
   'GET /api/administration/people': {
     may: 'administer organization',

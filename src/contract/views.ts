@@ -22,6 +22,7 @@ export const VIEWS = [
   '/administration',
   '/administration/teams',
   '/administration/sites',
+  '/administration/log',
   '/administration/start',
   '/administration/start/:step',
 ] as const;

@@ -1,5 +1,5 @@
 /** Accounts: links by letter, passwords, and where one is signed in. */
 export { forgottenJob } from './forgotten.ts';
-export { shutOut, welcome, welcomeByHand } from './links.ts';
+export { shutOut, tellFormerAddresses, welcome, welcomeByHand } from './links.ts';
 export { forgetLinks } from './queries.ts';
 export { accountsApi } from './routes.ts';

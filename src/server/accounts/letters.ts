@@ -43,6 +43,28 @@ export function welcomeLetter(
   };
 }
 
+/** The letter to the address that somebody had until now: it is how they know, should it not be meant so. */
+export function addressChangedLetter(
+  to: Pick<Linked, 'name' | 'email'>,
+  facts: { address: string; organization: string; by: string },
+): OutgoingMail {
+  return plainMail(
+    {
+      subject: `Your address at ${facts.organization} is another one`,
+      title: 'You sign in with another address from now on',
+      opening: [
+        `Dear ${firstName(to.name)},`,
+        `${facts.by} changed the address by which you sign in to Marmot at ${facts.organization}. Letters go there from now on, and this one is the last that comes here.`,
+        'You did not expect this? Then ask them, or another administrator, at once.',
+      ],
+      description: '',
+      facts: [['Your new address', facts.address]],
+      link: null,
+    },
+    to,
+  );
+}
+
 /** The letter to somebody who forgot their password. */
 export function passwordLetter(
   to: Pick<Linked, 'id' | 'name' | 'email'>,

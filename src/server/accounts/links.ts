@@ -9,7 +9,13 @@ import { announce, DIRECTORY, subjectOf } from '../live/index.ts';
 import { postMails, withdrawPurpose } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
 import { endSessionsOf } from '../session/index.ts';
-import { linkAddress, passwordLetter, welcomeLetter, type Linked } from './letters.ts';
+import {
+  addressChangedLetter,
+  linkAddress,
+  passwordLetter,
+  welcomeLetter,
+  type Linked,
+} from './letters.ts';
 import {
   countPasswordLetters,
   dropLinks,
@@ -68,6 +74,26 @@ export async function welcome(
     }
     postMails(tx, letters, now);
   }
+}
+
+/** Writes to the former addresses of people who sign in with another from now on; links to the former are good no more. */
+export function tellFormerAddresses(
+  tx: Transaction,
+  { clock }: Pick<Platform, 'clock'>,
+  moved: readonly { id: number; name: string; former: string; address: string }[],
+  facts: { organization: string; by: string },
+): void {
+  if (moved.length === 0) return;
+  const ids = moved.map(({ id }) => id);
+  dropLinks(tx, ids);
+  withdrawPurpose(tx, 'password', ids);
+  postMails(
+    tx,
+    moved.map(({ name, former, address }) =>
+      addressChangedLetter({ name, email: former }, { ...facts, address }),
+    ),
+    clock.now(),
+  );
 }
 
 /** A link of welcome to be handed over by whoever made it; a letter that has not left is taken back. */

@@ -1,3 +1,4 @@
+import { createHash, randomBytes } from 'node:crypto';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type {
   OrganizationDetail,
@@ -13,6 +14,7 @@ import type { ProblemBody } from '../../contract/common.ts';
 import type { Directory } from '../../contract/people.ts';
 import { DEMONSTRATION_PASSWORD } from '../../../demo/data/load.ts';
 import type { Client } from '../../../tests/support/client.ts';
+import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 
 const server = useServer();
@@ -417,5 +419,105 @@ describe('teams', () => {
     await admin.post(`/api/administration/teams/${other.id}/remove`, { version: 1 });
     expect((await undo([removed.body.change])).body.undone).toBe(1);
     expect(await named(made.id)).toMatchObject({ members: 1 });
+  });
+});
+
+describe('whoever signs in', () => {
+  it('hears at their former address that it is another one, and a link to it is good no more', async () => {
+    const id = await server.id('Robine Thys');
+    const former = 'robine.thys@ternrock.example';
+    const token = randomBytes(32).toString('base64url');
+    await server.sql(
+      `insert into account_link (token_hash, person_id, purpose, created_at, expires_at)
+       values ($1, $2, 'password', now(), now() + interval '10 years')`,
+      [createHash('sha256').update(token).digest(), id],
+    );
+    const show = () => server.anonymous().post('/api/account/link', { token });
+    expect((await show()).status).toBe(200);
+    const done = await change(id, { email: fresh() });
+    expect((await show()).status).toBe(403);
+    const [letter] = await server.sql<{ subject: string; text: string }>(
+      `select subject, body_text as text from mail where recipient_email = $1
+       order by number desc limit 1`,
+      [former],
+    );
+    expect(letter!.subject).toContain('is another one');
+    expect(letter!.text).toContain('Aksel Nordvik changed the address');
+    await undo(done.body.changes);
+    expect(await find(id)).toMatchObject({ email: former });
+  });
+});
+
+describe('the log', () => {
+  type Log = {
+    entries: {
+      id: number;
+      actor: string;
+      thing: string;
+      about: string | null;
+      what: string;
+      change: number | null;
+    }[];
+    more: boolean;
+  };
+  const log = async (query = '') => (await admin.get<Log>(`/api/administration/log${query}`)).body;
+
+  it('says who did what to whom, by kind and by person, and takes it back', async () => {
+    const { body } = await add([person({ name: 'Rhona Tait' })], false);
+    const id = body.ids[0]!;
+    await change(id, { jobTitle: 'Diver' });
+    const [last, first] = (await log('?what=person')).entries;
+    expect(last).toMatchObject({
+      actor: 'Aksel Nordvik',
+      thing: 'person',
+      about: 'Rhona Tait',
+      what: 'changed work none → Diver',
+    });
+    expect(first).toMatchObject({ about: 'Rhona Tait', what: 'added them' });
+    const leila = await server.id('Leila Haddad');
+    expect(
+      (await log(`?what=person&person=${leila}`)).entries.every(
+        (one) => one.actor === 'Leila Haddad',
+      ),
+    ).toBe(true);
+    await undo([last!.change!]);
+    expect((await find(id))!.jobTitle).toBe('');
+    expect((await log('?what=person')).entries[1]).toMatchObject({ id: last!.id, change: null });
+  });
+
+  it('shows of meetings no title, nobody, and no time', async () => {
+    const organizer = await server.as('leila.haddad');
+    const made = await organizer.post<{ id: string; version: number }>(
+      '/api/events',
+      meetingRequest({ title: 'Sealed matter', description: 'Sealed words' }),
+    );
+    await organizer.patch(`/api/events/${made.body.id}`, {
+      version: made.body.version,
+      title: 'Sealed once more',
+    });
+    const entries = (await log('?what=meeting')).entries;
+    expect(entries[0]).toMatchObject({ actor: 'Leila Haddad', thing: 'meeting', about: null });
+    const { body: file } = await admin.request<string>('GET', '/api/administration/log.csv');
+    for (const text of [JSON.stringify(await log()), file]) {
+      expect(text).not.toContain('Sealed');
+      expect(text).not.toContain(made.body.id);
+    }
+    expect(file.split('\r\n')[0]).toBe('at,who,in whose name,what it is,which,what was done');
+  });
+
+  it('is read in parts, each entry once, within its days', async () => {
+    const seen: number[] = [];
+    for (let after = ''; ;) {
+      const part = await log(`?what=person${after}`);
+      seen.push(...part.entries.map((one) => one.id));
+      if (!part.more) break;
+      after = `&after=${seen.at(-1)}`;
+    }
+    expect(new Set(seen).size).toBe(seen.length);
+    expect([...seen].sort((a, b) => b - a)).toEqual(seen);
+    expect((await log('?first=2026-11-25')).entries).toEqual([]);
+    expect(
+      (await log('?what=person&first=2026-11-24&last=2026-11-24')).entries.length,
+    ).toBeGreaterThan(0);
   });
 });

@@ -12,7 +12,6 @@ import { commitThings } from '../facts/index.ts';
 import { cellOf, csvLine } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { zoneOfCity } from './cities.ts';
-import { MOST_CITIES } from './limits.ts';
 import { addPeople, changeOf, writePairs, type PersonPair } from './people.ts';
 import { lockHome, lockPeople, readAllPeople, readByAddress } from './peopleQueries.ts';
 import { readSites } from './siteQueries.ts';
@@ -32,7 +31,6 @@ export async function importPeople(
   const breathe = breather();
   const home = await lockHome(tx);
   const [sites, teams] = [await readSites(tx), await readTeams(tx)];
-  const zones = new Map<string, string | null>();
   const names = {
     siteOf: new Map(
       sites.flatMap(({ id, name, city, zone }) =>
@@ -40,11 +38,7 @@ export async function importPeople(
       ),
     ),
     teamOf: new Map(teams.map(({ id, name }) => [plainLetters(name), id])),
-    zoneOf: (city: string) => {
-      const said = plainLetters(city);
-      if (!zones.has(said)) zones.set(said, zones.size < MOST_CITIES ? zoneOfCity(city) : null);
-      return zones.get(said) ?? null;
-    },
+    zoneOf: zoneOfCity,
   };
   const problems: PeopleImported['problems'] = [];
   const seen = new Map<string, number>();

@@ -6,5 +6,5 @@ export const MOST_NAMED_WRONG = 50;
 /** People: of the file of all there are. */
 export const MOST_IN_FILE = 20_000;
 
-/** Cities: whose zone is looked for in one file; each is looked for among thousands. */
-export const MOST_CITIES = 50;
+/** Entries: of the log that are written out as a file at once. */
+export const MOST_LOGGED_IN_FILE = 10_000;

@@ -22,7 +22,6 @@ export async function readPeople(
   const usual = siteId === undefined ? sites[0] : sites.find(({ id }) => id === siteId);
   if (siteId !== undefined && !usual)
     throw invalid([{ field: 'siteId', message: 'must be the number of a site' }]);
-  const zones = new Map<string, string | null>();
   const placed = (one: Pick<PastedPerson, 'name' | 'isNameGuessed' | 'email' | 'remark'>) => {
     const { remark, name, isNameGuessed, email } = one;
     const person = { name, isNameGuessed, email };
@@ -33,8 +32,7 @@ export async function readPeople(
       ({ name: called, city }) => plainLetters(called) === said || plainLetters(city) === said,
     );
     if (site) return { ...person, siteId: site.id, zone: site.zone, isPlaceGuessed: true };
-    if (!zones.has(said)) zones.set(said, zoneOfCity(remark));
-    const zone = zones.get(said);
+    const zone = zoneOfCity(remark);
     return zone ? { ...person, siteId: null, zone, isPlaceGuessed: true } : { ...person, ...own };
   };
   const here = new Map(

@@ -13,7 +13,7 @@ import { listClauses } from '../../core/listClauses.ts';
 import { addressKey } from '../../core/mailAddress.ts';
 import { valuesOfPerson } from '../../core/people/personFacts.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { shutOut, welcome, welcomeByHand } from '../accounts/index.ts';
+import { shutOut, tellFormerAddresses, welcome, welcomeByHand } from '../accounts/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { actorName } from '../actions/index.ts';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
@@ -313,6 +313,16 @@ export async function writePairs(
   const isOut = ({ after }: PersonPair) => after.account === 'ended' || after.account === 'removed';
   const idsOf = (pairs: readonly PersonPair[]) => pairs.map(({ before }) => before.id);
   await shutOut(tx, idsOf(changed.filter(isOut)));
+  tellFormerAddresses(
+    tx,
+    platform,
+    changed.flatMap(({ before, after }) =>
+      after.account === 'active' && addressKey(before.email) !== addressKey(after.email)
+        ? [{ id: after.id, name: after.name, former: before.email, address: after.email }]
+        : [],
+    ),
+    facts,
+  );
   const awaited = changed.filter(
     ({ before, after }) =>
       after.account === 'invited' &&

@@ -1,6 +1,7 @@
 import { administrationRoutes, type ImportPeopleRequest } from '../../contract/administration.ts';
 import { implement } from '../http/index.ts';
 import { importPeople, peopleFile } from './import.ts';
+import { logFile, readLog } from './log.ts';
 import { changeOrganization, mailArrived, organizationOf, tryMail } from './organization.ts';
 import { readPeople } from './pasted.ts';
 import {
@@ -38,6 +39,12 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
       changeTeam(tx, platform, actor, params.id, body),
     'POST /api/administration/teams/:id/remove': (tx, { actor, params, body }) =>
       removeTeam(tx, platform, actor, params.id, body.version),
+    'GET /api/administration/log': ({ actor, query }) => readLog(pool, platform, actor, query),
+    'GET /api/administration/log.csv': async ({ actor, query, ctx }) => {
+      ctx.attachment('log.csv');
+      ctx.type = 'text/csv; charset=utf-8';
+      ctx.body = await logFile(pool, platform, actor, query);
+    },
     'GET /api/administration/people': ({ query }) => listStaff(pool, query),
     'POST /api/administration/people/read': ({ body }) => readPeople(pool, body),
     'POST /api/administration/people': (tx, { actor, body }) =>

@@ -11,6 +11,7 @@ export {
   type Revised,
   type ThingRevision,
 } from './queries.ts';
+export { readHouseLog, type HouseFact } from './logQueries.ts';
 export {
   commitThings,
   type ThingChange,

@@ -168,7 +168,8 @@ export async function takeSubscribers(
      from subject
      where subject.id = person.subject_id and person.subject_id in (
        select subject_id from person
-       where exists (select 1 from notification
+       where account not in ('ended', 'removed')
+         and exists (select 1 from notification
                      where person_id = person.subject_id and how = 'daily' and mailed_at is null)
          and ($1::timestamptz at time zone zone)::time >= make_time($2, 0, 0)
          and (daily_letter_on is null or daily_letter_on < ($1::timestamptz at time zone zone)::date)

@@ -74,6 +74,9 @@ export async function insertDue(
          and shown.visibility <> 'draft'
        join effective_reply reply on reply.occurrence_id = due.id
          and reply.person_id is not null and reply.reply <> 'declined'
+         -- Whose access ended is reminded of nothing.
+         and not exists (select from person where subject_id = reply.person_id
+                         and account in ('ended', 'removed'))
      ), means as (
        select meant.*, reminder.means from meant
        join reminder on chose and reminder.event_id = meant.event_id

@@ -8,6 +8,7 @@ const PARTS = [
   ['/administration', 'People'],
   ['/administration/teams', 'Teams'],
   ['/administration/sites', 'Sites and holidays'],
+  ['/administration/log', 'Log'],
   ['/administration/start', 'First hour'],
 ] as const;
 

@@ -12,7 +12,8 @@ type ListRoute =
   | 'GET /api/replies'
   | 'GET /api/mailroom'
   | 'GET /api/changes'
-  | 'GET /api/administration/people';
+  | 'GET /api/administration/people'
+  | 'GET /api/administration/log';
 
 /**
  * A long list, read a part at a time.

@@ -56,6 +56,7 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
     (await import('../administration/AdministrationView.tsx')).AdministrationView,
   '/administration/teams': async () => (await import('../administration/TeamsView.tsx')).TeamsView,
   '/administration/sites': async () => (await import('../administration/SitesView.tsx')).SitesView,
+  '/administration/log': async () => (await import('../administration/LogView.tsx')).LogView,
   '/administration/start': async () => (await import('../administration/StartView.tsx')).StartView,
   '/administration/start/:step': async () =>
     (await import('../administration/StartView.tsx')).StartView,
