@@ -61,7 +61,7 @@ test('a file is looked at, its columns settled by hand, done and taken back', as
   await expect(panel.getByText('1 changed')).toBeVisible();
   await expect(panel.getByText('1 line cannot be read')).toBeVisible();
   await panel.getByRole('button', { name: 'Do it for 2 people' }).click();
-  await expect(page.getByText('1 person added, 1 changed.')).toBeVisible();
+  await expect(page.getByText('1 person added, 1 changed.', { exact: true })).toBeVisible();
   await page.getByRole('searchbox', { name: 'Name, address, work or team' }).fill('farida');
   await expect(page.getByRole('button', { name: 'Farida Osman' })).toBeVisible();
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -77,11 +77,13 @@ test('several people are changed at once, one loses access, and the log takes it
   const bar = page.getByRole('group', { name: 'Those who are chosen' });
   await bar.getByRole('combobox', { name: 'Their role' }).click();
   await page.getByRole('option', { name: 'steward', exact: true }).click();
-  await expect(page.getByText('Declan Murphy changed.')).toBeVisible();
+  await expect(page.getByText('Declan Murphy changed.', { exact: true })).toBeVisible();
   const { context, page: declan } = await inOf(browser);
   await expect(declan.getByRole('button', { name: 'Declan', exact: true })).toBeVisible();
   await bar.getByRole('button', { name: 'End their access' }).click();
-  await expect(page.getByText('Declan Murphy has no access any more.')).toBeVisible();
+  await expect(
+    page.getByText('Declan Murphy has no access any more.', { exact: true }),
+  ).toBeVisible();
   // Their own window is told at once, without anything being pressed.
   await expect(declan.getByText(/signed out|Sign in/i).first()).toBeVisible({ timeout: 10_000 });
   await context.close();

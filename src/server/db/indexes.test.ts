@@ -16,7 +16,6 @@ const server = useServer({ works: false });
 const NEVER_SEARCHED = [
   'attachment.added_by',
   'event.created_by',
-  'fact.actor_id',
   'person.site_id',
   'layer.subject_id',
   'layer.team_id',

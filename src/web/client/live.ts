@@ -41,6 +41,8 @@ export function useLive(): void {
       connect: (subjects) =>
         new EventSource(`/api/live${subjects.length ? `?subjects=${subjects.join(',')}` : ''}`),
       changed: (notice) => readAgain(client, notice),
+      // Whether they are signed in is looked at: their session may have ended elsewhere.
+      refused: () => readAgain(client, ['person']),
       reached: setReached,
       outOfDate: (subjects, before) => readAgainIfBefore(client, [...subjects], before),
     });

@@ -45,6 +45,7 @@ function window() {
     },
     changed: (notice) => heard.push(notice.join()),
     outOfDate: (subjects, before) => heard.push([subjects.join(), before]),
+    refused: () => undefined,
     reached: (isReached) => reached.push(isReached),
   });
   return {

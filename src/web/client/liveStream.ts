@@ -20,6 +20,8 @@ interface Outside {
   changed(notice: LiveNotice): void;
   /** What was read of these subjects before an instant (epoch milliseconds) may be out of date. */
   outOfDate(subjects: readonly string[], before: number): void;
+  /** The server answered and would not be listened to: whoever listens may be signed out. */
+  refused(): void;
   /** Whether the server is heard of. */
   reached(isReached: boolean): void;
 }
@@ -130,6 +132,7 @@ export class LiveStream {
     this.isBroken = true;
     this.outside.reached(false);
     if (stream.readyState !== EventSource.CLOSED) return;
+    this.outside.refused();
     clearTimeout(this.silence);
     const pause = Math.min(AGAIN_MS.first * 2 ** this.refusals++, AGAIN_MS.most);
     // Not all windows at the same moment.
