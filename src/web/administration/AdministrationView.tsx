@@ -7,6 +7,7 @@ import { tellUser } from '../design/notices.ts';
 import { Button, TextInput } from '../design/controls.tsx';
 import { Select } from '../design/Select.tsx';
 import { Empty, Outline } from '../design/states.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { VirtualRows } from '../design/VirtualRows.tsx';
 import { AdminFrame } from './AdminFrame.tsx';
 import { AddPeoplePanel } from './AddPeoplePanel.tsx';
@@ -247,27 +248,14 @@ const ROLES: { value: Role | null; words: string }[] = [
 ];
 
 /** A box to choose somebody; its label is only said. */
-function Box({
+const Box = ({
   label,
-  on,
-  onChange,
+  ...rest
 }: {
   label: string;
   on: boolean;
   onChange: (on: boolean) => void;
-}) {
-  return (
-    <label className="reach grid size-6 place-items-center">
-      <span className="sr-only">{label}</span>
-      <input
-        type="checkbox"
-        className="size-[17px] accent-gentian"
-        checked={on}
-        onChange={(event) => onChange(event.target.checked)}
-      />
-    </label>
-  );
-}
+}) => <Tick label={<span className="sr-only">{label}</span>} {...rest} />;
 
 function PersonRow({
   person,

@@ -7,6 +7,7 @@ import { isZone } from '../../core/time/zones.ts';
 import { ApiProblem, callApi, errorText } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Loading } from '../design/states.tsx';
+import { Tick } from '../design/ticks.tsx';
 import { ZoneChoice } from '../time/index.ts';
 
 const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -117,15 +118,7 @@ function Choosing({
             onChange={(event) => setPassword(event.target.value)}
           />
         </Field>
-        <label className="flex min-h-6 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-[17px] accent-gentian"
-            checked={isShown}
-            onChange={(event) => setIsShown(event.target.checked)}
-          />
-          Show what I type
-        </label>
+        <Tick label="Show what I type" on={isShown} onChange={setIsShown} />
         {isWelcome && (
           <Field
             label="Your clock"
