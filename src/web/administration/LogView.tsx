@@ -85,7 +85,8 @@ function Log() {
             value={what}
             options={THINGS}
             onChange={(value) => put('what', value)}
-          />{' '}
+          />
+          ,{' '}
           <Select
             look="word"
             question="When"
