@@ -109,3 +109,6 @@ export const MOST_OF_TEAM = 2000;
 
 /** People: of a file that are shown before it is taken, of each kind. */
 export const MOST_SHOWN_OF_FILE = 200;
+
+/** Events: of somebody that are handed over, ended or left at once. */
+export const MOST_HELD = 2000;

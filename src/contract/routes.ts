@@ -1,6 +1,7 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
 import { accountsRoutes } from './accounts.ts';
 import { administrationRoutes } from './administration.ts';
+import { leavingRoutes } from './leaving.ts';
 import { attachmentsRoutes } from './attachments.ts';
 import { availabilityRoutes } from './availability.ts';
 import { bookingsRoutes } from './bookings.ts';
@@ -35,6 +36,7 @@ export const ROUTES = {
   ...setupRoutes,
   ...accountsRoutes,
   ...administrationRoutes,
+  ...leavingRoutes,
   ...liveRoutes,
   ...searchRoutes,
   ...peopleRoutes,

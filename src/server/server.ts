@@ -6,6 +6,7 @@ import { pino, type Logger } from 'pino';
 import { accountsApi, forgottenJob } from './accounts/index.ts';
 import {
   administrationApi,
+  leavingApi,
   personHistory,
   siteHistory,
   teamHistory,
@@ -82,6 +83,7 @@ const CAPABILITIES: readonly Capability[] = [
   setupApi,
   accountsApi,
   administrationApi,
+  leavingApi,
   liveApi,
   searchApi,
   peopleApi,

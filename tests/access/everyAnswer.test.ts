@@ -107,6 +107,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/administration/organization': '/api/administration/organization',
     'GET /api/administration/sites': '/api/administration/sites',
     'GET /api/administration/people': '/api/administration/people?limit=200',
+    'GET /api/administration/people/:id/holdings': `/api/administration/people/${leila}/holdings`,
     'GET /api/administration/log': '/api/administration/log',
     'GET /api/administration/log.csv': '/api/administration/log.csv',
     'GET /api/administration/people.csv': '/api/administration/people.csv',

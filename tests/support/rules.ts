@@ -48,7 +48,8 @@ const RULES: Record<string, string> = {
                   else timezone(person.zone, own_days.after::timestamp) end as ends_at
       from occurrence
       join event on event.id = occurrence.event_id and event.status = 'confirmed'
-      join attendee on attendee.event_id = event.id and attendee.person_id is not null
+      join attendance attendee on attendee.event_id = event.id and attendee.person_id is not null
+        and (attendee.left_at is null or occurrence.starts_at < attendee.left_at)
       left join occurrence_reply alone on alone.attendee_id = attendee.id
         and alone.event_id = event.id and alone.recurrence_at = occurrence.recurrence_at
       join person on person.subject_id = attendee.person_id
@@ -86,7 +87,7 @@ const RULES: Record<string, string> = {
       is distinct from (coalesce(kept.number, 0), coalesce(kept.minutes, 0))`,
   'somebody answers for a date of what they are not asked to': `
     select attendee.id::text as what
-    from occurrence_reply join attendee on attendee.id = occurrence_reply.attendee_id
+    from occurrence_reply join attendance attendee on attendee.id = occurrence_reply.attendee_id
     where occurrence_reply.event_id <> attendee.event_id`,
   'a meeting has not one organizer': `
     select event.id::text as what from event

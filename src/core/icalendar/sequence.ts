@@ -4,7 +4,16 @@ import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 
 /** What of a meeting is a matter of SEQUENCE, as RFC 5546 section 2.1.4 lists it. */
-const scheduled = ({ timing, endZone, rule, except, overrides, status }: Meeting) => ({
+const scheduled = ({
+  organizerId,
+  timing,
+  endZone,
+  rule,
+  except,
+  overrides,
+  status,
+}: Meeting) => ({
+  organizerId,
   timing,
   endZone,
   rule,
@@ -18,7 +27,7 @@ const scheduled = ({ timing, endZone, rule, except, overrides, status }: Meeting
 
 /**
  * Whether a change is a new revision in the sense of RFC 5546 section 2.1.4: start, end, rule,
- * exceptions or status. Words, places and people are none.
+ * exceptions or status; or another organizer, as section 3.2.2.6 asks. Words, places and other people are none.
  */
 export const isNewRevision = (before: Meeting, after: Meeting): boolean =>
   !same(scheduled(before), scheduled(after));

@@ -18,6 +18,11 @@ export interface MeetingChange {
   mergedInto?: { id: string; names: ReadonlyMap<WallTime, WallTime> };
   /** How occurrences that were named otherwise before are named now; without it all keep their names. */
   renamed?: Rename | undefined;
+  /**
+   * Set where those who take part no more have left at this instant: what happened until then keeps them. Epoch
+   * milliseconds.
+   */
+  leftAt?: number;
 }
 
 /** What a command comes to: nothing of it is done before it is committed. */
@@ -33,6 +38,8 @@ export interface Decision {
   undo: { id: string; version: number } | null;
   /** Set where each meeting's change is taken back by itself. */
   areUndoneApart?: true;
+  /** Set where it is done for those whose it is: a steward who does it agrees to no place by that. */
+  agreesToNothing?: true;
 }
 
 const asked = (now: number): Answer => ({

@@ -120,6 +120,12 @@ const isShape = ({ path }: Pick<Edit, 'path'>) =>
 
 const isMinReplySequence = (path: string): boolean => path.endsWith('/minReplySequence');
 
+const roleIn = (value: unknown): unknown => (value as { role?: unknown } | null)?.role;
+
+/** Whether a change of people is one of who organizes it. */
+export const isOfHost = ({ path, from, to }: Edit): boolean =>
+  path.startsWith('participant/') && [from, to].some((value) => roleIn(value) === 'organizer');
+
 const isResource = ({ path }: Edit): boolean => path.startsWith('resource/');
 
 /** Whether another place was chosen since for one that a change took: one that it gave went, or one came. */
@@ -155,9 +161,12 @@ export function takeBack(
   // Names of occurrences depend on the rule: a changed rule goes back with all of them, or stays.
   const shapeStands =
     !reshaped || (edits.filter(isShape).every(stands) && !addedSince(values, edits));
+  // Who organizes it goes back with all who changed places over it, or not at all: there is always one.
+  const hostsStand = edits.filter(isOfHost).every(stands);
   const left: Edit[] = [];
   for (const edit of edits) {
-    const undone = reshaped && isShape(edit) ? shapeStands : stands(edit);
+    const undone =
+      reshaped && isShape(edit) ? shapeStands : isOfHost(edit) ? hostsStand : stands(edit);
     if (!undone) left.push(edit);
     else if (edit.from === null || edit.from === undefined) values.delete(edit.path);
     else values.set(edit.path, edit.from);
@@ -237,9 +246,13 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
         : { ...one, details: { ...one.details, [name]: value } as OccurrenceDetails },
     );
   }
+  const people = under('participant/');
+  const host = people.find(([, value]) => roleIn(value) === 'organizer')?.[1] as
+    Pick<Participant, 'personId'> | undefined;
   return {
     ...meeting,
     ...shape,
+    organizerId: meeting.organizerId === null ? null : (host?.personId ?? meeting.organizerId),
     ...(values.get('status') as Pick<Meeting, 'status' | 'cancelledAt'>),
     ...(Object.fromEntries(FIELD_NAMES.map((name) => [name, values.get(name)])) as MeetingFields),
     rights: values.get('rights') as Meeting['rights'],
@@ -252,7 +265,7 @@ function meetingOf(meeting: Meeting, values: Values): Meeting {
       ...one,
       cancelled: one.details.cancelledAt !== null,
     })),
-    participants: under('participant/').map(([key, value]) => ({
+    participants: people.map(([key, value]) => ({
       ...(meeting.participants.find((one) => participantKey(one) === key) ?? {
         id: 0,
         nudgedAt: null,

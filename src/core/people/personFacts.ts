@@ -11,6 +11,8 @@ export interface PersonFactDetails {
   'person-changed': Named & { edits: readonly Edit[] };
   /** Their access ended: they sign in no more. */
   'person-ended': Named;
+  /** They left, and all that they had to come was handed over, given back or ended. */
+  'person-left': Named;
   /** They may sign in again. */
   'person-returned': Named;
   /** A letter of welcome was written to them. */
@@ -24,6 +26,7 @@ export const PERSON_FACT_KINDS = [
   'person-added',
   'person-changed',
   'person-ended',
+  'person-left',
   'person-returned',
   'person-welcomed',
   'person-link-made',
@@ -124,6 +127,7 @@ export function personFactInWords<Kind extends keyof PersonFactDetails>(
     'person-added': () => 'added them',
     'person-changed': ({ edits }) => `changed ${personEditsInWords(edits, words).join('; ')}`,
     'person-ended': () => 'ended their access',
+    'person-left': () => 'let them leave, with all that they had to come',
     'person-returned': () => 'let them sign in again',
     'person-welcomed': () => 'wrote them a letter of welcome',
     'person-link-made': () => 'made a link of welcome to hand over',

@@ -1,5 +1,5 @@
 /** The organization, its sites and its people, for those who administer it. */
 export { personHistory } from './personHistory.ts';
-export { administrationApi } from './routes.ts';
+export { administrationApi, leavingApi } from './routes.ts';
 export { siteHistory } from './sites.ts';
 export { teamHistory } from './teams.ts';

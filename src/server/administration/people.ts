@@ -141,7 +141,7 @@ async function refuseUnknown(
  * Those who are chosen, held until the transaction ends, as they were read.
  * @throws Refusal where somebody is nobody here, or was changed meanwhile
  */
-async function lockChosen(
+export async function lockChosen(
   tx: Transaction,
   chosen: ChosenPeople['people'],
   isThere: (person: KeptPerson) => boolean,

@@ -275,3 +275,18 @@ export async function readAllPeople(db: Database): Promise<
   );
   return rows;
 }
+
+/** Somebody of the organization, whose access may have ended; null where there is nobody. */
+export async function readStaffMember(
+  db: Database,
+  id: number,
+): Promise<Pick<KeptPerson, 'id' | 'name' | 'version'> | null> {
+  const { rows } = await db.query<Pick<KeptPerson, 'id' | 'name' | 'version'>>(
+    `select subject.id, subject.name, person.version
+     from person join subject on subject.id = person.subject_id
+     join organization on organization.id = person.organization_id and organization.is_home
+     where subject.id = $1 and person.account <> 'removed'`,
+    [id],
+  );
+  return rows[0] ?? null;
+}

@@ -18,6 +18,7 @@ import {
   type ThingsTakenBack,
 } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
+import { giveBack } from './leaving/giveBack.ts';
 import { changeOf, writePairs, type PersonPair } from './people.ts';
 import {
   lockHome,
@@ -71,13 +72,20 @@ async function takeBack(
   const values = new Map([...there].map(([id, one]) => [id, valuesOfPerson(one)]));
   const left: string[] = [];
   const touching = new Map<number, number>();
-  for (const { id, thingId, edits } of revisions) {
+  const leavings: ThingRevision[] = [];
+  for (const revision of revisions) {
+    const { id, thingId } = revision;
     const person = there.get(thingId);
     if (!person) continue;
+    const edits = revision.edits.filter(({ path }) => !path.includes('/'));
     const taken = takeEditsBack(values.get(thingId)!, edits);
     values.set(thingId, taken.values);
     left.push(...leftInWords(person, taken.left));
     if (taken.left.length < edits.length) touching.set(id, thingId);
+    // Who is not here again does not have again what was theirs.
+    const isBack = !taken.left.some(({ path }) => path === 'account');
+    if (isBack && (edits.length < revision.edits.length || revision.meetings.length > 0))
+      leavings.push(revision);
   }
   let pairs = [...there.values()].flatMap((before): PersonPair[] => {
     const after = {
@@ -127,10 +135,17 @@ async function takeBack(
       return { fact };
     }),
   );
+  const back = await giveBack(
+    tx,
+    platform,
+    actor,
+    leavings.filter(({ thingId }) => !standing.has(thingId)),
+    there,
+  );
   return {
     done: [...touching].flatMap(([id, thingId]) => (standing.has(thingId) ? [] : [id])),
-    left,
-    meetings: { undone: 0, partly: 0, left: 0 },
+    left: [...left, ...back.left],
+    meetings: back.meetings,
   };
 }
 

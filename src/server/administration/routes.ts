@@ -1,6 +1,9 @@
 import { administrationRoutes, type ImportPeopleRequest } from '../../contract/administration.ts';
+import { leavingRoutes } from '../../contract/leaving.ts';
 import { implement } from '../http/index.ts';
 import { importPeople, peopleFile } from './import.ts';
+import { readHoldings } from './leaving/holdings.ts';
+import { leave } from './leaving/leave.ts';
 import { logFile, readLog } from './log.ts';
 import { changeOrganization, mailArrived, organizationOf, tryMail } from './organization.ts';
 import { readPeople } from './pasted.ts';
@@ -70,3 +73,10 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
     }),
   };
 });
+
+export const leavingApi = implement(leavingRoutes, (platform) => ({
+  'GET /api/administration/people/:id/holdings': ({ actor, params, query }) =>
+    readHoldings(platform.pool, actor, params.id, query, platform.clock.now()),
+  'POST /api/administration/people/:id/leave': (tx, { actor, params, body }) =>
+    leave(tx, platform, actor, params.id, body),
+}));

@@ -40,3 +40,35 @@ export async function deleteDelegate(
   );
   return rowCount === 1;
 }
+
+/** Who acted for whom, and since when. */
+export interface Delegation {
+  principalId: number;
+  delegateId: number;
+  receives: Receives;
+  since: number;
+}
+
+/** Ends all that somebody does for others, and others for them. @returns what there was */
+export async function dropDelegations(tx: Transaction, personId: number): Promise<Delegation[]> {
+  const { rows } = await tx.query<Delegation>(
+    `delete from delegate where principal_id = $1 or delegate_id = $1
+     returning principal_id as "principalId", delegate_id as "delegateId", receives, since`,
+    [personId],
+  );
+  return rows;
+}
+
+/** Lets people act for each other again, where they do not by now and both are here. */
+export function putDelegations(tx: Transaction, rows: readonly Delegation[]): void {
+  if (rows.length === 0) return;
+  tx.send(
+    `insert into delegate (principal_id, delegate_id, receives, since)
+     select "principalId", "delegateId", receives, to_timestamp(since / 1000)
+     from jsonb_to_recordset($1) as back ("principalId" int, "delegateId" int, receives text, since float8)
+     where not exists (select from person where subject_id in ("principalId", "delegateId")
+                         and account in ('ended', 'removed'))
+     on conflict do nothing`,
+    [JSON.stringify(rows)],
+  );
+}

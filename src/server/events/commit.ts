@@ -18,7 +18,12 @@ import {
 } from '../participants/index.ts';
 import { readStewards } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { holdResources, readResources, type HeldResources } from '../reservations/index.ts';
+import {
+  followOrganizers,
+  holdResources,
+  readResources,
+  type HeldResources,
+} from '../reservations/index.ts';
 import { copyBelongings } from './belongingQueries.ts';
 import { laidOutUntil, newSpans } from './occurrences/dates.ts';
 import { expandOccurrences } from './occurrences/expansion.ts';
@@ -72,7 +77,10 @@ export async function commit(
   foresee(tx, platform, decision);
   const meetings = new Map<string, Meeting>();
   const asked = new Map<string, readonly number[]>();
-  const context = { tx, platform, actor, hold: holding.hold, expandedUntil, now, asked };
+  const { agreesToNothing } = decision;
+  const context = {
+    ...{ tx, platform, actor, hold: holding.hold, expandedUntil, now, asked, agreesToNothing },
+  };
   for (const some of together(decision.changes)) {
     const changes = some.map((change) => ({ ...change, ...withNumbers(change, meetings) }));
     const [{ before, after }] = changes as [MeetingChange];
@@ -186,6 +194,7 @@ interface Context {
   now: number;
   /** Resources to which a steward has to agree, by the meeting that wants them. */
   asked: Map<string, readonly number[]>;
+  agreesToNothing: boolean | undefined;
 }
 
 /** That stewards have to agree to what a change wants. */
@@ -226,7 +235,7 @@ function withNumbers(
 
 /** A meeting that is new, with its people and dates: one statement. */
 async function make(
-  { tx, platform, actor, hold, expandedUntil, now, asked }: Context,
+  { tx, platform, actor, hold, expandedUntil, now, asked, agreesToNothing }: Context,
   change: MeetingChange & { after: Meeting },
 ): Promise<Meeting> {
   const { after, splitFrom } = change;
@@ -251,14 +260,14 @@ async function make(
     return made;
   }
   const laying = { change, until, untilBefore: null, made: withIds(spans, dates) };
-  const [places] = await expandOccurrences(tx, [laying], { hold, actor, now });
+  const [places] = await expandOccurrences(tx, [laying], { hold, actor, now, agreesToNothing });
   if (places!.length > 0) asked.set(after.id, places!);
   return made;
 }
 
 /** Meetings that were and are: as many statements as one of them takes. */
 async function rewrite(
-  { tx, hold, expandedUntil, actor, now, asked }: Context,
+  { tx, hold, expandedUntil, actor, now, asked, agreesToNothing }: Context,
   changes: readonly Rewritten[],
 ): Promise<Meeting[]> {
   const layings = changes.map((change) => {
@@ -275,7 +284,18 @@ async function rewrite(
     now,
   );
   const people = await updateParticipants(tx, changes);
-  const places = await expandOccurrences(tx, layings, { hold, actor, now });
+  const places = await expandOccurrences(tx, layings, {
+    ...{ hold, actor, now, agreesToNothing },
+  });
+  const handedOver = changes.filter(
+    ({ before, after }) => before.organizerId !== after.organizerId,
+  );
+  if (handedOver.length > 0)
+    followOrganizers(
+      tx,
+      handedOver.map(({ after }) => after.id),
+      now,
+    );
   return changes.map(({ after }, k) => {
     if (places[k]!.length > 0) asked.set(after.id, places[k]!);
     return { ...after, participants: people[k]! };
@@ -297,6 +317,8 @@ function revisionsOf(
 ): Revised[] {
   return changes.flatMap(({ before, after }) => {
     if (!before || !after || !(areUndoneApart || before.id === undo?.id)) return [];
+    // What was split off just now goes back with what it was split from.
+    if (changes.some((one) => one.splitFrom && one.after?.id === before.id)) return [];
     const split = changes.find((one) => one.splitFrom?.id === before.id);
     const revised: Revised = {
       eventId: before.id,

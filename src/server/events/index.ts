@@ -8,6 +8,7 @@ export type { Done } from './commands/carryOut.ts';
 export { noteOf } from './commands/note.ts';
 export { sendDraft } from './commands/send.ts';
 export { receiveRequest } from './commands/receive.ts';
+export { leaveMeetings, type Fate } from './commands/leave.ts';
 export { giveUpPlace } from './commands/giveUpPlace.ts';
 export { giveOtherPlaces } from './commands/otherPlaces.ts';
 export { proposeTo } from './commands/propose.ts';

@@ -25,7 +25,7 @@ interface Table {
 export const TABLES = {
   account_link: { owner: 'accounts', end: { by: 'being used, or its time' } },
   attachment: { owner: 'attachments', end: { with: 'event' } },
-  attendee: { owner: 'participants', end: { with: 'event' } },
+  attendance: { owner: 'participants', end: { with: 'event' } },
   believed_sender: { owner: 'events', end: { days: 400, since: 'used_at' } },
   booking_note: { owner: 'reservations', end: { with: 'event' } },
   booking_tally: { owner: 'ledger', end: { with: 'resource' } },

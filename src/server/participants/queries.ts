@@ -1,6 +1,7 @@
 import { addressKey } from '../../core/mailAddress.ts';
 import type { Answer, Meeting, Participant } from '../../core/meetings/meeting.ts';
 import { participantKey, peopleChange } from '../../core/meetings/people.ts';
+import { timingInterval } from '../../core/recurrence/series.ts';
 import { same } from '../../core/same.ts';
 import { isoInstant } from '../db/json.ts';
 import { sendTogether, type StatementPart } from '../db/parts.ts';
@@ -52,7 +53,7 @@ export function newParticipants(coming: readonly Coming[]): StatementPart {
   const alone = all.flatMap(({ one }, place) => occurrenceRows(one, place));
   return {
     text: `new_attendee as (
-       select nextval(pg_get_serial_sequence('attendee', 'id')) as id, given.*
+       select nextval(pg_get_serial_sequence('attendance', 'id')) as id, given.*
        from jsonb_to_recordset($1) as given (place int, event_id uuid, person_id int, email text,
                                              name text, role text, nudged_at timestamptz,
                                              proposals jsonb, ${ANSWER_COLUMNS})
@@ -92,22 +93,49 @@ export function withNumbers(coming: readonly Coming[], ids: unknown): Participan
  */
 export async function updateParticipants(
   tx: Transaction,
-  changes: readonly { before: Meeting; after: Meeting }[],
+  changes: readonly { before: Meeting; after: Meeting; leftAt?: number }[],
 ): Promise<Participant[][]> {
   const people = changes.map(({ before, after }) => ({
     before,
     after,
     ...peopleChange(before, after),
   }));
-  const removed = people.flatMap((one) => one.removed.map(({ id }) => id));
-  if (removed.length > 0) {
+  const eventIds = changes.map(({ after }) => after.id);
+  const leaving = people.flatMap((one, k) => {
+    const { leftAt } = changes[k]!;
+    // Of what is all to come nothing is theirs.
+    return leftAt !== undefined && timingInterval(one.before.timing).start < leftAt
+      ? one.removed.map(({ id }) => ({ id, left_at: isoInstant(leftAt) }))
+      : [];
+  });
+  if (leaving.length > 0)
+    tx.send(
+      `update attendance set left_at = new.left_at
+       from jsonb_to_recordset($2) as new (id bigint, left_at timestamptz)
+       where attendance.id = new.id and event_id = any($1::uuid[])`,
+      [eventIds, JSON.stringify(leaving)],
+    );
+  const stays = new Set(leaving.map(({ id }) => id));
+  const removed = people
+    .flatMap((one) => one.removed.map(({ id }) => id))
+    .filter((id) => !stays.has(id));
+  if (removed.length > 0)
     tx.send('delete from attendee where event_id = any($1::uuid[]) and id = any($2)', [
-      changes.map(({ after }) => after.id),
+      eventIds,
       removed,
     ]);
-  }
+  const back = people.flatMap(({ after, added }) =>
+    added.flatMap(({ personId }) => (personId === null ? [] : { eventId: after.id, personId })),
+  );
+  // Whoever had left is there again for all of it.
+  if (back.length > 0)
+    tx.send(
+      `delete from attendance using unnest($1::uuid[], $2::int[]) as back (event_id, person_id)
+       where left_at is not null and attendance.event_id = back.event_id
+         and attendance.person_id = back.person_id`,
+      [back.map((one) => one.eventId), back.map((one) => one.personId)],
+    );
   const rewritten = people.map(rewriteOf);
-  const eventIds = changes.map(({ after }) => after.id);
   writeAnswers(tx, eventIds, {
     changed: rewritten.flatMap((one) => one.changed),
     gone: rewritten.flatMap((one) => one.gone),

@@ -1,6 +1,7 @@
 /** Rooms and other resources: their state, their days, and ways out where one is taken. */
 export {
   readPlaceResources as readCatalogue,
+  readOwners,
   readSites,
   updateOwners,
   type ResourceFacts,

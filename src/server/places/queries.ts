@@ -335,3 +335,17 @@ export function upsertPhoto(tx: Transaction, id: number, type: string, content: 
 export function deletePhoto(tx: Transaction, id: number): void {
   tx.send('delete from place_photo where resource_id = $1', [id]);
 }
+
+/** Whose places are, by their ids, held against others who give them to somebody. */
+export async function readOwners(
+  tx: Transaction,
+  ids: readonly number[],
+): Promise<Map<number, { name: string; ownerId: number | null }>> {
+  const { rows } = await tx.query<{ id: number; name: string; ownerId: number | null }>(
+    `select subject.id, subject.name, owner_id as "ownerId"
+     from resource join subject on subject.id = resource.subject_id
+     where resource.subject_id = any($1) order by 1 for no key update of resource`,
+    [ids],
+  );
+  return new Map(rows.map(({ id, ...one }) => [id, one]));
+}

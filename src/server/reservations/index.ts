@@ -25,7 +25,7 @@ export {
   type Wanting,
 } from './reserve.ts';
 export { closeNewUnits, moveUnits, widenClaims } from './placeQueries.ts';
-export { followOccurrences, writeReservations } from './writeQueries.ts';
+export { followOccurrences, followOrganizers, writeReservations } from './writeQueries.ts';
 export { readHad, readTeamNames, readTeams } from './ruleQueries.ts';
 export { noteBelonging, readContact, readNote, writeNote } from './noteQueries.ts';
 export type { ReservationRequest } from './request.ts';

@@ -71,6 +71,8 @@ interface Reserving {
   /** Whoever asks: the rules of the places bind them. */
   actor: Actor;
   now: number;
+  /** Whether a steward who does it agrees to nothing by that. */
+  agreesToNothing?: boolean | undefined;
 }
 
 /** What came of an event's wishes. */
@@ -90,7 +92,7 @@ export interface Reserved {
 export async function reserve(
   tx: Transaction,
   wanting: readonly Wanting[],
-  { hold, actor, now }: Reserving,
+  { hold, actor, now, agreesToNothing = false }: Reserving,
 ): Promise<Reserved[]> {
   const live = wanting.filter((one) => !one.released);
   const wishes = live.flatMap((one) => one.wishes);
@@ -118,7 +120,8 @@ export async function reserve(
   const dropped = plans.flatMap((one) => one.dropped);
   const claims = changed.length > 0 ? (claimed ?? (await readTaken(tx, changed.map(spanned)))) : [];
   const { booked, taken } = await pickUnits(changed, resources, dropped, claims);
-  const agrees = await agreement(tx, plans, resources, actor);
+  const isAgreeing = may(actor, 'exceed', 'rules') && !agreesToNothing;
+  const agrees = await agreement(tx, plans, resources, { actor, isAgreeing });
   const standing = booked.map((one) => ({ ...one, placed: withState(one, agrees) }));
   await breathe();
   writeReservations(
@@ -133,7 +136,7 @@ export async function reserve(
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
       released: wanting.filter((one) => one.released).flatMap((one) => of(one).map(({ id }) => id)),
-      staysAgreed: !may(actor, 'exceed', 'rules'),
+      staysAgreed: !isAgreeing,
     },
     now,
   );
@@ -211,15 +214,12 @@ async function agreement(
   tx: Transaction,
   plans: readonly Plan[],
   resources: HeldResources,
-  actor: Actor,
+  { actor, isAgreeing }: { actor: Actor; isAgreeing: boolean },
 ): Promise<(one: Changed) => boolean> {
   const isBound = ({ wish }: Changed) => resources.get(wish.resourceId)!.rules.approval;
   const bound = plans.filter(({ changed }) => changed.some(isBound)).map((one) => one.eventId);
   if (bound.length === 0) return () => true;
-  if (actor.kind === 'person') {
-    const isSteward = may(actor, 'exceed', 'rules');
-    return (one) => isSteward || !isBound(one);
-  }
+  if (actor.kind === 'person') return (one) => isAgreeing || !isBound(one);
   const open = await readRequestedOf(tx, bound);
   return (one) => !open.get(one.eventId)?.includes(one.wish.resourceId);
 }

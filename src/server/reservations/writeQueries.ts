@@ -153,3 +153,14 @@ export function followOccurrences(tx: Transaction, eventId: string): void {
     [eventId],
   );
 }
+
+/** Says of the bookings to come of meetings whose they are now. @param from an instant, epoch milliseconds */
+export function followOrganizers(tx: Transaction, eventIds: readonly string[], from: number): void {
+  tx.send(
+    `update reservation set holder_id = event.organizer_id
+     from event
+     where event.id = any($1::uuid[]) and reservation.event_id = event.id and reservation.starts_at >= $2
+       and reservation.holder_id is distinct from event.organizer_id`,
+    [eventIds, new Date(from)],
+  );
+}

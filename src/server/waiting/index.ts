@@ -2,3 +2,4 @@
 export { waitingJob } from './clockwork.ts';
 export { waitFor } from './service.ts';
 export { waitingApi } from './routes.ts';
+export { dropWaiting, putWaiting, type WaitingRow } from './queries.ts';

@@ -85,3 +85,38 @@ export function keepOffer(tx: Transaction, id: number, eventId: string, until: n
 export function deleteWaiting(tx: Transaction, id: number): void {
   tx.send('delete from waiting where id = $1', [id]);
 }
+
+/** What somebody waited for. */
+export interface WaitingRow extends Interval {
+  personId: number;
+  placeId: number;
+  title: string;
+  wants: Waited['wants'];
+  askedAt: number;
+}
+
+/** Lets somebody wait for nothing any more. @returns what they waited for */
+export async function dropWaiting(tx: Transaction, personId: number): Promise<WaitingRow[]> {
+  const { rows } = await tx.query<WaitingRow>(
+    `delete from waiting where person_id = $1
+     returning person_id as "personId", resource_id as "placeId", starts_at as start, ends_at as "end",
+               title, wants, asked_at as "askedAt"`,
+    [personId],
+  );
+  return rows;
+}
+
+/** Lets people wait again, behind nobody who asked after them, for what is still to come. */
+export function putWaiting(tx: Transaction, rows: readonly WaitingRow[], now: number): void {
+  if (rows.length === 0) return;
+  tx.send(
+    `insert into waiting (person_id, resource_id, starts_at, ends_at, title, wants, asked_at)
+     select "personId", "placeId", to_timestamp(start / 1000), to_timestamp("end" / 1000), title, wants,
+            to_timestamp("askedAt" / 1000)
+     from jsonb_to_recordset($1) as back ("personId" int, "placeId" int, start float8, "end" float8, title text,
+                                          wants text, "askedAt" float8)
+     where to_timestamp("end" / 1000) > $2
+     on conflict do nothing`,
+    [JSON.stringify(rows), new Date(now)],
+  );
+}

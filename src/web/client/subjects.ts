@@ -19,6 +19,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/administration/sites': ['directory'],
   'GET /api/administration/people': ['directory', 'mailroom'],
   'GET /api/administration/people.csv': [],
+  'GET /api/administration/people/:id/holdings': ['directory'],
   'GET /api/administration/log': ['directory', 'resource'],
   'GET /api/administration/log.csv': [],
   'GET /api/search': [],

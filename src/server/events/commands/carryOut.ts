@@ -54,7 +54,13 @@ export async function carryOutTogether(
   actor: Actor,
   meetings: ReadonlyMap<string, StoredMeeting>,
   decided: readonly Pick<Decision, 'changes' | 'facts'>[],
-  { held, areUndoneApart }: { held?: HeldResources; areUndoneApart?: true } = {},
+  {
+    held,
+    areUndoneApart,
+    agreesToNothing,
+  }: Pick<Decision, 'areUndoneApart' | 'agreesToNothing'> & {
+    held?: HeldResources;
+  } = {},
 ): Promise<void> {
   const changes = decided.flatMap((one) => one.changes);
   const [first] = changes;
@@ -66,6 +72,7 @@ export async function carryOutTogether(
     answer: { id: (first.after ?? first.before)!.id, occurrence: null },
     undo: null,
     ...(areUndoneApart && { areUndoneApart }),
+    ...(agreesToNothing && { agreesToNothing }),
   };
   const expandedUntil = new Map([...meetings].map(([id, one]) => [id, one.expandedUntil]));
   await commit(tx, platform, actor, decision, { held, expandedUntil });

@@ -58,7 +58,7 @@ export async function createEvent(
   const detail = present(
     { ...made, createdBy: (actor.by ?? me).id, expandedUntil: null },
     nextOccurrence(made, now),
-    { resources, attachments: [], undelivered: {}, ...personal },
+    { resources, attachments: [], undelivered: {}, left: [], ...personal },
     { level: 'acts', asOrganizer: 'acts' },
     actor,
   );

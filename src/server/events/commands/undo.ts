@@ -7,6 +7,8 @@ import {
   decideUndo,
   type Revision,
 } from '../../../core/meetings/undo.ts';
+import { isOfHost } from '../../../core/meetings/edits.ts';
+import { tellingOutsiders } from '../../../core/meetings/leave.ts';
 import { isTitleOfBooking } from '../../../core/meetings/ownTitle.ts';
 import { Refusal } from '../../../core/refusal.ts';
 import { may } from '../../access/index.ts';
@@ -41,6 +43,7 @@ export async function undoChange(
   if (!revision) {
     throw new Refusal('nothing-to-undo', 'There is no change of this event to take back.');
   }
+  if (handsOver(revision)) throw isOfLeaving();
   if (isOrganizers(revision)) await changeableMeeting(tx, actor, id, 'organizer');
   const decision = await takenBack(tx, present, revision, request.tell);
   return carryOut(tx, platform, actor, present, decision, { held });
@@ -72,6 +75,8 @@ export interface TakenBack {
  * what they did to others' bookings, too. What has been changed since stays; everybody is told.
  * @param changes one of each event, in the order in which they were made
  * @param after only what begins after this instant goes back; epoch milliseconds
+ * @param ofLeaving whether it is what was done as somebody left, which whoever administers the organization takes
+ *   back, whoever organizes it
  * @throws Refusal for an event that is not there, not seen, or not the actor's to change;
  *   ResourcesTaken when somebody has taken a resource in the meantime: nothing is taken back then
  */
@@ -80,7 +85,7 @@ export async function undoTogether(
   platform: Platform,
   actor: PersonActor,
   changes: readonly ChangeOf[],
-  { after }: { after?: number } = {},
+  { after, ofLeaving = false }: { after?: number; ofLeaving?: boolean } = {},
 ): Promise<TakenBack> {
   const meetings = await lockMeetings(tx, changes.map((one) => one.id).sort());
   const [levels, revisions] = await Promise.all([
@@ -94,9 +99,11 @@ export async function undoTogether(
     const present = meetings.get(change.id);
     const revision = revisions.get(change.id);
     const isOwn =
-      may(actor, 'change', 'bookings') &&
-      revision?.by === actor.me.id &&
-      revision.edits.every(isOfBookings);
+      ofLeaving ||
+      (may(actor, 'change', 'bookings') &&
+        revision?.by === actor.me.id &&
+        revision.edits.every(isOfBookings));
+    if (revision && handsOver(revision) && !ofLeaving) throw isOfLeaving();
     const level = present && levels.get(present.id)!;
     if (!level || !(isOwn || showsEverything(level.level))) {
       throw new Refusal('no-such-event', 'There is no such event, or it is not shared with you.', {
@@ -112,12 +119,18 @@ export async function undoTogether(
     const going = revision && present && ahead(present, revision, after);
     const decision = going && (await unlessChanged(takenBack(tx, present, going, 'everyone')));
     if (!decision) continue;
+    if (ofLeaving)
+      decision.facts = decision.facts.map((one) =>
+        tellingOutsiders(one, present.participants, present),
+      );
     if (decision.notes.length > 0) partly++;
     decisions.push(decision);
     done.push(change);
   }
   dropRevisions(tx, done);
-  await carryOutTogether(tx, platform, actor, meetings, decisions);
+  await carryOutTogether(tx, platform, actor, meetings, decisions, {
+    ...(ofLeaving && { agreesToNothing: true }),
+  });
   return { undone: done.length, partly, left: changes.length - done.length };
 }
 
@@ -162,6 +175,15 @@ export async function datesThatGoBack(
  */
 const isOrganizers = ({ edits }: Revision): boolean =>
   edits.some(({ path }) => ORGANIZERS.test(path));
+
+/** Whether a change gave the meeting to somebody else to organize. */
+const handsOver = ({ edits }: Revision): boolean => edits.some(isOfHost);
+
+const isOfLeaving = () =>
+  new Refusal(
+    'not-organizer',
+    'It was handed over as somebody left. Whoever administers the organization takes that back, in the log.',
+  );
 
 const ORGANIZERS = /^(?:status|rights|draft|override\/[^/]+\/cancelledAt)$/;
 

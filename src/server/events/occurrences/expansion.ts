@@ -22,6 +22,7 @@ interface LayingOut {
   hold: () => Promise<HeldResources>;
   actor: Actor;
   now: number;
+  agreesToNothing?: boolean | undefined;
 }
 
 /**
@@ -34,7 +35,7 @@ interface LayingOut {
 export async function expandOccurrences(
   tx: Transaction,
   layings: readonly Laying[],
-  { hold, actor, now }: LayingOut,
+  { hold, actor, now, agreesToNothing }: LayingOut,
 ): Promise<number[][]> {
   const dated = await layOutDates(tx, layings, now);
   refuseTooMany(dated);
@@ -53,7 +54,8 @@ export async function expandOccurrences(
       released: after.status === 'cancelled',
     });
   }
-  const reserved = wanting.length > 0 ? await reserve(tx, wanting, { hold, actor, now }) : [];
+  const reserved =
+    wanting.length > 0 ? await reserve(tx, wanting, { hold, actor, now, agreesToNothing }) : [];
   const became = new Map(wanting.map(({ eventId }, k) => [eventId, reserved[k]!]));
   for (const { change } of dated)
     refuseTaken(change, became.get(change.after.id)?.taken ?? [], now);

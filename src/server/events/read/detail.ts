@@ -20,12 +20,15 @@ import type { EventSurroundings } from './surroundingQueries.ts';
 export function detailOf(
   meeting: Meeting,
   at: WallTime | null,
-  { undelivered, resources, ...surroundings }: EventSurroundings,
+  { undelivered, resources, left, ...surroundings }: EventSurroundings,
 ): Unprojected<WholeDetail> {
   const shown = occurrenceOf(meeting, isSeries(meeting) ? at : null);
   const { start, end, timing, endZone } = shown;
   const startsAt = isSeries(meeting) ? wallTimeAt(start, timing.zone) : timing.startsAt;
   const endsAt = wallTimeAt(end, endZone ?? timing.zone);
+  // What is over stays theirs who had it then.
+  const former = left.filter(({ leftAt }) => leftAt > start);
+  const host = former.find((one) => one.role === 'organizer');
   const organizer = meeting.participants.find((one) => one.role === 'organizer')!;
   const times = { startsAt, endsAt, zone: timing.zone, endZone, fold: timing.fold };
   return unprojectedOf({
@@ -42,30 +45,49 @@ export function detailOf(
     status: meeting.status,
     draft: meeting.draft && { holds: meeting.draft.holds },
     series: seriesOf(meeting, shown.recurrenceId),
-    organizer: { id: meeting.organizerId, name: organizer.name },
-    attendees: [...meeting.participants, ...toBeAsked(meeting)].map((one) => {
-      const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
-      const { id, personId, name, email, role, nudgedAt, proposals } = one;
-      return {
-        id,
-        personId,
-        name,
-        email,
-        role,
-        reply,
-        note,
-        invitedAt: askedAt,
-        repliedAt,
-        nudgedAt,
-        proposals,
-        undelivered: undelivered[id] ?? null,
-      };
-    }),
+    organizer: host
+      ? { id: host.personId, name: host.name }
+      : { id: meeting.organizerId, name: organizer.name },
+    attendees: [...meeting.participants, ...toBeAsked(meeting)]
+      .map((one) => {
+        const { reply, note, askedAt, repliedAt } = answerOf(one, shown.recurrenceId);
+        const { id, personId, name, email, role, nudgedAt, proposals } = one;
+        return {
+          id,
+          personId,
+          name,
+          email,
+          role: host && role === 'organizer' ? ('required' as const) : role,
+          reply,
+          note,
+          invitedAt: askedAt,
+          repliedAt,
+          nudgedAt,
+          proposals,
+          undelivered: undelivered[id] ?? null,
+        };
+      })
+      .concat(former.map((one, k) => tookPart(one, k))),
     resources: resources.filter((one) => shown.resources.includes(one.id)),
     ...surroundings,
     clockNotes: timing.allDay ? [] : resolveSpan(times).notes,
   });
 }
+
+/** Somebody who left since, as they took part; nothing is asked of them by their number any more. */
+const tookPart = (
+  { leftAt: _left, ...one }: EventSurroundings['left'][number],
+  k: number,
+): EventDetail['attendees'][number] => ({
+  ...one,
+  id: FORMER - k,
+  note: '',
+  nudgedAt: null,
+  proposals: [],
+  undelivered: null,
+});
+/** Below the numbers of those whom a draft will ask. */
+const FORMER = -1_000_000;
 
 /** Whom a draft will ask, as if they had been; numbers below zero tell them from those who were. */
 const toBeAsked = ({ draft }: Meeting) =>

@@ -1,4 +1,5 @@
 import type { Attachment, EventDetail } from '../../../contract/eventDetail.ts';
+import type { Participant } from '../../../core/meetings/meeting.ts';
 import { instantJson } from '../../db/json.ts';
 import type { Database } from '../../db/transaction.ts';
 
@@ -10,6 +11,17 @@ export interface EventSurroundings {
   reminders: EventDetail['reminders'];
   /** Whom the last letter about it did not reach, by attendee, and why. */
   undelivered: Record<string, string>;
+  /** Who took part until they left, and when that was, in epoch milliseconds. */
+  left: {
+    personId: number;
+    name: string;
+    email: string;
+    role: Participant['role'];
+    reply: Participant['reply'];
+    invitedAt: number;
+    repliedAt: number | null;
+    leftAt: number;
+  }[];
 }
 
 /** Reads it in one statement, with what one person has of their own about the event. */
@@ -44,6 +56,16 @@ export async function readSurroundings(
                  where attachment.event_id = $1), '[]') as attachments,
        (select category_id from event_category
         where event_id = $1 and person_id = $2) as "categoryId",
+       coalesce((select json_agg(json_build_object('personId', person_id, 'name', subject.name,
+                                   'email', person.email, 'role', attendance.role, 'reply', reply,
+                                   'invitedAt', ${instantJson('invited_at')},
+                                   'repliedAt', ${instantJson('replied_at')},
+                                   'leftAt', ${instantJson('left_at')})
+                                 order by left_at, subject.name)
+                 from attendance
+                 join subject on subject.id = attendance.person_id
+                 join person on person.subject_id = attendance.person_id
+                 where attendance.event_id = $1 and left_at is not null), '[]') as left,
        case when exists (select 1 from attendee
                          where event_id = $1 and person_id = $2 and role <> 'organizer')
              and not exists (select 1 from reminder_choice where event_id = $1 and person_id = $2)

@@ -10,7 +10,7 @@ const COLUMNS = `${columnsWithTypes(FIELD_NAMES)}, status text, cancelled_at tim
   length_minutes int, all_day boolean, end_zone text, rule text, except_at timestamp[],
   sequence int, replies_from int, version int, kept_until timestamptz, invitees_change boolean,
   invitees_invite boolean, invitees_list boolean, outsiders_count boolean, draft jsonb,
-  date_of jsonb`;
+  date_of jsonb, organizer_id int`;
 const NAMES = COLUMNS.split(',').map((column) => column.trim().split(' ')[0]!);
 
 const OWN_COLUMNS = `recurrence_at timestamp, cancelled_at timestamptz, starts_at timestamp,
@@ -23,6 +23,7 @@ const eventRow = (meeting: Meeting, expandedUntil: number | null) => ({
   status: meeting.status,
   draft: meeting.draft,
   date_of: meeting.dateOf ?? null,
+  organizer_id: meeting.organizerId,
   cancelled_at: isoInstant(meeting.cancelledAt),
   starts_at: meeting.timing.startsAt,
   zone: meeting.timing.zone,
@@ -133,16 +134,15 @@ export const newMeeting = (
   { createdBy, now }: { createdBy: number; now: number },
 ): StatementPart => ({
   text: `made_event as (
-       insert into event (id, uid, organizer_id, created_by, created_at, updated_at, ${NAMES.join(', ')})
-       select $1, $3, $4, $5, $6, $6, new.* from jsonb_to_record($2) as new (${COLUMNS})
+       insert into event (id, uid, created_by, created_at, updated_at, ${NAMES.join(', ')})
+       select $1, $3, $4, $5, $5, new.* from jsonb_to_record($2) as new (${COLUMNS})
      ), wanted_resource as (
-       insert into event_resource (event_id, resource_id) select $1, unnest($7::int[])
+       insert into event_resource (event_id, resource_id) select $1, unnest($6::int[])
      )`,
   values: [
     after.id,
     JSON.stringify(eventRow(after, expandedUntil)),
     after.uid,
-    after.organizerId,
     createdBy,
     new Date(now),
     [...new Set(after.resources)],
