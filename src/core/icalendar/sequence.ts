@@ -4,15 +4,7 @@ import { same } from '../same.ts';
 import type { WallTime } from '../time/wall.ts';
 
 /** What of a meeting is a matter of SEQUENCE, as RFC 5546 section 2.1.4 lists it. */
-const scheduled = ({
-  organizerId,
-  timing,
-  endZone,
-  rule,
-  except,
-  overrides,
-  status,
-}: Meeting) => ({
+const scheduled = ({ organizerId, timing, endZone, rule, except, overrides, status }: Meeting) => ({
   organizerId,
   timing,
   endZone,

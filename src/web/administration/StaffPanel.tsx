@@ -7,6 +7,7 @@ import { Panel } from '../design/Panel.tsx';
 import { Select } from '../design/Select.tsx';
 import { AnyOf } from '../design/Toggles.tsx';
 import { ZoneField } from '../time/index.ts';
+import { Leaving } from './Leaving.tsx';
 import { useChangePeople, useStanding, useWelcomeAgain } from './useAdministration.ts';
 
 const ROLES: { value: Role; words: string }[] = [
@@ -36,6 +37,7 @@ export function StaffPanel({
     role: person.role,
     teams: person.teams.map(({ id }) => id),
   });
+  const [isLeaving, setLeaving] = useState(false);
   const change = useChangePeople();
   const put = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
   const before = person.teams.map(({ id }) => id);
@@ -56,6 +58,15 @@ export function StaffPanel({
   const wrong = (field: string) =>
     change.error instanceof ApiProblem ? change.error.field(`change.${field}`) : undefined;
   const isChanged = Object.keys(given).length > 0;
+  if (isLeaving)
+    return (
+      <Panel open onClose={onClose} title={person.name}>
+        <Button look="quiet" className="-ml-3" onClick={() => setLeaving(false)}>
+          Back
+        </Button>
+        <Leaving person={person} onDone={onClose} />
+      </Panel>
+    );
   return (
     <Panel open onClose={onClose} title={person.name}>
       <form
@@ -121,13 +132,13 @@ export function StaffPanel({
           Keep
         </Button>
       </form>
-      <Access person={person} />
+      <Access person={person} onLeave={() => setLeaving(true)} />
     </Panel>
   );
 }
 
 /** Whether they can sign in, and how that is changed. */
-function Access({ person }: { person: StaffMember }) {
+function Access({ person, onLeave }: { person: StaffMember; onLeave: () => void }) {
   const me = useMe();
   const now = useNow();
   const standing = useStanding();
@@ -193,6 +204,11 @@ function Access({ person }: { person: StaffMember }) {
               End their access
             </Button>
           )
+        )}
+        {person.id !== me.id && (
+          <Button onClick={onLeave}>
+            {account === 'ended' ? 'Hand over what they have' : 'They leave…'}
+          </Button>
         )}
       </div>
       {link && (
