@@ -1,10 +1,9 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
 import { expect, inject, it } from 'vitest';
-import { ensurePostgres } from '../../scripts/lib/programs.mjs';
 import type { EventDetail } from '../../src/contract/eventDetail.ts';
 import { Client } from '../support/client.ts';
 import { ServerProcess, startProcess } from '../support/process.ts';
@@ -28,8 +27,15 @@ async function contents(url: string) {
   return found;
 }
 
+async function sqlOf(url: string, text: string): Promise<object[]> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  const { rows } = await client.query<object>(text);
+  await client.end();
+  return rows;
+}
+
 it('what was dumped is restored with nothing missing, and serves', async () => {
-  const bin = await ensurePostgres(() => undefined);
   const { server, database, end } = await startProcess();
   const folder = mkdtempSync(path.join(tmpdir(), 'marmot-dump-'));
   const file = path.join(folder, 'marmot.dump');
@@ -42,14 +48,29 @@ it('what was dumped is restored with nothing missing, and serves', async () => {
     const ines = await Client.signIn(server.base, 'ines.aldabe');
     const made = await ines.post<EventDetail>('/api/events', meetingRequest({ title: 'Kept' }));
     await server.end('SIGTERM');
-    const tool = (name: string, args: string[]) => {
-      const run = spawnSync(path.join(bin, name), args, { encoding: 'utf8' });
-      expect([run.status, run.stderr]).toEqual([0, '']);
-    };
     // As docs/OPERATIONS.md says it is done.
-    tool('pg_dump', ['-Fc', '-f', file, database.url]);
+    const script = (name: string, url: string) =>
+      spawnSync(process.execPath, [`scripts/${name}.mjs`, file], {
+        encoding: 'utf8',
+        env: { ...process.env, MARMOT_DATABASE_URL: url },
+      });
+    const written = script('backup', database.url);
+    expect([written.status, written.stderr]).toEqual([0, '']);
+    expect(written.stdout).toContain('read back');
+    expect(statSync(file).mode & 0o777).toBe(0o600);
     await admin.query(`create database ${copy}`);
-    tool('pg_restore', ['--no-owner', '--exit-on-error', '-d', copyUrl, file]);
+    // What was written down afterwards of when it was is not in it.
+    const wasSaid = `delete from setting where key = 'last-backup' returning value`;
+    expect((await sqlOf(database.url, wasSaid))[0]).toMatchObject({ value: { file } });
+    const put = script('restore', copyUrl);
+    expect([put.status, put.stderr]).toEqual([0, '']);
+    const twice = script('restore', copyUrl);
+    expect(twice.status).toBe(1);
+    expect(twice.stderr).toContain('Nothing was changed');
+    writeFileSync(file, readFileSync(file).subarray(0, 20_000));
+    const broken = script('restore', copyUrl);
+    expect(broken.status).toBe(1);
+    expect(broken.stderr).toMatch(/cannot be read|no backup/);
     expect(await contents(copyUrl)).toEqual(await contents(database.url));
 
     restored = new ServerProcess(copyUrl);
