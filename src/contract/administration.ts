@@ -363,7 +363,14 @@ export const changeOrganizationRequest = z.strictObject({
 export type ChangeOrganizationRequest = z.output<typeof changeOrganizationRequest>;
 
 /** What the log of the house is about. */
-export const LOGGED_THINGS = ['person', 'team', 'site', 'place', 'meeting'] as const;
+export const LOGGED_THINGS = [
+  'person',
+  'team',
+  'site',
+  'place',
+  'meeting',
+  'organization',
+] as const;
 export type LoggedThing = (typeof LOGGED_THINGS)[number];
 
 export const houseLogQuery = z.strictObject({

@@ -1,6 +1,7 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
 import { accountsRoutes } from './accounts.ts';
 import { administrationRoutes } from './administration.ts';
+import { providersRoutes } from './providers.ts';
 import { leavingRoutes } from './leaving.ts';
 import { attachmentsRoutes } from './attachments.ts';
 import { availabilityRoutes } from './availability.ts';
@@ -37,6 +38,7 @@ export const ROUTES = {
   ...accountsRoutes,
   ...administrationRoutes,
   ...leavingRoutes,
+  ...providersRoutes,
   ...liveRoutes,
   ...searchRoutes,
   ...peopleRoutes,

@@ -2,6 +2,7 @@ import type { PlaceFactDetails } from './booking/placeFacts.ts';
 import { MEETING_FACT_KINDS, type MeetingFact } from './meetings/meetingFacts.ts';
 import { PLACE_FACT_KINDS } from './booking/placeFacts.ts';
 import { PERSON_FACT_KINDS, type PersonFactDetails } from './people/personFacts.ts';
+import { ORGANIZATION_FACT_KINDS, type OrganizationFactDetails } from './people/organizationFacts.ts';
 import { SITE_FACT_KINDS, type SiteFactDetails } from './people/siteFacts.ts';
 import { TEAM_FACT_KINDS, type TeamFactDetails } from './people/teamFacts.ts';
 
@@ -11,6 +12,7 @@ interface ThingFactDetails {
   person: PersonFactDetails;
   site: SiteFactDetails;
   team: TeamFactDetails;
+  organization: OrganizationFactDetails;
 }
 export type ThingKind = keyof ThingFactDetails;
 
@@ -35,4 +37,5 @@ export const FACT_KINDS: readonly FactKind[] = [
   ...PERSON_FACT_KINDS,
   ...SITE_FACT_KINDS,
   ...TEAM_FACT_KINDS,
+  ...ORGANIZATION_FACT_KINDS,
 ];

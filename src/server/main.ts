@@ -2,6 +2,7 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { identityRoutes, offerIdentity } from '../../demo/stand-ins/identity/routes.ts';
 import { mailroomApi } from '../../demo/stand-ins/mailroom/routes.ts';
 import { mailroomTransport } from '../../demo/stand-ins/mailroom/transport.ts';
 import { partnerCalendars } from '../../demo/stand-ins/partnerCalendars/calendars.ts';
@@ -27,7 +28,7 @@ const server = await startServer(config, {
   transport: config.smtpUrl ? () => smtpTransport(config.smtpUrl!) : mailroomTransport,
   calendars: (clock) => partnerCalendars(clock, webCalendars),
   capabilities: config.smtpUrl ? [] : [mailroomApi],
-  routers: (platform) => [partnerRoutes(platform)],
+  routers: (platform) => [partnerRoutes(platform), identityRoutes(platform)],
   ...(existsSync(root) && { pages: pages(root, isViewAddress) }),
 }).catch((error: NodeJS.ErrnoException) => {
   const why =
@@ -47,6 +48,7 @@ if (sample && isReachedByOthers(config) && !config.demonstrationMayBePublic) {
   );
   process.exit(WRONG_SETTINGS);
 }
+if (sample) await offerIdentity(server.platform);
 process.stdout.write(`\nMarmot is at ${server.platform.publicUrl}\n`);
 const link = await setupLink(server.platform);
 if (link) {

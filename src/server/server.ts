@@ -7,6 +7,7 @@ import { accountsApi, forgottenJob } from './accounts/index.ts';
 import {
   administrationApi,
   leavingApi,
+  organizationHistory,
   personHistory,
   siteHistory,
   teamHistory,
@@ -47,6 +48,7 @@ import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesApi } from './preferences/index.ts';
+import { providersApi } from './providers/index.ts';
 import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
 import { reminderJob, remindersApi } from './reminders/index.ts';
 import { searchApi } from './search/index.ts';
@@ -84,6 +86,7 @@ const CAPABILITIES: readonly Capability[] = [
   accountsApi,
   administrationApi,
   leavingApi,
+  providersApi,
   liveApi,
   searchApi,
   peopleApi,
@@ -132,7 +135,7 @@ export function createPlatform(
     demonstrationIsPublic: isReachedByOthers(config),
     checksAnswers: config.checksAnswers,
     consumers: [letterConsumer, newsConsumer],
-    histories: [placeHistory, personHistory, siteHistory, teamHistory],
+    histories: [placeHistory, personHistory, siteHistory, teamHistory, organizationHistory],
     belongings: [...personalBelongings, attachmentBelonging, commentBelonging, noteBelonging],
   };
 }

@@ -290,3 +290,21 @@ export async function readStaffMember(
   );
   return rows[0] ?? null;
 }
+
+/** The zone that most of its people have, for whoever says none. */
+export async function readHomeZone(db: Database): Promise<string> {
+  const { rows } = await db.query<{ zone: string }>(
+    `select person.zone from person join organization on organization.id = person.organization_id
+     where organization.is_home group by person.zone order by count(*) desc, person.zone limit 1`,
+  );
+  return rows[0]?.zone ?? 'UTC';
+}
+
+/** Lets somebody who was invited sign in. */
+export function letSignIn(tx: Transaction, id: number): void {
+  tx.send(
+    `update person set account = 'active', version = version + 1
+     where subject_id = $1 and account = 'invited'`,
+    [id],
+  );
+}

@@ -73,6 +73,8 @@ export const TABLES = {
     also: ['accounts', 'administration', 'notifications', 'preferences', 'session', 'setup'],
     end: { with: 'subject' },
   },
+  passkey: { owner: 'passkeys', end: { with: 'person' } },
+  passkey_challenge: { owner: 'passkeys', end: { by: 'being answered, or minutes' } },
   place_free_day: { owner: 'places', end: { with: 'resource' } },
   place_photo: { owner: 'places', end: { with: 'resource' } },
   // Whom somebody last named to be asked about their bookings.
@@ -81,6 +83,7 @@ export const TABLES = {
     also: ['administration', 'reservations'],
     end: { with: 'person' },
   },
+  provider_identity: { owner: 'providers', end: { with: 'person' } },
   published_busy: { owner: 'published', end: { with: 'published_calendar' } },
   published_calendar: { owner: 'published', end: { with: 'person' } },
   rate_limit: { owner: 'session', end: { by: 'the limiter, an hour after it is over' } },
@@ -97,6 +100,8 @@ export const TABLES = {
     also: ['administration', 'mail', 'reminders'],
     end: { by: 'nothing: a handful of rows' },
   },
+  sign_in_attempt: { owner: 'providers', end: { by: 'coming back, or a quarter of an hour' } },
+  sign_in_provider: { owner: 'providers', end: { by: 'an administrator' } },
   site: { owner: 'setup', also: ['administration'], end: { by: 'an administrator' } },
   stored_file: { owner: 'attachments', end: { by: 'the last attachment of it' } },
   // Places are subjects, too.

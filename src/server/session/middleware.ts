@@ -3,7 +3,13 @@ import { noteActor, noteSession } from '../http/index.ts';
 import type { Platform } from '../platform.ts';
 import { transaction } from '../db/transaction.ts';
 import { findSession, noteSeen } from './queries.ts';
-import { openSession, subjectOfSession, tokenHash, type SignedIn } from './service.ts';
+import {
+  openSession,
+  subjectOfSession,
+  tokenHash,
+  type SignedIn,
+  type VouchedBy,
+} from './service.ts';
 import { DEVICE_MS, SEEN_EVERY_MS, SESSION_MS } from './limits.ts';
 
 const COOKIE = 'marmot_session';
@@ -45,13 +51,19 @@ export function setSignedIn(ctx: Context, platform: Platform, { session, device 
 }
 
 /** Signs somebody in who has proved in another way who they are. */
-export async function signInAs(ctx: Context, platform: Platform, personId: number): Promise<void> {
+export async function signInAs(
+  ctx: Context,
+  platform: Platform,
+  personId: number,
+  by: VouchedBy | null = null,
+): Promise<void> {
   const browser = {
     device: deviceToken(ctx),
     session: sessionToken(ctx),
     agent: ctx.get('User-Agent'),
   };
-  setSignedIn(ctx, platform, await openSession(platform, personId, browser, platform.clock.now()));
+  const opened = await openSession(platform, personId, browser, platform.clock.now(), by);
+  setSignedIn(ctx, platform, opened);
 }
 
 export const setSignedOut = (ctx: Context, platform: Platform): void =>

@@ -113,6 +113,8 @@ export async function insertSession(
     browser: string;
     now: number;
     expiresAt: number;
+    /** Who vouched for them; null where they signed in by themselves. */
+    by: { providerId: number; idToken: string } | null;
   },
 ): Promise<void> {
   await tx.query('delete from session where person_id = $1 and expires_at <= $2', [
@@ -120,14 +122,16 @@ export async function insertSession(
     new Date(session.now),
   ]);
   await tx.query(
-    `insert into session (token_hash, person_id, browser, created_at, seen_at, expires_at)
-     values ($1, $2, $3, $4, $4, $5)`,
+    `insert into session (token_hash, person_id, browser, created_at, seen_at, expires_at, provider_id, id_token)
+     values ($1, $2, $3, $4, $4, $5, $6, $7)`,
     [
       session.tokenHash,
       session.personId,
       session.browser.slice(0, LONGEST_BROWSER),
       new Date(session.now),
       new Date(session.expiresAt),
+      session.by?.providerId ?? null,
+      session.by?.idToken ?? null,
     ],
   );
   noteSeen(tx, session.tokenHash, session.now);
@@ -259,4 +263,17 @@ export async function demonstration(db: Database): Promise<DemonstrationList | n
      order by site.id, subject.name`,
   );
   return { password: rows[0].value.password, people: people.rows };
+}
+
+/** Who vouched for whoever has a session; null where they signed in by themselves. */
+export async function readVouched(
+  db: Database,
+  tokenHash: Buffer,
+): Promise<{ providerId: number; idToken: string } | null> {
+  const { rows } = await db.query<{ providerId: number; idToken: string }>(
+    `select provider_id as "providerId", id_token as "idToken" from session
+     where token_hash = $1 and provider_id is not null and id_token is not null`,
+    [tokenHash],
+  );
+  return rows[0] ?? null;
 }

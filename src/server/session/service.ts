@@ -122,12 +122,19 @@ function tooManyTries(waitMs: number): Problem {
   });
 }
 
+/** Who vouched for somebody, and how that is said to them when the session ends there, too. */
+export interface VouchedBy {
+  providerId: number;
+  idToken: string;
+}
+
 /** Opens a session, and ends the one that this browser had. */
 export async function openSession(
   platform: Platform,
   personId: number,
   { device: knownDevice, session: before, agent }: Omit<Browser, 'from'>,
   now: number,
+  by: VouchedBy | null = null,
 ): Promise<SignedIn> {
   const session = randomBytes(32).toString('base64url');
   let device = knownDevice;
@@ -143,6 +150,7 @@ export async function openSession(
       browser: agent,
       now,
       expiresAt: now + SESSION_MS,
+      by,
     });
   });
   return { session, device: device! };

@@ -30,6 +30,7 @@ const THINGS: { value: LoggedThing | null; words: string }[] = [
   { value: 'site', words: 'sites' },
   { value: 'place', words: 'places' },
   { value: 'meeting', words: 'meetings' },
+  { value: 'organization', words: 'the organization' },
 ];
 const SPANS: { value: number | null; words: string }[] = [
   { value: null, words: 'as long as it is kept' },
