@@ -112,3 +112,6 @@ export const MOST_SHOWN_OF_FILE = 200;
 
 /** Events: of somebody that are handed over, ended or left at once. */
 export const MOST_HELD = 2000;
+
+/** Passkeys: of one person; a device or two for each place they work at. */
+export const MOST_PASSKEYS = 20;

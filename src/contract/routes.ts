@@ -1,6 +1,7 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
 import { accountsRoutes } from './accounts.ts';
 import { administrationRoutes } from './administration.ts';
+import { passkeysRoutes } from './passkeys.ts';
 import { providersRoutes } from './providers.ts';
 import { leavingRoutes } from './leaving.ts';
 import { attachmentsRoutes } from './attachments.ts';
@@ -39,6 +40,7 @@ export const ROUTES = {
   ...administrationRoutes,
   ...leavingRoutes,
   ...providersRoutes,
+  ...passkeysRoutes,
   ...liveRoutes,
   ...searchRoutes,
   ...peopleRoutes,

@@ -48,6 +48,7 @@ import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesApi } from './preferences/index.ts';
+import { passkeysApi } from './passkeys/index.ts';
 import { providersApi } from './providers/index.ts';
 import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
 import { reminderJob, remindersApi } from './reminders/index.ts';
@@ -87,6 +88,7 @@ const CAPABILITIES: readonly Capability[] = [
   administrationApi,
   leavingApi,
   providersApi,
+  passkeysApi,
   liveApi,
   searchApi,
   peopleApi,

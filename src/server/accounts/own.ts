@@ -3,12 +3,12 @@ import Bowser from 'bowser';
 import type { ChangePasswordRequest, OwnSession } from '../../contract/accounts.ts';
 import type { Me } from '../../contract/session.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { transaction } from '../db/transaction.ts';
+import { transaction, type Database } from '../db/transaction.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { endOwnSession, endSessionsOf, readSessions, tokenHash } from '../session/index.ts';
 import { refuseCommon } from './passwords.ts';
-import { dropLinks, readPassword, writePassword } from './queries.ts';
+import { dropLinks, dropPassword, readPassword, writePassword } from './queries.ts';
 
 /**
  * Gives somebody another password of their own, who knows the present one.
@@ -67,4 +67,32 @@ function browserInWords(agent: string): string {
   if (!agent) return '';
   const { browser, os } = Bowser.parse(agent);
   return [browser.name, os.name].filter(Boolean).join(' on ');
+}
+
+/** Whether somebody has a password. */
+export const hasPassword = async (db: Database, personId: number): Promise<boolean> =>
+  (await readPassword(db, personId)) !== null;
+
+/**
+ * Lets somebody sign in without a password, who has another way in.
+ * @param otherWays how many those are
+ * @throws Refusal naming `old` where it is another; where there is no other way
+ */
+export async function removeOwnPassword(
+  { pool }: Platform,
+  me: Me,
+  old: string,
+  otherWays: number,
+): Promise<void> {
+  if (otherWays === 0)
+    throw new Refusal('last-way-in', 'Add a passkey first: you could not sign in any more.');
+  const present = await readPassword(pool, me.id);
+  if (present === null || !(await verify(present, old)))
+    throw invalid([{ field: 'old', message: 'must be your present password' }]);
+  await transaction(pool, async (tx) => {
+    dropPassword(tx, me.id);
+    dropLinks(tx, [me.id]);
+    announce(tx, [subjectOf('person', me.id)]);
+    await Promise.resolve();
+  });
 }

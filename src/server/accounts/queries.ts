@@ -141,3 +141,7 @@ export function askForgotten(tx: Transaction, email: string): void {
 export async function forgetLinks(db: Database, now: number): Promise<void> {
   await db.query('delete from account_link where expires_at <= $1', [new Date(now)]);
 }
+
+export function dropPassword(tx: Transaction, personId: number): void {
+  tx.send('update person set password_hash = null where subject_id = $1', [personId]);
+}

@@ -1,0 +1,2 @@
+/** Keys that devices keep, by which people sign in (WebAuthn). */
+export { passkeysApi } from './routes.ts';
