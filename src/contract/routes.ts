@@ -1,6 +1,7 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
 import { accountsRoutes } from './accounts.ts';
 import { administrationRoutes } from './administration.ts';
+import { directoryRoutes } from './directory.ts';
 import { passkeysRoutes } from './passkeys.ts';
 import { providersRoutes } from './providers.ts';
 import { leavingRoutes } from './leaving.ts';
@@ -41,6 +42,7 @@ export const ROUTES = {
   ...leavingRoutes,
   ...providersRoutes,
   ...passkeysRoutes,
+  ...directoryRoutes,
   ...liveRoutes,
   ...searchRoutes,
   ...peopleRoutes,

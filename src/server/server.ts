@@ -48,6 +48,7 @@ import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesApi } from './preferences/index.ts';
+import { directoryApi, directoryRoutes } from './directory/index.ts';
 import { passkeysApi } from './passkeys/index.ts';
 import { providersApi } from './providers/index.ts';
 import { publishedJob, webCalendars, type PublishedCalendars } from './published/index.ts';
@@ -89,6 +90,7 @@ const CAPABILITIES: readonly Capability[] = [
   leavingApi,
   providersApi,
   passkeysApi,
+  directoryApi,
   liveApi,
   searchApi,
   peopleApi,
@@ -173,7 +175,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
   const metrics = createMetrics(platform);
   const app = createApp(platform, {
     router,
-    further: parts.routers?.(platform) ?? [],
+    further: [directoryRoutes(platform), ...(parts.routers?.(platform) ?? [])],
     measure: metrics.measure,
     sessions: sessions(platform),
     explain: async (error, ctx) => {

@@ -35,5 +35,11 @@ export function principalIn(actor: Actor, organizerId: number | null): number | 
 }
 
 /** Whoever does it, and in whose name: `Robine Thys, for Sunniva Brekke`. */
-export const actorName = ({ me, by }: PersonActor): string =>
-  by ? `${by.name}, for ${me.name}` : me.name;
+export const actorName = (actor: Actor): string => {
+  if (actor.kind === 'system') return 'Marmot';
+  const { me, by } = actor;
+  return by ? `${by.name}, for ${me.name}` : me.name;
+};
+
+/** Whether somebody is whoever does it. */
+export const isActor = (actor: Actor, personId: number): boolean => actorId(actor) === personId;

@@ -1,3 +1,3 @@
 /** What holds for every action, whatever it does. */
-export { actorId, actorName, principalIn, type Actor, type PersonActor } from './actor.ts';
+export { actorId, actorName, isActor, principalIn, type Actor, type PersonActor } from './actor.ts';
 export { breather } from './breathe.ts';

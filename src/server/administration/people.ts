@@ -14,8 +14,8 @@ import { addressKey } from '../../core/mailAddress.ts';
 import { valuesOfPerson } from '../../core/people/personFacts.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { shutOut, tellFormerAddresses, welcome, welcomeByHand } from '../accounts/index.ts';
-import type { PersonActor } from '../actions/index.ts';
-import { actorName } from '../actions/index.ts';
+import type { Actor, PersonActor } from '../actions/index.ts';
+import { actorName, isActor } from '../actions/index.ts';
 import { transaction, type Database, type Transaction } from '../db/transaction.ts';
 import { keepOwnDays } from '../events/index.ts';
 import { commitThings, type ThingChange } from '../facts/index.ts';
@@ -67,7 +67,7 @@ const personAdded = (id: number, name: string): ThingChange => ({
 export async function addPeople(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   { people, welcome: writes }: AddPeopleRequest,
 ): Promise<PeopleChanged> {
   const home = await lockHome(tx);
@@ -182,7 +182,7 @@ const isHere = ({ account }: KeptPerson) => account !== 'removed';
 export async function changePeople(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   { people: chosen, change }: ChangePeopleRequest,
 ): Promise<PeopleChanged> {
   const home = await lockHome(tx);
@@ -230,11 +230,11 @@ export async function changePeople(
 export async function endPeople(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   { people: chosen }: ChosenPeople,
 ): Promise<PeopleChanged> {
   const home = await lockHome(tx);
-  if (chosen.some(({ id }) => id === (actor.by ?? actor.me).id))
+  if (chosen.some(({ id }) => isActor(actor, id)))
     throw invalid([
       { field: 'people', message: 'must not be yourself: another administrator ends your access' },
     ]);
@@ -254,7 +254,7 @@ export async function endPeople(
 export async function returnPeople(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   { people: chosen }: ChosenPeople,
 ): Promise<PeopleChanged> {
   const home = await lockHome(tx);
@@ -350,7 +350,7 @@ export async function writePairs(
 async function write(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   pairs: readonly PersonPair[],
   organization: string,
 ): Promise<PeopleChanged> {

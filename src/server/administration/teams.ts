@@ -8,7 +8,7 @@ import {
 } from '../../core/people/teamFacts.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { requireAdministrator } from '../access/index.ts';
-import type { PersonActor } from '../actions/index.ts';
+import type { Actor, PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import {
   commitThings,
@@ -58,7 +58,7 @@ const nameTaken = () =>
 export async function addTeam(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   { name, parentId }: NewTeam,
 ): Promise<{ id: number; change: number }> {
   const home = await lockHome(tx);
@@ -93,7 +93,7 @@ async function refusePart(tx: Transaction, parentId: number, own: number | null)
 export async function changeTeam(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   id: number,
   { version, into = [], outOf = [], ...change }: ChangeTeamRequest,
 ): Promise<{ version: number; change: number | null }> {
@@ -125,7 +125,7 @@ export async function changeTeam(
 export async function removeTeam(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   id: number,
   version: number,
 ): Promise<{ version: number; change: number | null }> {
@@ -167,7 +167,7 @@ const changeOf = (before: KeptTeam, after: KeptTeam): ThingChange | null => {
 async function write(
   tx: Transaction,
   platform: Platform,
-  actor: PersonActor,
+  actor: Actor,
   before: KeptTeam,
   after: KeptTeam,
 ): Promise<{ version: number; change: number | null }> {

@@ -37,6 +37,7 @@ export const TABLES = {
   comment: { owner: 'comments', end: { with: 'event' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
   device: { owner: 'session', also: ['accounts'], end: { days: 365, since: 'seen_at' } },
+  directory_token: { owner: 'directory', end: { by: 'an administrator' } },
   event: { owner: 'events', end: { by: 'an organization’s calendar: it stays' } },
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
@@ -70,7 +71,15 @@ export const TABLES = {
   // Their own settings and password, when they were seen, the day of their last daily letter, and who they are.
   person: {
     owner: 'people',
-    also: ['accounts', 'administration', 'notifications', 'preferences', 'session', 'setup'],
+    also: [
+      'accounts',
+      'administration',
+      'directory',
+      'notifications',
+      'preferences',
+      'session',
+      'setup',
+    ],
     end: { with: 'subject' },
   },
   passkey: { owner: 'passkeys', end: { with: 'person' } },
@@ -110,7 +119,7 @@ export const TABLES = {
     also: ['administration', 'setup'],
     end: { by: 'an administrator' },
   },
-  team: { owner: 'administration', end: { by: 'an administrator' } },
+  team: { owner: 'administration', also: ['directory'], end: { by: 'an administrator' } },
   team_member: { owner: 'administration', end: { with: 'team' } },
   waiting: { owner: 'waiting', end: { by: 'being given, or its time' } },
   working_shift: {

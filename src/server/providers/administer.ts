@@ -1,9 +1,8 @@
 import type { ChangeProviderRequest, NewProvider } from '../../contract/providers.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { lockHome } from '../administration/index.ts';
+import { lockHome, noteOrganization } from '../administration/index.ts';
 import type { Transaction } from '../db/transaction.ts';
-import { commitThings } from '../facts/index.ts';
 import type { Platform } from '../platform.ts';
 import { discover } from './client.ts';
 import { MOST_PROVIDERS } from './limits.ts';
@@ -22,24 +21,6 @@ import { noSuchProvider } from './signIn.ts';
 const sameOne = () =>
   invalid([{ field: 'clientId', message: 'must be another: people sign in by that one already' }]);
 
-/** Notes what was done to how people sign in; what is secret of it is noted nowhere. */
-async function note(
-  tx: Transaction,
-  platform: Platform,
-  actor: PersonActor,
-  what: string,
-): Promise<void> {
-  const home = await lockHome(tx);
-  await commitThings(tx, platform, actor, [
-    {
-      fact: {
-        ...{ thing: 'organization', thingId: home.id, kind: 'organization-changed' },
-        details: { name: home.name, what },
-      },
-    },
-  ]);
-}
-
 /** @throws Refusal where it is there already, or there are too many */
 export async function addProvider(
   tx: Transaction,
@@ -52,7 +33,7 @@ export async function addProvider(
     throw new Refusal('too-much', `There may be at most ${MOST_PROVIDERS} of them.`);
   const id = await insertProvider(tx, given);
   if (id === null) throw sameOne();
-  await note(tx, platform, actor, `let people sign in by ${given.name}`);
+  await noteOrganization(tx, platform, actor, `let people sign in by ${given.name}`);
   return { id };
 }
 
@@ -74,7 +55,7 @@ export async function changeProvider(
   const after: KeptProvider = { ...before, ...set };
   if (!(await updateProvider(tx, after))) throw sameOne();
   if (after.issuer !== before.issuer) forgetIdentities(tx, id);
-  await note(tx, platform, actor, `changed how people sign in by ${after.name}`);
+  await noteOrganization(tx, platform, actor, `changed how people sign in by ${after.name}`);
   return { version: version + 1 };
 }
 
@@ -87,7 +68,7 @@ export async function removeOne(
   const before = await lockProvider(tx, id);
   if (!before) throw noSuchProvider();
   removeProvider(tx, id, platform.clock.now());
-  await note(tx, platform, actor, `lets nobody sign in by ${before.name} any more`);
+  await noteOrganization(tx, platform, actor, `lets nobody sign in by ${before.name} any more`);
 }
 
 /** @throws Refusal saying how it does not answer */

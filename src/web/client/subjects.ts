@@ -19,6 +19,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/administration/sites': ['directory'],
   'GET /api/administration/people': ['directory', 'mailroom'],
   'GET /api/administration/people.csv': [],
+  'GET /api/administration/directory': ['directory'],
   'GET /api/passkeys': ['person'],
   'GET /api/sign-in/providers': [],
   'GET /api/sign-in/return': [],
