@@ -173,10 +173,16 @@ describe('every route', () => {
     const { body: signedIn } = await tomas.get<{ sessions: { id: number }[] }>(
       '/api/account/sessions',
     );
+    const [passkey] = await server.sql<{ id: number }>(
+      `insert into passkey (credential_id, person_id, public_key, counter, transports, name, created_at)
+       values ('his', $1, '', 0, '{}', 'His', now()) returning id`,
+      [await server.id('Tomas Okafor')],
+    );
     const numbers: Record<string, number | string | undefined> = {
       sessions: signedIn.sessions[0]?.id,
       views: view.body.id,
       waiting: waiting!.id,
+      passkeys: passkey!.id,
       incoming: mail!.id,
       layers: layers.body.layers.at(-1)?.id,
       categories: categories.body.categories.at(-1)?.id,
@@ -194,7 +200,9 @@ describe('every route', () => {
             ? { shown: false }
             : path.includes('incoming')
               ? {}
-              : { name: 'Taken', colour: 'lake', pattern: 'plain' };
+              : path.includes('passkeys')
+                ? { name: 'Taken' }
+                : { name: 'Taken', colour: 'lake', pattern: 'plain' };
       const other = await ines.request(method, path.replace(':id', String(number)), body);
       const unknown = typeof number === 'string' ? randomUUID() : '999999';
       const none = await ines.request(method, path.replace(':id', unknown), body);

@@ -108,6 +108,10 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/administration/sites': '/api/administration/sites',
     'GET /api/administration/people': '/api/administration/people?limit=200',
     'GET /api/administration/people/:id/holdings': `/api/administration/people/${leila}/holdings`,
+    'GET /api/sign-in/providers': '/api/sign-in/providers',
+    'GET /api/administration/providers': '/api/administration/providers',
+    'GET /api/administration/directory': '/api/administration/directory',
+    'GET /api/passkeys': '/api/passkeys',
     'GET /api/administration/log': '/api/administration/log',
     'GET /api/administration/log.csv': '/api/administration/log.csv',
     'GET /api/administration/people.csv': '/api/administration/people.csv',
@@ -181,6 +185,7 @@ function addresses({ id, start, end }: EventDetail): Addresses {
 
 /** What is told of no meeting, or by a secret of its own: not looked through here. */
 const OTHERS = [
+  'GET /api/sign-in/return',
   'GET /api/health',
   'GET /api/live',
   'GET /api/account/sessions',

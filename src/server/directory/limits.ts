@@ -15,9 +15,13 @@ export const LONGEST_FILTER = 1_000;
 /** Operations: of one PATCH. */
 export const MOST_OPERATIONS = 500;
 
-/** Requests: of the directory that are worked on at once, that wait for that, and how long in milliseconds. */
+/** Requests: of the directory that are worked on at once, which leaves room for people. */
 export const AT_ONCE = 2;
+
+/** Requests: of the directory that wait for those; more are told to come again. */
 export const MOST_WAITING = 200;
+
+/** Seconds: that one of them waits. */
 export const LONGEST_WAIT_MS = 20_000;
 
 /** Seconds: that its use is noted at most this often. */

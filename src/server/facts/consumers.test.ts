@@ -3,6 +3,7 @@ import { useServer } from '../../../tests/support/server.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { FACT_KINDS } from '../../core/facts.ts';
 import { PLACE_FACT_KINDS } from '../../core/booking/placeFacts.ts';
+import { ORGANIZATION_FACT_KINDS } from '../../core/people/organizationFacts.ts';
 import { PERSON_FACT_KINDS } from '../../core/people/personFacts.ts';
 import { SITE_FACT_KINDS } from '../../core/people/siteFacts.ts';
 import { TEAM_FACT_KINDS } from '../../core/people/teamFacts.ts';
@@ -17,6 +18,7 @@ const TOLD_NOBODY = [
   'checked-in',
   'checked-out',
   'detached',
+  ...ORGANIZATION_FACT_KINDS,
   ...PERSON_FACT_KINDS,
   ...PLACE_FACT_KINDS,
   ...SITE_FACT_KINDS,
