@@ -1,3 +1,4 @@
+import { URL } from 'node:url';
 import { chmodSync, renameSync, rmSync, statSync } from 'node:fs';
 import { mkdirSync, readdirSync } from 'node:fs';
 import path from 'node:path';

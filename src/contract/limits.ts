@@ -115,3 +115,6 @@ export const MOST_HELD = 2000;
 
 /** Passkeys: of one person; a device or two for each place they work at. */
 export const MOST_PASSKEYS = 20;
+
+/** Letters: that failed and are listed, the latest first. */
+export const MOST_FAILED_LETTERS = 200;

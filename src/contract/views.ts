@@ -23,6 +23,8 @@ export const VIEWS = [
   '/administration/teams',
   '/administration/sites',
   '/administration/log',
+  '/administration/signing-in',
+  '/administration/health',
   '/administration/start',
   '/administration/start/:step',
 ] as const;

@@ -2,7 +2,10 @@ import type { PlaceFactDetails } from './booking/placeFacts.ts';
 import { MEETING_FACT_KINDS, type MeetingFact } from './meetings/meetingFacts.ts';
 import { PLACE_FACT_KINDS } from './booking/placeFacts.ts';
 import { PERSON_FACT_KINDS, type PersonFactDetails } from './people/personFacts.ts';
-import { ORGANIZATION_FACT_KINDS, type OrganizationFactDetails } from './people/organizationFacts.ts';
+import {
+  ORGANIZATION_FACT_KINDS,
+  type OrganizationFactDetails,
+} from './people/organizationFacts.ts';
 import { SITE_FACT_KINDS, type SiteFactDetails } from './people/siteFacts.ts';
 import { TEAM_FACT_KINDS, type TeamFactDetails } from './people/teamFacts.ts';
 

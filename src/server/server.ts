@@ -48,6 +48,7 @@ import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesApi } from './preferences/index.ts';
+import { runningApi } from './running/index.ts';
 import { directoryApi, directoryRoutes } from './directory/index.ts';
 import { passkeysApi } from './passkeys/index.ts';
 import { providersApi } from './providers/index.ts';
@@ -91,6 +92,7 @@ const CAPABILITIES: readonly Capability[] = [
   providersApi,
   passkeysApi,
   directoryApi,
+  runningApi,
   liveApi,
   searchApi,
   peopleApi,

@@ -111,6 +111,8 @@ function addresses({ id, start, end }: EventDetail): Addresses {
     'GET /api/sign-in/providers': '/api/sign-in/providers',
     'GET /api/administration/providers': '/api/administration/providers',
     'GET /api/administration/directory': '/api/administration/directory',
+    'GET /api/administration/running': '/api/administration/running',
+    'GET /api/administration/letters': '/api/administration/letters',
     'GET /api/passkeys': '/api/passkeys',
     'GET /api/administration/log': '/api/administration/log',
     'GET /api/administration/log.csv': '/api/administration/log.csv',

@@ -65,6 +65,8 @@ export function identityRoutes(platform: Platform): Router {
       loginPath: (uid) => `${PREFIX}/interaction/${uid}`,
     }));
   router.get('/interaction/:uid', async (ctx) => {
+    // Its form says which page it comes from, which is what is asked of all that write.
+    ctx.set('Referrer-Policy', 'same-origin');
     ctx.type = 'html';
     ctx.body = page(String(ctx.params.uid), await accounts(platform));
   });

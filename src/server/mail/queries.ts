@@ -1,3 +1,5 @@
+import { MOST_FAILED_LETTERS } from '../../contract/limits.ts';
+import type { FailedLetter } from '../../contract/running.ts';
 import { addressKey } from '../../core/mailAddress.ts';
 import type { ItipMethod } from '../../core/icalendar/message.ts';
 import { isoInstant } from '../db/json.ts';
@@ -390,4 +392,53 @@ export function withdrawPurpose(
      delete from job using gone where kind = '${LETTER_JOB}' and key = gone.id::text`,
     [personIds, purpose],
   );
+}
+
+/** How many letters wait, since when the first does whose time has come, and how many failed. */
+export async function readLettersWaiting(
+  db: Database,
+): Promise<{ waiting: number; since: number | null; failed: number }> {
+  const { rows } = await db.query<{ waiting: number; since: number | null; failed: number }>(
+    `select count(*) filter (where failed_at is null)::int as waiting,
+            min(job.due_at) filter (where failed_at is null and job.due_at <= now()) as since,
+            count(*) filter (where failed_at is not null)::int as failed
+     from mail left join job on job.kind = '${LETTER_JOB}' and job.key = mail.id::text
+     where sent_at is null`,
+  );
+  return rows[0]!;
+}
+
+/**
+ * Whether a letter that failed is worth another try, in SQL: one with a link has lost it, and what was told since is
+ * not told once more as it was before.
+ */
+const CAN_RETRY = `(mail.purpose is null or mail.purpose = 'trial')
+  and not exists (select from mail later
+                  where later.event_id = mail.event_id and later.number > mail.number
+                    and lower(later.recipient_email) = lower(mail.recipient_email))`;
+
+/** Letters that failed, the latest first; what they say is nobody's but their receivers'. */
+export async function readFailedLetters(db: Database): Promise<FailedLetter[]> {
+  const { rows } = await db.query<FailedLetter>(
+    `select mail.id, recipient_email as "to", failed_at as at, coalesce(failure, '') as failure,
+            ${CAN_RETRY} as "canRetry"
+     from mail where failed_at is not null and sent_at is null
+     order by failed_at desc, number desc limit ${MOST_FAILED_LETTERS}`,
+  );
+  return rows;
+}
+
+/** Tries letters again that failed. @returns how many */
+export async function retryLetters(tx: Transaction, ids: readonly string[]): Promise<number> {
+  const { rowCount } = await tx.query(
+    `with again as (
+       update mail set failed_at = null, failure = null
+       where id = any($1::uuid[]) and failed_at is not null and sent_at is null and ${CAN_RETRY}
+       returning id
+     )
+     insert into job (kind, key) select '${LETTER_JOB}', id::text from again
+     where not exists (select from job where kind = '${LETTER_JOB}' and job.key = again.id::text)`,
+    [ids],
+  );
+  return rowCount ?? 0;
 }

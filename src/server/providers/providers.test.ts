@@ -297,8 +297,10 @@ describe('sign-in by a provider', () => {
     const answer = provider.callback();
     listener.on('request', (request, response) => {
       if (request.url!.startsWith('/login/'))
-        void provider.interactionFinished(request, response, { login: { accountId: 'tomas' } });
-      else void answer(request, response);
+        provider
+          .interactionFinished(request, response, { login: { accountId: 'tomas' } })
+          .catch(() => response.destroy());
+      else answer(request, response).catch(() => response.destroy());
     });
     try {
       const { id: its } = (await add({ issuer, clientSecret: 'known to both', name: 'House' }))

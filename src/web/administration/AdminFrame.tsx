@@ -9,6 +9,8 @@ const PARTS = [
   ['/administration/teams', 'Teams'],
   ['/administration/sites', 'Sites and holidays'],
   ['/administration/log', 'Log'],
+  ['/administration/signing-in', 'Signing in'],
+  ['/administration/health', 'Health'],
   ['/administration/start', 'First hour'],
 ] as const;
 

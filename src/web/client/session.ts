@@ -67,10 +67,11 @@ export function useNow(): number {
 export function useSignOut(): () => Promise<void> {
   const client = useQueryClient();
   return async () => {
-    await callApi('DELETE /api/session');
+    // Where somebody else vouched for them, their session ends there, too.
+    const { location } = await callApi('POST /api/sign-in/end');
     forgetAll();
     client.clear();
     tellTabs();
-    window.location.assign('/');
+    window.location.assign(location ?? '/');
   };
 }

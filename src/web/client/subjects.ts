@@ -20,6 +20,8 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/administration/people': ['directory', 'mailroom'],
   'GET /api/administration/people.csv': [],
   'GET /api/administration/directory': ['directory'],
+  'GET /api/administration/running': ['directory', 'mailroom'],
+  'GET /api/administration/letters': ['mailroom'],
   'GET /api/passkeys': ['person'],
   'GET /api/sign-in/providers': [],
   'GET /api/sign-in/return': [],

@@ -16,6 +16,7 @@ import { Button, Field, TextInput } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Outline } from '../design/states.tsx';
 import { Tick } from '../design/ticks.tsx';
+import { Passkeys } from './Passkeys.tsx';
 
 /** My password, and where I am signed in. */
 export function Account() {
@@ -23,6 +24,7 @@ export function Account() {
     <div className="grid gap-6 md:grid-cols-2">
       <ChangePassword />
       <Sessions />
+      <Passkeys />
     </div>
   );
 }

@@ -5,11 +5,12 @@ import { signInRequest, type SessionState, type SignInRequest } from '../../cont
 import { callApi, DemonstrationNote, errorText, useChanged } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Forgotten } from './Forgotten.tsx';
+import { problemInAddress, WaysIn } from './WaysIn.tsx';
 
 /** Address and password; the demonstration also lists its people. */
 export function SignInView({ state }: { state: SessionState }) {
   const changed = useChanged();
-  const [refusal, setRefusal] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(problemInAddress);
   const [isForgotten, setIsForgotten] = useState(false);
   const form = useForm<SignInRequest>({
     resolver: zodResolver(signInRequest),
@@ -88,6 +89,7 @@ export function SignInView({ state }: { state: SessionState }) {
               )}
             </form>
           )}
+          {!isForgotten && !state.needsSetup && <WaysIn onProblem={setRefusal} />}
         </section>
         {sample && (
           <section aria-labelledby="sample">

@@ -57,6 +57,10 @@ const components: Record<ViewAddress, () => Promise<ComponentType>> = {
   '/administration/teams': async () => (await import('../administration/TeamsView.tsx')).TeamsView,
   '/administration/sites': async () => (await import('../administration/SitesView.tsx')).SitesView,
   '/administration/log': async () => (await import('../administration/LogView.tsx')).LogView,
+  '/administration/signing-in': async () =>
+    (await import('../administration/SigningInView.tsx')).SigningInView,
+  '/administration/health': async () =>
+    (await import('../administration/HealthView.tsx')).HealthView,
   '/administration/start': async () => (await import('../administration/StartView.tsx')).StartView,
   '/administration/start/:step': async () =>
     (await import('../administration/StartView.tsx')).StartView,

@@ -1,0 +1,2 @@
+/** How Marmot fares, for whoever runs it. */
+export { runningApi } from './routes.ts';
