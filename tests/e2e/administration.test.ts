@@ -15,6 +15,8 @@ test('every part of the administration can be read and used by everybody, also o
       ['/administration/teams', 'Kelp Forests'],
       ['/administration/sites', 'Skerry House'],
       ['/administration/log', 'What was done to'],
+      ['/administration/signing-in', 'Accounts kept by the directory'],
+      ['/administration/health', 'PostgreSQL'],
       ['/administration/start/people', 'Who works here?'],
       ['/administration/start/places', 'What do you share?'],
     ] as const) {

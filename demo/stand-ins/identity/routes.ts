@@ -64,9 +64,12 @@ export function identityRoutes(platform: Platform): Router {
       find: async (sub) => (await accounts(platform)).find((one) => one.sub === sub) ?? null,
       loginPath: (uid) => `${PREFIX}/interaction/${uid}`,
     }));
-  router.get('/interaction/:uid', async (ctx) => {
-    // Its form says which page it comes from, which is what is asked of all that write.
+  // Its forms say which page they come from, which is what is asked of all that write.
+  router.use((ctx, next) => {
     ctx.set('Referrer-Policy', 'same-origin');
+    return next();
+  });
+  router.get('/interaction/:uid', async (ctx) => {
     ctx.type = 'html';
     ctx.body = page(String(ctx.params.uid), await accounts(platform));
   });
