@@ -7,6 +7,7 @@ import { zoneCity } from '../../core/time/format.ts';
 import { ApiProblem, errorText } from '../client/index.ts';
 import { Button, Field, TextArea, TextInput } from '../design/controls.tsx';
 import { WeekHours, ZoneField } from '../time/index.ts';
+import { HolidayFile } from './HolidayFile.tsx';
 import { useSaveSite } from './useAdministration.ts';
 
 const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -104,6 +105,13 @@ export function SiteForm({
           onChange={(event) => put({ holidays: event.target.value })}
         />
       </Field>
+      <HolidayFile
+        zone={draft.zone}
+        there={holidays}
+        onRead={(all) =>
+          put({ holidays: [linesOf(all), ...wrong].filter((line) => line !== '').join('\n') })
+        }
+      />
       {save.isError && (
         <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
           {errorText(save.error)}
