@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { changeNumber } from './changes.ts';
 import { byId, subjectId, versionRead } from './common.ts';
 import { MOST_HELD } from './limits.ts';
-import { defineRoutes } from './route.ts';
+import { defineRoutes, nothing } from './route.ts';
 
 const named = z.strictObject({ id: z.int(), name: z.string() });
 
@@ -35,6 +35,8 @@ const heldEvent = z.strictObject({
   draft: z.boolean(),
   /** Who else is asked, or would be. */
   others: z.int(),
+  /** Whether only somebody who takes part already can have it; else it ends. */
+  isPrivate: z.boolean(),
   /** Who would have it, of the person or team that is asked about, and whether all its next dates suit them. */
   to: named.extend({ free: z.boolean() }).nullable(),
 });
@@ -111,6 +113,13 @@ export const leavingRoutes = defineRoutes({
     params: byId,
     query: holdingsQuery,
     answer: holdings,
+  },
+  /** Lets the name and address of somebody who left go from everything; it is not taken back. */
+  'POST /api/administration/people/:id/forget': {
+    may: 'administer organization',
+    params: byId,
+    body: z.strictObject({ version: versionRead }),
+    answer: nothing,
   },
   'POST /api/administration/people/:id/leave': {
     may: 'administer organization',

@@ -29,7 +29,7 @@ import { delegatesApi } from './delegates/index.ts';
 import { eventsApi, horizonJob } from './events/index.ts';
 import { guestsApi } from './guests/index.ts';
 import { healthApi } from './health.ts';
-import { housekeepingJob } from './keeping/index.ts';
+import { forgetJob, housekeepingJob } from './keeping/index.ts';
 import { createApp } from './http/app.ts';
 import { fairShare, routerOf, whoAsks, type Capability } from './http/index.ts';
 import { createListener } from './http/listener.ts';
@@ -163,6 +163,7 @@ export async function startServer(config: Config, parts: Parts): Promise<Running
     waitingJob,
     housekeepingJob,
     forgottenJob,
+    forgetJob,
     tallyJob,
   ]);
   await untilAvailable(platform.pool, log);

@@ -219,11 +219,11 @@ test('no panel, form or dialog has a hindrance, light or dark', async ({ browser
 
 test('the sign-in has no hindrance, and tells a wrong password and no more', async ({ page }) => {
   await page.goto(address());
-  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
   expect(await grave(page)).toEqual([]);
   await page.getByLabel('Mail address').fill('ines.aldabe@ternrock.example');
   await page.getByLabel('Password').fill('guess');
-  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
   await expect(page.getByText('Address or password is wrong.')).toBeVisible();
   await page.getByLabel('Password').fill('tern-rock');
   await page.getByLabel('Password').press('Enter');
@@ -232,7 +232,7 @@ test('the sign-in has no hindrance, and tells a wrong password and no more', asy
   await expect(page.getByRole('heading', { name: /24 November 2026/ })).toBeVisible();
   await page.getByRole('button', { name: 'Ines', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Sign out' }).click();
-  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
 });
 
 test('nothing runs off the side of a phone, of 320 pixels, of a desk at twice the size', async ({

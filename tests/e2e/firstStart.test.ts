@@ -54,7 +54,7 @@ test('an empty database of one’s own begins with an administrator and nobody e
       await page.getByRole('menuitem', { name: 'Sign out' }).click();
 
       // The link was good once; the password is good from now on.
-      await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+      await expect(page.getByRole('button', { name: 'Sign in', exact: true })).toBeVisible();
       await expect(page.getByText('Nobody can sign in here yet')).toHaveCount(0);
       const again = await page.request.post(`http://localhost:${port}/api/setup`, {
         data: {
@@ -70,7 +70,7 @@ test('an empty database of one’s own begins with an administrator and nobody e
       expect(again.status()).toBe(403);
       await page.getByLabel('Mail address').fill('vilde.moe@skua.example');
       await page.getByLabel('Password').fill('long enough to count');
-      await page.getByRole('button', { name: 'Sign in' }).click();
+      await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('button', { name: 'Vilde', exact: true })).toBeVisible();
     } finally {
       await server.end();

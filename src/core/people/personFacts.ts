@@ -13,6 +13,8 @@ export interface PersonFactDetails {
   'person-ended': Named;
   /** They left, and all that they had to come was handed over, given back or ended. */
   'person-left': Named;
+  /** Their name and address were let go of, for good. */
+  'person-forgotten': Named;
   /** They may sign in again. */
   'person-returned': Named;
   /** A letter of welcome was written to them. */
@@ -27,6 +29,7 @@ export const PERSON_FACT_KINDS = [
   'person-changed',
   'person-ended',
   'person-left',
+  'person-forgotten',
   'person-returned',
   'person-welcomed',
   'person-link-made',
@@ -128,6 +131,7 @@ export function personFactInWords<Kind extends keyof PersonFactDetails>(
     'person-changed': ({ edits }) => `changed ${personEditsInWords(edits, words).join('; ')}`,
     'person-ended': () => 'ended their access',
     'person-left': () => 'let them leave, with all that they had to come',
+    'person-forgotten': () => 'had them forgotten',
     'person-returned': () => 'let them sign in again',
     'person-welcomed': () => 'wrote them a letter of welcome',
     'person-link-made': () => 'made a link of welcome to hand over',

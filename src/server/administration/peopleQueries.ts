@@ -8,6 +8,7 @@ import type {
 } from '../../contract/administration.ts';
 import type { Role } from '../../contract/administration.ts';
 import { holding } from '../db/like.ts';
+import { FORGET_JOB } from '../keeping/index.ts';
 import { MOST_IN_FILE } from './limits.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
@@ -306,5 +307,14 @@ export function letSignIn(tx: Transaction, id: number): void {
     `update person set account = 'active', version = version + 1
      where subject_id = $1 and account = 'invited'`,
     [id],
+  );
+}
+
+/** Notes that somebody is to be forgotten, and has it done. */
+export function askToForget(tx: Transaction, id: number, now: number): void {
+  tx.send(
+    `with asked as (update person set forget_at = $2, version = version + 1 where subject_id = $1)
+     insert into job (kind, key) values ('${FORGET_JOB}', $1::text) on conflict (kind, key) do nothing`,
+    [id, new Date(now)],
   );
 }

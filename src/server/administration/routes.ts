@@ -2,6 +2,7 @@ import { administrationRoutes, type ImportPeopleRequest } from '../../contract/a
 import { leavingRoutes } from '../../contract/leaving.ts';
 import { implement } from '../http/index.ts';
 import { importPeople, peopleFile } from './import.ts';
+import { forget } from './leaving/forget.ts';
 import { readHoldings } from './leaving/holdings.ts';
 import { leave } from './leaving/leave.ts';
 import { logFile, readLog } from './log.ts';
@@ -77,6 +78,8 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
 export const leavingApi = implement(leavingRoutes, (platform) => ({
   'GET /api/administration/people/:id/holdings': ({ actor, params, query }) =>
     readHoldings(platform.pool, actor, params.id, query, platform.clock.now()),
+  'POST /api/administration/people/:id/forget': (tx, { actor, params, body }) =>
+    forget(tx, platform, actor, params.id, body.version),
   'POST /api/administration/people/:id/leave': (tx, { actor, params, body }) =>
     leave(tx, platform, actor, params.id, body),
 }));

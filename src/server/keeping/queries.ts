@@ -1,5 +1,6 @@
 import { DAY } from '../../core/time/interval.ts';
-import type { Database } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
+import { replacing, type NamedIn } from './names.ts';
 import { AGED, type Aged, type KeepDays } from './tables.ts';
 import { MOST_STATEMENTS_A_RUN, ROWS_FORGOTTEN_AT_ONCE } from './limits.ts';
 
@@ -28,4 +29,54 @@ export async function forgetOld(
     }
   }
   return forgotten;
+}
+
+/** Somebody who is to be forgotten. */
+export interface Remembered {
+  name: string;
+  email: string;
+  /** Whether somebody else is called the same. */
+  hasNamesake: boolean;
+}
+
+export async function readRemembered(db: Database, id: number): Promise<Remembered | null> {
+  const { rows } = await db.query<Remembered>(
+    `select subject.name, person.email,
+            exists (select from subject other where lower(other.name) = lower(subject.name)
+                      and other.id <> subject.id) as "hasNamesake"
+     from person join subject on subject.id = person.subject_id
+     where subject.id = $1 and person.forget_at is not null and person.account = 'ended'`,
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Puts a text in the place of another in a part of a table. @returns in how many rows */
+export async function replaceIn(
+  db: Database,
+  where: NamedIn,
+  { from, pattern, to }: { from: string; pattern: string; to: string },
+): Promise<number> {
+  const { rowCount } = await db.query(replacing(where), [
+    from,
+    pattern,
+    to,
+    ROWS_FORGOTTEN_AT_ONCE,
+  ]);
+  return rowCount ?? 0;
+}
+
+/** Lets go what an entry of somebody says of them, and what could bring it back. */
+export function anonymize(tx: Transaction, id: number, name: string, address: string): void {
+  tx.send(
+    `with called as (update subject set name = $2 where id = $1),
+          keys as (delete from passkey where person_id = $1),
+          vouched as (delete from provider_identity where person_id = $1),
+          browsers as (delete from device where person_id = $1),
+          undo as (delete from revision where thing = 'person' and thing_id = $1)
+     update person set email = $3, job_title = '', account = 'removed', password_hash = null, external_id = null,
+                       user_name = null, is_unlisted = true, forget_at = null, version = version + 1
+     where subject_id = $1`,
+    [id, name, address],
+  );
 }

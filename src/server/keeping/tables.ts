@@ -36,13 +36,13 @@ export const TABLES = {
   closure: { owner: 'reservations', end: { with: 'resource' } },
   comment: { owner: 'comments', end: { with: 'event' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
-  device: { owner: 'session', also: ['accounts'], end: { days: 365, since: 'seen_at' } },
+  device: { owner: 'session', also: ['keeping', 'accounts'], end: { days: 365, since: 'seen_at' } },
   directory_token: { owner: 'directory', end: { by: 'an administrator' } },
   event: { owner: 'events', end: { by: 'an organization’s calendar: it stays' } },
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
   // Written with the facts of the same change, in one statement; what was taken back is marked.
-  revision: { owner: 'facts', also: ['events'], end: { days: 30, since: 'at' } },
+  revision: { owner: 'facts', also: ['keeping', 'events'], end: { days: 30, since: 'at' } },
   fact: { owner: 'facts', end: { days: 730, since: 'at' } },
   favourite_place: { owner: 'places', end: { with: 'person' } },
   holiday: { owner: 'administration', end: { with: 'site' } },
@@ -50,7 +50,11 @@ export const TABLES = {
   held_before: { owner: 'letters', end: { days: 3, since: 'created_at' } },
   incoming_mail: { owner: 'incoming', end: { days: 180, since: 'received_at' } },
   // A letter that is withdrawn takes its job along.
-  job: { owner: 'jobs', also: ['accounts', 'mail'], end: { by: 'being done, or given up' } },
+  job: {
+    owner: 'jobs',
+    also: ['administration', 'accounts', 'mail'],
+    end: { by: 'being done, or given up' },
+  },
   layer: { owner: 'calendar', end: { with: 'person' } },
   ledger_view: { owner: 'ledger', end: { with: 'person' } },
   line_up: { owner: 'lineUps', end: { with: 'person' } },
@@ -72,6 +76,7 @@ export const TABLES = {
   person: {
     owner: 'people',
     also: [
+      'keeping',
       'accounts',
       'administration',
       'directory',
@@ -82,7 +87,7 @@ export const TABLES = {
     ],
     end: { with: 'subject' },
   },
-  passkey: { owner: 'passkeys', end: { with: 'person' } },
+  passkey: { owner: 'passkeys', also: ['keeping'], end: { with: 'person' } },
   passkey_challenge: { owner: 'passkeys', end: { by: 'being answered, or minutes' } },
   place_free_day: { owner: 'places', end: { with: 'resource' } },
   place_photo: { owner: 'places', end: { with: 'resource' } },
@@ -92,7 +97,7 @@ export const TABLES = {
     also: ['administration', 'reservations'],
     end: { with: 'person' },
   },
-  provider_identity: { owner: 'providers', end: { with: 'person' } },
+  provider_identity: { owner: 'providers', also: ['keeping'], end: { with: 'person' } },
   published_busy: { owner: 'published', end: { with: 'published_calendar' } },
   published_calendar: { owner: 'published', end: { with: 'person' } },
   rate_limit: { owner: 'session', end: { by: 'the limiter, an hour after it is over' } },
@@ -116,7 +121,7 @@ export const TABLES = {
   // Places are subjects, too.
   subject: {
     owner: 'catalogue',
-    also: ['administration', 'setup'],
+    also: ['keeping', 'administration', 'setup'],
     end: { by: 'an administrator' },
   },
   team: { owner: 'administration', also: ['directory'], end: { by: 'an administrator' } },

@@ -78,6 +78,7 @@ export function Leaving({ person, onDone }: { person: StaffMember; onDone: () =>
   const held = query.data;
   const isAnswered = held.meetings.length === 0 || meetings !== null;
   const busy = held.meetings.filter((one) => !except.has(one.id) && one.to && !one.to.free);
+  const closed = held.meetings.filter((one) => heir && !except.has(one.id) && !one.to);
   const personHeir = heir && 'personId' in heir ? heir : null;
   return (
     <section aria-labelledby="leaving" className="grid gap-4">
@@ -125,6 +126,12 @@ export function Leaving({ person, onDone }: { person: StaffMember; onDone: () =>
               {busy.length === 0
                 ? `${heir.name} ${'teamId' in heir ? 'have time for all of them' : 'is free for all of them'}.`
                 : `${'teamId' in heir ? 'Somebody is' : `${heir.name} is`} free for ${held.meetings.length - busy.length} of ${held.meetings.length}.`}
+            </p>
+          )}
+          {heir && !query.isPlaceholderData && closed.length > 0 && (
+            <p className="text-glow-ink">
+              {counted(closed.length, 'private meeting')} {closed.length === 1 ? 'is' : 'are'} shown
+              to nobody by this: {closed.length === 1 ? 'it does' : 'they do'} not take place.
             </p>
           )}
           <Button
@@ -264,7 +271,9 @@ function HeldList({
                 ? 'open'
                 : usual === 'end'
                   ? 'does not take place'
-                  : `goes to ${one.to?.name ?? usual.name}${one.to && !one.to.free ? ', who is busy then' : ''}`;
+                  : one.isPrivate && !one.to
+                    ? 'private: does not take place'
+                    : `goes to ${one.to?.name ?? usual.name}${one.to && !one.to.free ? ', who is busy then' : ''}`;
         const when = `${formatDay(one.start, zone)} ${formatTime(one.start, zone, clock)}`;
         const title = one.title ?? when;
         return (

@@ -5,10 +5,11 @@ import { ApiProblem, callApi, errorText, useMe, useNow } from '../client/index.t
 import { Button, Field, TextInput } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Select } from '../design/Select.tsx';
+import { SureDialog } from '../design/SureDialog.tsx';
 import { AnyOf } from '../design/Toggles.tsx';
 import { ZoneField } from '../time/index.ts';
 import { Leaving } from './Leaving.tsx';
-import { useChangePeople, useStanding, useWelcomeAgain } from './useAdministration.ts';
+import { useChangePeople, useForget, useStanding, useWelcomeAgain } from './useAdministration.ts';
 
 const ROLES: { value: Role; words: string }[] = [
   { value: 'staff', words: 'staff' },
@@ -144,8 +145,10 @@ function Access({ person, onLeave }: { person: StaffMember; onLeave: () => void 
   const standing = useStanding();
   const welcome = useWelcomeAgain();
   const [link, setLink] = useState<string | null>(null);
+  const [isSure, setSure] = useState(false);
+  const forget = useForget();
   const [problem, setProblem] = useState<unknown>(null);
-  const failed = standing.error ?? welcome.error ?? problem;
+  const failed = standing.error ?? welcome.error ?? forget.error ?? problem;
   const { account, seenAt, welcomedAt, letter } = person;
   const words =
     account === 'ended'
@@ -205,12 +208,26 @@ function Access({ person, onLeave }: { person: StaffMember; onLeave: () => void 
             </Button>
           )
         )}
+        {account === 'ended' && (
+          <Button look="danger" onClick={() => setSure(true)}>
+            Forget them
+          </Button>
+        )}
         {person.id !== me.id && (
           <Button onClick={onLeave}>
             {account === 'ended' ? 'Hand over what they have' : 'They leave…'}
           </Button>
         )}
       </div>
+      {isSure && (
+        <SureDialog
+          title={`Forget ${person.name}`}
+          words="Their name and address go from everything that is kept: people, meetings, letters, the log. What happened stays, as that of somebody who left. It cannot be taken back."
+          verb="Forget them for good"
+          onSure={() => forget.mutate(person)}
+          onClose={() => setSure(false)}
+        />
+      )}
       {link && (
         <div className="mt-3">
           <Field

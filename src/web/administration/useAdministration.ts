@@ -152,6 +152,17 @@ export function useStanding() {
   });
 }
 
+/** Lets somebody who left be forgotten, which takes a moment and is not taken back. */
+export function useForget() {
+  const refresh = useRefresh();
+  return useMutation({
+    mutationFn: ({ id, version }: Pick<StaffMember, 'id' | 'version' | 'name'>) =>
+      callApi('POST /api/administration/people/:id/forget', { params: { id }, body: { version } }),
+    onSuccess: (_, { name }) => tellUser(`${name} is being forgotten.`),
+    onSettled: refresh,
+  });
+}
+
 /** Writes letters of welcome once more. */
 export function useWelcomeAgain() {
   const refresh = useRefresh();

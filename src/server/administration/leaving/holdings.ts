@@ -61,6 +61,7 @@ export async function readHoldings(
       recurring: event.recurring,
       draft: event.draft,
       others: event.others,
+      isPrivate: event.isPrivate,
       to: share ? { id: share.heir.id, name: share.heir.name, free: share.free } : null,
     };
   };
@@ -116,7 +117,8 @@ export interface Share {
 }
 
 /**
- * Whose each of some events is, where they go to a person or are shared out among a team.
+ * Whose each of some events is, where they go to a person or are shared out among a team; missing is what is private
+ * and would be shown to somebody who takes no part in it.
  * @throws Refusal naming `field`, where there is nobody who could have them
  */
 export async function sharesOf(
@@ -144,10 +146,19 @@ export async function sharesOf(
     [...byId.keys()],
     now,
   );
-  const whose = shareOut(
-    events.map(({ id }) => ({ id, busy: busy.get(id)! })),
-    [...byId.keys()],
-  );
+  const all = [...byId.keys()];
+  const asked = (event: ComingEvent) => ({ id: event.id, busy: busy.get(event.id)! });
+  const open = shareOut(events.filter((one) => !one.isPrivate).map(asked), all);
+  // What is private is shown to nobody by giving it to them: only who takes part already can have it.
+  const closed = events
+    .filter((one) => one.isPrivate)
+    .flatMap((one) => [
+      ...shareOut(
+        [asked(one)],
+        all.filter((id) => one.people.includes(id)),
+      ),
+    ]);
+  const whose = new Map([...open, ...closed]);
   return new Map(
     [...whose].map(([id, heir]) => [id, { heir: byId.get(heir)!, free: !busy.get(id)!.has(heir) }]),
   );
@@ -164,16 +175,10 @@ export async function fatesOf(
   for (const { events, fate, field } of wanted) {
     if (events.length === 0) continue;
     if ('end' in fate) for (const { id } of events) fates.set(id, 'end');
-    else
-      for (const [id, { heir }] of await sharesOf(
-        db,
-        events,
-        fate.to,
-        leaverId,
-        now,
-        `${field}.to`,
-      ))
-        fates.set(id, heir);
+    else {
+      const shares = await sharesOf(db, events, fate.to, leaverId, now, `${field}.to`);
+      for (const { id } of events) fates.set(id, shares.get(id)?.heir ?? 'end');
+    }
   }
   return fates;
 }

@@ -243,12 +243,57 @@ describe('leaving', () => {
     expect((await holdingsOf(id)).meetings).toHaveLength(held.meetings.length);
   });
 
+  it('shows what is private to nobody: it goes to who takes part already, or ends', async () => {
+    const hal = await server.as('hal.teague');
+    const id = await server.id('Hal Teague');
+    const [guest, heir] = [await server.id('Mei Tanaka'), await server.id('Tomas Okafor')];
+    const make = async (title: string, day: string) =>
+      (
+        await hal.post<EventDetail>(
+          '/api/events',
+          meetingRequest({
+            ...{ title, visibility: 'private' },
+            times: { startsAt: `${day}T05:00`, endsAt: `${day}T05:30`, zone: 'UTC' },
+            attendees: [{ personId: guest, role: 'required' }],
+          }),
+        )
+      ).body.id;
+    const one = await make('A private matter', '2026-12-14');
+    const shown = await holdingsOf(id, `?person=${heir}`);
+    expect(shown.meetings.find((event) => event.id === one)).toMatchObject({
+      ...{ title: null, isPrivate: true, to: null },
+    });
+    expect(
+      (await holdingsOf(id, `?person=${guest}`)).meetings.find((event) => event.id === one)!.to,
+    ).toMatchObject({ id: guest });
+    const done = await letLeave(id, { to: { personId: heir } });
+    expect(done.status).toBe(200);
+    const [row] = await server.sql('select organizer_id, status from event where id = $1', [one]);
+    expect(row).toEqual({ organizer_id: id, status: 'cancelled' });
+    const tomas = await server.as('tomas.okafor');
+    expect((await tomas.get(`/api/events/${one}`)).status).toBe(404);
+    expect((await undo(done.body.change)).status).toBe(200);
+    const back = await letLeave(
+      id,
+      { to: { personId: heir } },
+      {
+        except: [{ id: one, fate: { to: { personId: guest } } }],
+      },
+    );
+    const [kept] = await server.sql('select organizer_id, status from event where id = $1', [one]);
+    expect(kept).toEqual({ organizer_id: guest, status: 'confirmed' });
+    expect((await undo(back.body.change)).status).toBe(200);
+  });
+
   it('is shared out among a team: to whom it suits, and of those to whoever has the fewest', async () => {
     const id = await server.id('Leila Haddad');
     const [team] = await server.sql<{ id: number }>(
       `select team_id as id from team_member group by 1 order by count(*) desc limit 1`,
     );
-    const shown = await holdingsOf(id, `?team=${team!.id}`);
+    const { meetings: all } = await holdingsOf(id, `?team=${team!.id}`);
+    // What is private is somebody's only who takes part in it.
+    expect(all.filter((one) => !one.to).every((one) => one.isPrivate)).toBe(true);
+    const shown = { meetings: all.filter((one) => one.to) };
     const whose = shown.meetings.map((one) => one.to!.id);
     expect(new Set(whose).size).toBeGreaterThan(1);
     const members = await server.sql<{ id: number }>(

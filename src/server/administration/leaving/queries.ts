@@ -14,6 +14,10 @@ export interface ComingEvent {
   recurring: boolean;
   draft: boolean;
   others: number;
+  /** Whether it is nobody's but theirs who take part. */
+  isPrivate: boolean;
+  /** Who of this installation takes part, or would be asked. */
+  people: number[];
 }
 
 /** Everything to come that names somebody, the soonest first; what has begun by now is over for this. */
@@ -36,7 +40,9 @@ export async function readComing(
                   order by subject.name limit 5) as places,
             next.starts_at as start, event.rule is not null as recurring, event.draft is not null as draft,
             ((select count(*) from attendee where event_id = event.id and role <> 'organizer')
-              + coalesce(jsonb_array_length(event.draft->'invited'), 0))::int as others
+              + coalesce(jsonb_array_length(event.draft->'invited'), 0))::int as others,
+            event.visibility in ('private', 'hidden') as "isPrivate",
+            array(select person_id from attendee where event_id = event.id and person_id is not null) as people
      from named join event on event.id = named.id and event.status = 'confirmed'
      join lateral (select title, starts_at from effective_occurrence
                    where event_id = event.id and status = 'confirmed' and starts_at >= $2
