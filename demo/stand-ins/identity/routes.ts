@@ -92,21 +92,41 @@ export function identityRoutes(platform: Platform): Router {
   return router;
 }
 
-/** Lets the demonstration’s people sign in by the stand-in, unless somebody took it away. */
+/** Whether the stand-in answers at an address, on this machine. */
+async function answersAt(issuer: string): Promise<boolean> {
+  try {
+    const signal = AbortSignal.timeout(LONGEST_ANSWER_MS);
+    return (await fetch(`${issuer}/.well-known/openid-configuration`, { signal })).ok;
+  } catch {
+    return false;
+  }
+}
+const LONGEST_ANSWER_MS = 1_000;
+
+/**
+ * Lets the demonstration’s people sign in by the stand-in, unless somebody took it away. It may be at another port
+ * than the day before; while another server of the same demonstration offers it, it stays with that.
+ */
 export async function offerIdentity(platform: Platform): Promise<void> {
+  const own = issuerOf(platform);
+  const { rows } = await platform.pool.query<{ issuer: string }>(
+    'select issuer from sign_in_provider where client_secret = $1 and removed_at is null',
+    [CLIENT_SECRET],
+  );
+  const there = rows[0]?.issuer;
+  if (there === own || (there && (await answersAt(there)))) return;
   await transaction(platform.pool, async (tx) => {
     tx.send(
       `insert into sign_in_provider (name, issuer, client_id, client_secret, lets_in)
        select 'Tern Rock sign-in', $1, $2, $3, null
        where exists (select from setting where key = 'demonstration')
          and not exists (select from sign_in_provider where client_secret = $3 or removed_at is not null)`,
-      [issuerOf(platform), CLIENT_ID, CLIENT_SECRET],
+      [own, CLIENT_ID, CLIENT_SECRET],
     );
-    // The demonstration may be at another port than the day before.
     tx.send(
       `update sign_in_provider set issuer = $1, version = version + 1
        where client_secret = $2 and issuer <> $1 and removed_at is null`,
-      [issuerOf(platform), CLIENT_SECRET],
+      [own, CLIENT_SECRET],
     );
     await Promise.resolve();
   });
