@@ -1,4 +1,3 @@
-import type { Actor } from '../actions/index.ts';
 import { addTeam, changeTeam, lockHome, removeTeam } from '../administration/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import type { Platform } from '../platform.ts';
@@ -7,9 +6,14 @@ import { listOf, wantedBy, type ListQuery } from './lists.ts';
 import { MOST_LISTED } from './limits.ts';
 import { patched } from './patch.ts';
 import { readDirectoryTeams, readVersion, writeExternalId } from './queries.ts';
-import { groupOf, readGroup, type GroupValues, type Resource } from './resources.ts';
-
-const DIRECTORY: Actor = { kind: 'system' };
+import {
+  DIRECTORY,
+  refuseChanged,
+  groupOf,
+  readGroup,
+  type GroupValues,
+  type Resource,
+} from './resources.ts';
 
 export async function listGroups(db: Database, base: string, query: ListQuery): Promise<object> {
   const teams = await readDirectoryTeams(db, wantedBy(query.filter, 'displayName'), MOST_LISTED);
@@ -88,8 +92,7 @@ async function matching(
   match: string | undefined,
 ): Promise<Resource> {
   const before = await readOneGroup(tx, base, id);
-  if (match !== undefined && match !== '*' && match !== before.meta.version)
-    throw new ScimProblem(412, 'It was changed meanwhile; read it again.');
+  refuseChanged(before, match);
   return before;
 }
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { line, mailAddress, requiredLine, zone } from '../../contract/common.ts';
 import { MOST_OF_TEAM } from '../../contract/limits.ts';
+import type { Actor } from '../actions/index.ts';
 import { ScimProblem } from './errors.ts';
 import { LONGEST_EXTERNAL_ID } from './limits.ts';
 import type { DirectoryPerson, DirectoryTeam } from './queries.ts';
@@ -180,3 +181,12 @@ export function readGroup(body: unknown): GroupValues {
     members: [...new Set((members ?? []).map(({ value }) => Number(value)))],
   };
 }
+
+/** @throws ScimProblem 412 where a resource is another than was read, by the tag of a condition (RFC 9110) */
+export function refuseChanged(resource: Resource, match: string | undefined): void {
+  if (match !== undefined && match !== '*' && match !== resource.meta.version)
+    throw new ScimProblem(412, 'It was changed meanwhile; read it again.');
+}
+
+/** Whoever changes accounts and teams is the directory: the system, and nobody here. */
+export const DIRECTORY: Actor = { kind: 'system' };

@@ -1,5 +1,4 @@
 import { same } from '../../core/same.ts';
-import type { Actor } from '../actions/index.ts';
 import {
   addPeople,
   changePeople,
@@ -23,10 +22,14 @@ import {
   writeUnlisted,
   writeUserName,
 } from './queries.ts';
-import { readUser, userOf, type Resource, type UserValues } from './resources.ts';
-
-/** Whoever changes accounts is the directory: the system, and nobody here. */
-const DIRECTORY: Actor = { kind: 'system' };
+import {
+  DIRECTORY,
+  refuseChanged,
+  readUser,
+  userOf,
+  type Resource,
+  type UserValues,
+} from './resources.ts';
 
 export async function listUsers(db: Database, base: string, query: ListQuery): Promise<object> {
   const people = await readDirectoryPeople(db, wantedBy(query.filter, 'userName'), MOST_LISTED);
@@ -147,8 +150,7 @@ async function matching(
   match: string | undefined,
 ): Promise<Resource> {
   const before = await readOneUser(tx, base, id);
-  if (match !== undefined && match !== '*' && match !== before.meta.version)
-    throw new ScimProblem(412, 'It was changed meanwhile; read it again.');
+  refuseChanged(before, match);
   return before;
 }
 
