@@ -125,3 +125,34 @@ it('is refused for who is here or has something to come, and leaves a namesakeâ€
   expect(await columnsWith('tomas.the.other@')).toEqual([]);
   expect(await columnsWith('Tomas Okafor')).toContain('subject.name');
 });
+
+it('takes no other word for a name, nor a longer address for one', async () => {
+  const added = await admin.post<{ ids: number[] }>('/api/administration/people', {
+    people: [
+      { name: 'May', email: 'may@ternrock.example', zone: 'Europe/Oslo' },
+      { name: 'Ann Lee', email: 'ann@ternrock.example', zone: 'Europe/Oslo' },
+    ],
+  });
+  const mika = await server.as('mika.sandoval');
+  const made = await mika.post<EventDetail>(
+    '/api/events',
+    meetingRequest({
+      title: 'We may meet Joann Leeds and Ann Lee in May',
+      description: '<p>joann@ternrock.example, ann@ternrock.example.org, ann@ternrock.example.</p>',
+    }),
+  );
+  for (const id of added.body.ids) {
+    await admin.post('/api/administration/people/end', { people: [{ id, version: 1 }] });
+    expect((await forget(id)).status).toBe(204);
+    await forgetPerson(server.running.platform, id);
+  }
+  const { body } = await mika.get<EventDetail>(`/api/events/${made.body.id}`);
+  expect(body.title).toBe('We may meet Joann Leeds and somebody who left in May');
+  expect(body.description).toContain(
+    'joann@ternrock.example, ann@ternrock.example.org, forgotten-',
+  );
+  const rows = await server.sql(
+    `select 1 from mail where recipient_name = 'May' or recipient_email = 'may@ternrock.example'`,
+  );
+  expect(rows).toEqual([]);
+});

@@ -3,7 +3,14 @@ import { transaction, type Database } from '../db/transaction.ts';
 import { announce, DIRECTORY, subjectOf } from '../live/index.ts';
 import type { Platform } from '../platform.ts';
 import { ROWS_FORGOTTEN_AT_ONCE } from './limits.ts';
-import { FORGOTTEN_NAME, inHtml, NAMED_IN, patternOf } from './names.ts';
+import {
+  FORGOTTEN_NAME,
+  inHtml,
+  NAMED_IN,
+  patternsOfAddress,
+  patternsOfName,
+  type Patterns,
+} from './names.ts';
 import { anonymize, readRemembered, replaceIn } from './queries.ts';
 
 /** The kind of job that forgets somebody; its key is their number. */
@@ -12,15 +19,14 @@ export const FORGET_JOB = 'forget-person';
 /** Puts a text in the place of another wherever people are named, a part of a table at a time. */
 async function replaceEverywhere(
   db: Database,
-  from: string,
+  patterns: Patterns,
   to: string,
   signal?: AbortSignal,
 ): Promise<void> {
-  const pattern = patternOf(from);
   for (const where of NAMED_IN)
     for (;;) {
       if (signal?.aborted) throw new Error('it takes longer than it may');
-      const rows = await replaceIn(db, where, { from, pattern, to });
+      const rows = await replaceIn(db, where, patterns, to);
       if (rows < ROWS_FORGOTTEN_AT_ONCE) break;
     }
 }
@@ -38,10 +44,10 @@ export async function forgetPerson(
   const person = await readRemembered(pool, id);
   if (!person) return;
   const address = `forgotten-${id}@forgotten.invalid`;
-  await replaceEverywhere(pool, person.email, address, signal);
+  await replaceEverywhere(pool, patternsOfAddress(person.email), address, signal);
   if (!person.hasNamesake) {
     for (const name of new Set([person.name, inHtml(person.name)]))
-      await replaceEverywhere(pool, name, FORGOTTEN_NAME, signal);
+      await replaceEverywhere(pool, patternsOfName(name), FORGOTTEN_NAME, signal);
   }
   await transaction(pool, async (tx) => {
     anonymize(tx, id, FORGOTTEN_NAME, address);

@@ -52,14 +52,12 @@ export const NAMED_IN: readonly NamedIn[] = [
   },
 ];
 
-/** A value as it stands within JSON text. */
-const inJson = (place: string): string => `trim(both '"' from to_json(${place}::text)::text)`;
 const unfolded = (column: string): string =>
   String.raw`regexp_replace(${column}, '\r?\n[ \t]', '', 'g')`;
 
 /**
- * The statement that puts one text in the place of another in a table, in so many rows at most.
- * $1 what is looked for, $2 its pattern, $3 what stands in its place, $4 how many rows
+ * The statement that puts a text in the place of another in a table, in so many rows at most.
+ * $1 its pattern in JSON, $2 its pattern in texts, $3 what stands in its place, $4 how many rows
  */
 export function replacing({ table, texts = [], folded = [], values = [] }: NamedIn): string {
   const set = [
@@ -68,26 +66,49 @@ export function replacing({ table, texts = [], folded = [], values = [] }: Named
       (column) => `${column} = case when ${unfolded(column)} ~* $2
                    then regexp_replace(${unfolded(column)}, $2, $3, 'gi') else ${column} end`,
     ),
-    ...values.map(
-      (column) => `${column} = replace(${column}::text, ${inJson('$1')}, ${inJson('$3')})::jsonb`,
-    ),
+    ...values.map((column) => `${column} = regexp_replace(${column}::text, $1, $3, 'gi')::jsonb`),
   ];
   const holds = [
     ...texts.map((column) => `${column} ~* $2`),
     ...folded.map((column) => `${unfolded(column)} ~* $2`),
-    ...values.map((column) => `position(${inJson('$1')} in ${column}::text) > 0`),
+    ...values.map((column) => `${column}::text ~* $1`),
   ];
   return `update ${table} set ${set.join(', ')}
     where ctid = any(array(select ctid from ${table}
       where $1::text is not null and $2::text is not null and (${holds.join(' or ')}) limit $4 for update))`;
 }
 
-/** A pattern of a text that finds it also where a line ends between two of its words. */
-export const patternOf = (text: string): string =>
+/** How a text is found, in texts and within JSON. */
+export interface Patterns {
+  text: string;
+  json: string;
+}
+
+/** The words of a text, also where a line ends between two of them. */
+const wordsOf = (text: string): string =>
   text
     .split(/\s+/)
     .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, String.raw`\$&`))
     .join(String.raw`\s+`);
+const escaped = (text: string): string => JSON.stringify(text).slice(1, -1);
+
+/** An address by itself, and not as a part of a longer one. */
+export function patternsOfAddress(email: string): Patterns {
+  const text = String.raw`(?<![[:alnum:]._+-])${wordsOf(email)}(?![[:alnum:]-])(?!\.[[:alnum:]])`;
+  return { text, json: text };
+}
+
+/**
+ * A name by itself, and not as a part of another word. One of a single word may be a word of the language, too, and
+ * is found only where nothing else stands.
+ */
+export function patternsOfName(name: string): Patterns {
+  const alone = (words: string) => String.raw`(?<![[:alnum:]])${words}(?![[:alnum:]])`;
+  const json = wordsOf(escaped(name));
+  return /\s/.test(name.trim())
+    ? { text: alone(wordsOf(name)), json: alone(json) }
+    : { text: `^${wordsOf(name)}$`, json: `(?<=")${json}(?=")` };
+}
 
 /** Signs that are written otherwise in HTML. */
 export const inHtml = (text: string): string =>

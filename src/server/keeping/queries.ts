@@ -1,6 +1,6 @@
 import { DAY } from '../../core/time/interval.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
-import { replacing, type NamedIn } from './names.ts';
+import { replacing, type NamedIn, type Patterns } from './names.ts';
 import { AGED, type Aged, type KeepDays } from './tables.ts';
 import { MOST_STATEMENTS_A_RUN, ROWS_FORGOTTEN_AT_ONCE } from './limits.ts';
 
@@ -55,14 +55,10 @@ export async function readRemembered(db: Database, id: number): Promise<Remember
 export async function replaceIn(
   db: Database,
   where: NamedIn,
-  { from, pattern, to }: { from: string; pattern: string; to: string },
+  { json, text }: Patterns,
+  to: string,
 ): Promise<number> {
-  const { rowCount } = await db.query(replacing(where), [
-    from,
-    pattern,
-    to,
-    ROWS_FORGOTTEN_AT_ONCE,
-  ]);
+  const { rowCount } = await db.query(replacing(where), [json, text, to, ROWS_FORGOTTEN_AT_ONCE]);
   return rowCount ?? 0;
 }
 
