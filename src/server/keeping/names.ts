@@ -56,6 +56,17 @@ const unfolded = (column: string): string =>
   String.raw`regexp_replace(${column}, '\r?\n[ \t]', '', 'g')`;
 
 /**
+ * Calendar text in lines of 75 octets at most (RFC 5545 section 3.1). Lines of signs beyond ASCII, of up to four
+ * octets each, are folded earlier than they have to be.
+ */
+const folding = (text: string): string =>
+  String.raw`(select string_agg(case
+                when octet_length(line) <= 75 then line
+                when octet_length(line) = length(line) then regexp_replace(line, '(.{74})(?=.)', E'\\1\r\n ', 'g')
+                else regexp_replace(line, '(.{18})(?=.)', E'\\1\r\n ', 'g') end, E'\r\n' order by number)
+              from regexp_split_to_table(${text}, '\r?\n') with ordinality lines (line, number))`;
+
+/**
  * The statement that puts a text in the place of another in a table, in so many rows at most.
  * $1 its pattern in JSON, $2 its pattern in texts, $3 what stands in its place, $4 how many rows
  */
@@ -64,7 +75,7 @@ export function replacing({ table, texts = [], folded = [], values = [] }: Named
     ...texts.map((column) => `${column} = regexp_replace(${column}, $2, $3, 'gi')`),
     ...folded.map(
       (column) => `${column} = case when ${unfolded(column)} ~* $2
-                   then regexp_replace(${unfolded(column)}, $2, $3, 'gi') else ${column} end`,
+                   then ${folding(`regexp_replace(${unfolded(column)}, $2, $3, 'gi')`)} else ${column} end`,
     ),
     ...values.map((column) => `${column} = regexp_replace(${column}::text, $1, $3, 'gi')::jsonb`),
   ];
