@@ -92,6 +92,11 @@ export async function loadOrganization(tx: Transaction, now: number): Promise<Lo
         teams.get(person.team),
         loaded.id,
       ]);
+      if (person.coordinates)
+        tx.send('insert into coordination (team_id, person_id) values ($1, $2)', [
+          teams.get(person.coordinates),
+          loaded.id,
+        ]);
       tx.send('update person set floor = $2 where subject_id = $1', [
         loaded.id,
         SITE_FLOORS[index] || TEAM_FLOORS[person.team],
@@ -193,6 +198,12 @@ function insertPerson(
       person.shares ?? 'busy',
     ],
   );
+  if (person.keeps)
+    tx.send('insert into charge (person_id, site_id, kind) values ($1, $2, $3)', [
+      id,
+      person.keeps === 'their site' ? home.siteId : null,
+      person.keeps === 'their site' ? null : person.keeps,
+    ]);
   const hours = person.hours ?? site.hours;
   const weekdays = person.weekdays ?? [1, 2, 3, 4, 5];
   tx.send(
@@ -250,4 +261,10 @@ function insertResource(
       JSON.stringify(rules),
     ],
   );
+  if (resource.floor)
+    tx.send(
+      `insert into floor (site_id, name, position)
+       values ($1, $2::text, $2::text::int) on conflict do nothing`,
+      [sites[resource.site], resource.floor],
+    );
 }

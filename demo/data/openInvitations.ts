@@ -137,6 +137,8 @@ const meOf = (person: LoadedPerson): Me => ({
   email: person.email,
   role: 'staff',
   acts: [],
+  keeps: [],
+  coordinates: [],
   zone: person.zone,
   furtherZones: [],
   clock: '24',

@@ -46,6 +46,10 @@ export interface SamplePerson {
   title: string;
   team: SampleTeam;
   role?: 'steward' | 'administrator';
+  /** What a steward looks after: the places of their site, or of a kind; everything where it is left out. */
+  keeps?: 'their site' | 'lab';
+  /** The team for whose people they plan. */
+  coordinates?: (typeof TEAMS)[number];
   /** Differs from the site's usual hours. */
   hours?: [number, number];
   weekdays?: number[];
@@ -91,7 +95,13 @@ export const PEOPLE: SamplePerson[][] = [
     { name: 'Sigrid Aune', title: 'Workshop lead', team: 'Moorings', hours: [420, 900] },
     { name: 'Kwame Boateng', title: 'Hydrophone engineer', team: 'Ocean Sound' },
     { name: 'Ylva Strand', title: 'Signal analyst', team: 'Ocean Sound', shares: 'everything' },
-    { name: 'Pedro Quintela', title: 'Lab manager', team: 'Sites and Office', role: 'steward' },
+    {
+      name: 'Pedro Quintela',
+      title: 'Lab manager',
+      team: 'Sites and Office',
+      role: 'steward',
+      keeps: 'lab',
+    },
     { name: 'Anneke de Wit', title: 'Finance officer', team: 'Sites and Office' },
     { name: 'Runa Fossheim', title: 'Communications', team: 'Sites and Office' },
     { name: 'Idris Kaya', title: 'Doctoral student', team: 'Kelp Forests' },
@@ -105,6 +115,7 @@ export const PEOPLE: SamplePerson[][] = [
       title: 'Station manager',
       team: 'Sites and Office',
       role: 'steward',
+      keeps: 'their site',
     },
     { name: 'Declan Murphy', title: 'Seabird biologist', team: 'Seabirds' },
     { name: 'Amara Nwosu', title: 'Kelp modeller', team: 'Kelp Forests' },
@@ -129,13 +140,19 @@ export const PEOPLE: SamplePerson[][] = [
       title: 'Office coordinator',
       team: 'Sites and Office',
       role: 'steward',
+      keeps: 'their site',
     },
     { name: 'Marcus Yee', title: 'Ice diver', team: 'Sea Ice' },
     { name: 'Alinta Ross', title: 'Doctoral student', team: 'Kelp Forests' },
   ],
   [
     { name: 'Wanjiru Keele', title: 'Coast lead', team: 'Kelp Forests' },
-    { name: 'Otieno Were', title: 'Field coordinator', team: 'Sites and Office' },
+    {
+      name: 'Otieno Were',
+      title: 'Field coordinator',
+      team: 'Sites and Office',
+      coordinates: 'Seabirds',
+    },
     { name: 'Zainab Yusuf', title: 'Seabird surveys', team: 'Seabirds' },
     { name: 'Peter Mutua', title: 'Systems engineer', team: 'Data and Models' },
     { name: 'Halima Abdi', title: 'Reef acoustics', team: 'Ocean Sound' },

@@ -83,7 +83,7 @@ async function storeReservations(
       }));
     }),
   );
-  writeReservations(tx, { made, moved: [], dropped: [], released: [], staysAgreed: true }, now);
+  writeReservations(tx, { made, moved: [], dropped: [], released: [] }, now);
   // Where somebody is to check in, whoever has it just now has done so.
   tx.send(
     `update reservation set state = 'in-use', used_at = occurrence.starts_at

@@ -17,6 +17,8 @@ import {
   zone,
 } from './common.ts';
 import {
+  MOST_CHARGES,
+  MOST_FLOORS,
   MOST_HOLIDAYS,
   MOST_OF_TEAM,
   MOST_PEOPLE_CHANGED,
@@ -25,6 +27,7 @@ import {
 } from './limits.ts';
 import { page } from './paging.ts';
 import { workingHours } from './preferences.ts';
+import { resourceKind } from './resourceKind.ts';
 import { defineRoutes, file, nothing } from './route.ts';
 import { week } from './values.ts';
 
@@ -67,6 +70,21 @@ export const staffMember = z.strictObject({
   zone: z.string(),
   role,
   teams: z.array(named),
+  /** What a steward looks after; every place where it is empty. */
+  reach: z.array(
+    z.strictObject({
+      siteId: z.int().nullable(),
+      floor: z.string().nullable(),
+      kind: z.string().nullable(),
+      placeId: z.int().nullable(),
+      site: z.string().nullable(),
+      place: z.string().nullable(),
+    }),
+  ),
+  /** Who stands in for them in that. */
+  deputy: named.nullable(),
+  /** The teams for whose people they plan and answer. */
+  coordinates: z.array(named),
   account: z.enum(ACCOUNT_STATES),
   /** When they used Marmot last, to a few minutes; null for never. */
   seenAt: z.int().nullable(),
@@ -85,6 +103,33 @@ export const staffList = z.strictObject({
 });
 export type StaffList = z.output<typeof staffList>;
 
+/** What a steward looks after: a place, or what is at a site, on a floor of it, of a kind. */
+const charge = z
+  .strictObject({
+    siteId: subjectId.nullable().default(null),
+    floor: requiredLine(20).nullable().default(null),
+    kind: resourceKind.nullable().default(null),
+    placeId: subjectId.nullable().default(null),
+  })
+  .refine((one) => Object.values(one).some((value) => value !== null), {
+    message: 'must name a place, a site, a floor or a kind',
+  })
+  .refine(({ siteId, floor }) => floor === null || siteId !== null, {
+    message: 'must name the site of the floor',
+  })
+  .refine(
+    ({ siteId, floor, kind, placeId }) =>
+      placeId === null || (siteId === null && floor === null && kind === null),
+    { message: 'must name a place alone' },
+  );
+const reach = z
+  .array(charge, { error: 'must be a list of what they look after' })
+  .max(MOST_CHARGES, `may name at most ${MOST_CHARGES}`);
+const teamsNamed = z
+  .array(subjectId)
+  .max(MOST_TEAMS_OF_PERSON, `may name at most ${MOST_TEAMS_OF_PERSON} teams`)
+  .refine((all) => new Set(all).size === all.length, { message: 'must name each team once' });
+
 /** Somebody to be added. */
 export const newPerson = z.strictObject({
   name: requiredLine(120),
@@ -93,11 +138,7 @@ export const newPerson = z.strictObject({
   siteId: subjectId.nullable().default(null),
   zone,
   role: role.default('staff'),
-  teams: z
-    .array(subjectId)
-    .max(MOST_TEAMS_OF_PERSON, `may name at most ${MOST_TEAMS_OF_PERSON} teams`)
-    .refine((all) => new Set(all).size === all.length, { message: 'must name each team once' })
-    .default([]),
+  teams: teamsNamed.default([]),
 });
 export type NewPerson = z.output<typeof newPerson>;
 
@@ -139,6 +180,9 @@ export const changePeopleRequest = z.strictObject({
       siteId: subjectId.nullable().optional(),
       zone: zone.optional(),
       role: role.optional(),
+      reach: reach.optional(),
+      deputyId: subjectId.nullable().optional(),
+      coordinates: teamsNamed.optional(),
       /** Teams they are put into, and taken out of. */
       into: z.array(subjectId).max(MOST_TEAMS_OF_PERSON).optional(),
       outOf: z.array(subjectId).max(MOST_TEAMS_OF_PERSON).optional(),
@@ -205,6 +249,23 @@ const holidays = z
     message: 'must name each day once',
   });
 
+/** From the lowest to the highest; with its number one that is there, which is renamed with what it is named by. */
+const floors = z
+  .array(z.strictObject({ id: subjectId.optional(), name: requiredLine(20) }), {
+    error: 'must be a list of floors',
+  })
+  .max(MOST_FLOORS, `may be at most ${MOST_FLOORS} floors`)
+  .refine((all) => new Set(all.map(({ name }) => name.toLowerCase())).size === all.length, {
+    message: 'must have a name each',
+  })
+  .refine(
+    (all) => {
+      const ids = all.flatMap(({ id }) => id ?? []);
+      return new Set(ids).size === ids.length;
+    },
+    { message: 'must name each floor once' },
+  );
+
 export const newSite = z.strictObject({
   name: requiredLine(120),
   city: requiredLine(120),
@@ -221,6 +282,7 @@ export const changeSiteRequest = z.strictObject({
   zone: zone.optional(),
   hours: workingHours.optional(),
   holidays: holidays.optional(),
+  floors: floors.optional(),
 });
 export type ChangeSiteRequest = z.output<typeof changeSiteRequest>;
 
@@ -233,6 +295,8 @@ export const siteDetail = z.strictObject({
   zone: z.string(),
   hours: week,
   holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
+  /** From the lowest to the highest. */
+  floors: z.array(z.strictObject({ id: z.int(), name: z.string() })),
   people: z.int(),
   places: z.int(),
 });

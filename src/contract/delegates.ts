@@ -23,6 +23,8 @@ export type Delegate = z.output<typeof delegate>;
 export const delegatesResponse = z.strictObject({
   /** Who acts for me, by name. */
   delegates: z.array(delegate),
+  /** Who coordinates a team of mine, by name: they plan, answer and book for me what is not private. */
+  coordinators: z.array(z.strictObject({ id: z.int(), name: z.string() })),
 });
 export type DelegatesResponse = z.output<typeof delegatesResponse>;
 

@@ -98,6 +98,12 @@ export const MOST_ADDRESSES = 500;
 /** People: that are added, changed or ended at once. */
 export const MOST_PEOPLE_CHANGED = 2000;
 
+/** Things named: that one steward looks after, such as a site, a floor, a kind or a place. */
+export const MOST_CHARGES = 100;
+
+/** Floors: of a site. */
+export const MOST_FLOORS = 100;
+
 /** Teams: of one person. */
 export const MOST_TEAMS_OF_PERSON = 20;
 

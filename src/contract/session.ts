@@ -30,6 +30,8 @@ export const me = z.strictObject({
   role: z.enum(['staff', 'steward', 'administrator']),
   /** What they may beside what everybody may. */
   acts: z.array(z.enum(ROLE_ACTS)),
+  /** The places on which they may it; null for all. */
+  keeps: z.array(z.int()).nullable(),
   zone: z.string(),
   furtherZones: z.array(z.string()),
   clock: z.enum(['24', '12']),
@@ -44,6 +46,8 @@ export const me = z.strictObject({
       name: z.string(),
     }),
   ),
+  /** The people of the teams that I coordinate, for whom I plan, answer and book what is not private, by name. */
+  coordinates: z.array(z.strictObject({ id: z.int(), name: z.string() })),
 });
 export type Me = z.output<typeof me>;
 

@@ -9,7 +9,7 @@ const MINUTE = 60_000;
 function slowFirstFree(
   place: FindablePlace,
   { time }: FindWishes,
-  booker: Booker,
+  who: Omit<Booker, 'isSteward'>,
   now: number,
 ): number | null {
   for (let minute = time.from; minute + time.minutes <= time.to; minute += 15) {
@@ -29,7 +29,13 @@ function slowFirstFree(
         if (claim.start <= at && at < claim.end) inUse.add(claim.unit);
     if (inUse.size >= place.units) continue;
     if (
-      brokenBySlowRules(place.rules, { start, end }, booker, { zone: place.zone, now }).length === 0
+      place.isKept ||
+      brokenBySlowRules(
+        place.rules,
+        { start, end },
+        { ...who, isSteward: false },
+        { zone: place.zone, now },
+      ).length === 0
     )
       return start;
   }
@@ -55,29 +61,28 @@ function suits(place: FindablePlace, wishes: FindWishes): boolean {
 export function slowFind(
   places: readonly FindablePlace[],
   wishes: FindWishes,
-  booker: Booker,
+  who: Omit<Booker, 'isSteward'>,
   now: number,
 ) {
   const freeOf = (some: FindWishes) =>
-    places.filter((one) => suits(one, some) && slowFirstFree(one, some, booker, now) !== null)
-      .length;
+    places.filter((one) => suits(one, some) && slowFirstFree(one, some, who, now) !== null).length;
   const before = freeOf(wishes);
   return {
     /** How many of those that are not free then have some half hour between eight and six. */
     anyTime: places.filter(
       (one) =>
         suits(one, wishes) &&
-        slowFirstFree(one, wishes, booker, now) === null &&
+        slowFirstFree(one, wishes, who, now) === null &&
         slowFirstFree(
           one,
           { ...wishes, time: { ...wishes.time, from: 480, to: 1080, minutes: 30 } },
-          booker,
+          who,
           now,
         ) !== null,
     ).length,
     found: places
       .filter((one) => suits(one, wishes))
-      .map((one) => ({ id: one.id, free: slowFirstFree(one, wishes, booker, now) })),
+      .map((one) => ({ id: one.id, free: slowFirstFree(one, wishes, who, now) })),
     /** How many more would be free without one condition. */
     without: (fewer: Partial<FindWishes>) => freeOf({ ...wishes, ...fewer }) - before,
   };

@@ -17,7 +17,16 @@ export interface BusyInterval extends Interval {
 
 /** What others may see of somebody's calendar, each level including the ones before it. */
 export const SHARING_LEVELS = ['nothing', 'busy', 'titles', 'everything', 'edit', 'acts'] as const;
-export type SharingLevel = (typeof SHARING_LEVELS)[number];
+
+/**
+ * What somebody may see of a calendar: what its owner gives, or that of a coordinator of one of their teams, who
+ * plans and answers for them and is told nothing of what is private.
+ */
+export type SharingLevel = (typeof SHARING_LEVELS)[number] | 'coordinates';
+const ORDER: readonly SharingLevel[] = [
+  ...['nothing', 'busy', 'titles', 'everything'],
+  ...['coordinates', 'edit', 'acts'],
+] as SharingLevel[];
 
 export const VISIBILITIES = ['default', 'public', 'private', 'hidden'] as const;
 export type Visibility = (typeof VISIBILITIES)[number];
@@ -30,7 +39,7 @@ export const isPrivate = (visibility: string): boolean =>
 export type Shown = Visibility | 'draft';
 
 const atLeast = (level: SharingLevel, wanted: SharingLevel): boolean =>
-  SHARING_LEVELS.indexOf(level) >= SHARING_LEVELS.indexOf(wanted);
+  ORDER.indexOf(level) >= ORDER.indexOf(wanted);
 
 /** Without this, others are told that nothing is known, which is not the same as free. */
 export const seesBusyTimes = (level: SharingLevel): boolean => atLeast(level, 'busy');
@@ -63,6 +72,7 @@ export function eventLevel(
 ): SharingLevel {
   if (visibility === 'draft' && level !== 'acts') return seesBusyTimes(level) ? 'busy' : 'nothing';
   if (atLeast(level, 'edit')) return level;
+  if (level === 'coordinates' && !isPrivate(visibility)) return 'edit';
   if (takesPart) return inviteesChange ? 'edit' : 'everything';
   if (isPrivate(visibility)) return seesBusyTimes(level) ? 'busy' : 'nothing';
   return visibility === 'public' && level === 'busy' ? 'titles' : level;

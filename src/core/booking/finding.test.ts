@@ -9,7 +9,7 @@ import { NO_RULES } from './rules.ts';
 import { often } from '../../../tests/support/effort.ts';
 
 const NOW = Date.UTC(2026, 9, 20, 9);
-const ANYBODY = { isSteward: false, teams: [1], has: [] };
+const ANYBODY = { teams: [1], has: [] };
 /** Days on which clocks change, in one way and the other, and one like any other. */
 const DAYS = ['2026-10-25', '2027-03-28', '2026-11-26'];
 const ZONES = ['Europe/Oslo', 'Australia/Hobart', 'Asia/Kolkata'];
@@ -27,6 +27,7 @@ const PLACE: FindablePlace = {
   zone: 'Europe/Oslo',
   prepareMinutes: 0,
   clearMinutes: 0,
+  isKept: false,
   taken: [],
 };
 const WISHES: FindWishes = {
@@ -48,6 +49,7 @@ const arbitraryPlace = (date: string) =>
       capacity: fc.constantFrom(1, 4, 8),
       features: fc.subarray(['monitor', 'window', 'quiet']),
       units: fc.integer({ min: 1, max: 3 }),
+      isKept: fc.boolean(),
       zone: fc.constantFrom(...ZONES),
       prepareMinutes: fc.constantFrom(0, 10, 30),
       clearMinutes: fc.constantFrom(0, 15),

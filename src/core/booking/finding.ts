@@ -18,7 +18,16 @@ export interface FindablePlace extends Buffers {
   rules: PlaceRules;
   zone: string;
   taken: readonly UnitClaim[];
+  /** Whether whoever it is for looks after it, and is bound by none of its rules. */
+  isKept: boolean;
 }
+
+/** Whoever is to have a place, as far as its rules ask. */
+export type FindingFor = Omit<Booker, 'isSteward'>;
+const bookerOf = ({ isKept }: FindablePlace, who: FindingFor): Booker => ({
+  ...who,
+  isSteward: isKept,
+});
 
 /** When a place is to be free, on a day of its own clock. */
 export interface WantedTime {
@@ -91,7 +100,7 @@ export const ANY_TIME = { from: 8 * 60, to: 18 * 60, minutes: 30 };
 export function findPlaces<Place extends FindablePlace>(
   places: readonly Place[],
   wishes: FindWishes,
-  booker: Booker,
+  booker: FindingFor,
   now: number,
 ): Finding<Place> {
   const conditions = conditionsOf(wishes);
@@ -137,10 +146,11 @@ export function findPlaces<Place extends FindablePlace>(
 export function notThen(
   place: FindablePlace,
   time: WantedTime,
-  booker: Booker,
+  who: FindingFor,
   now: number,
 ): NotThen {
   const { zone, rules, units, taken } = place;
+  const booker = bookerOf(place, who);
   const coming = startsOn(time)(zone).filter((start) => start >= now);
   const untaken = coming
     .map((start) => ({ start, end: start + time.minutes * MINUTE }))
@@ -156,7 +166,7 @@ export function notThen(
   const nearest = [...startsOn({ date: time.date, from: 0, to: DAY_MINUTES, minutes })(zone)].sort(
     (a, b) => Math.abs(a - from) - Math.abs(b - from) || a - b,
   );
-  return { why, instead: firstFree(place, nearest, minutes, booker, now) };
+  return { why, instead: firstFree(place, nearest, minutes, who, now) };
 }
 
 const DAY_MINUTES = 1440;
@@ -235,12 +245,14 @@ const wallTime = (date: string, minute: number): WallTime => {
  * allowed by its rules.
  */
 function firstFree(
-  { zone, rules, units, taken, ...buffers }: FindablePlace,
+  place: FindablePlace,
   starts: readonly number[],
   minutes: number,
-  booker: Booker,
+  who: FindingFor,
   now: number,
 ): Interval | null {
+  const { zone, rules, units, taken } = place;
+  const booker = bookerOf(place, who);
   const coming = starts.filter((start) => start >= now);
   if (coming.length === 0) return null;
   // Worked out once, it tells of most starts that they cannot be, each of which costs more by itself.
@@ -249,7 +261,7 @@ function firstFree(
   for (const start of coming) {
     const span = { start, end: start + minutes * MINUTE };
     if (barred.some((one) => overlaps(one, span))) continue;
-    if (freeUnit(taken, claimedTime(span, buffers), units) === null) continue;
+    if (freeUnit(taken, claimedTime(span, place), units) === null) continue;
     if (brokenRules(rules, span, booker, { zone, now }).length === 0) return span;
   }
   return null;

@@ -1,4 +1,11 @@
 import type { Edit, Values } from '../edits.ts';
+import {
+  chargeInWords,
+  reachOfValues,
+  valuesOfReach,
+  type Charge,
+  type ReachValues,
+} from './reach.ts';
 
 /** Somebody by their name at that moment. */
 interface Named {
@@ -44,7 +51,7 @@ export const ACCOUNT_STATES = ['none', 'invited', 'active', 'ended', 'removed'] 
 export type AccountState = (typeof ACCOUNT_STATES)[number];
 
 /** What of a person an administrator settles, one by one. */
-export interface PersonValues {
+export interface PersonValues extends ReachValues {
   name: string;
   email: string;
   jobTitle: string;
@@ -64,6 +71,7 @@ export const valuesOfPerson = (person: PersonValues): Values =>
     ['zone', person.zone],
     ['role', person.role],
     ['teams', [...person.teams].sort((a, b) => a - b)],
+    ...valuesOfReach(person),
     ['account', person.account],
   ]);
 
@@ -75,17 +83,26 @@ export const personOfValues = (values: Values): PersonValues => ({
   zone: values.get('zone') as string,
   role: values.get('role') as string,
   teams: values.get('teams') as number[],
+  ...reachOfValues(values),
   account: values.get('account') as AccountState,
 });
 
 /** What ids in edits stand for. */
 export interface PersonWords {
-  nameOf: (what: 'site' | 'team', id: number) => string;
+  nameOf: (what: 'site' | 'team' | 'place' | 'person', id: number) => string;
 }
 
 type InWords = (value: never, words: PersonWords) => string;
 const plain: InWords = (value: unknown) =>
   value === null || value === '' ? 'none' : String(value);
+
+const teamsInWords = (teams: readonly number[] | null, { nameOf }: PersonWords): string =>
+  teams && teams.length > 0
+    ? teams
+        .map((id) => nameOf('team', id))
+        .sort()
+        .join(', ')
+    : 'none';
 
 /** How the values of a person are called, and said. */
 const FIELDS: Record<string, [name: string, say: InWords]> = {
@@ -95,15 +112,21 @@ const FIELDS: Record<string, [name: string, say: InWords]> = {
   siteId: ['site', (id: number | null, { nameOf }) => (id === null ? 'none' : nameOf('site', id))],
   zone: ['zone', plain],
   role: ['role', plain],
-  teams: [
-    'teams',
-    (teams: readonly number[] | null, { nameOf }) =>
-      teams && teams.length > 0
-        ? teams
-            .map((id) => nameOf('team', id))
-            .sort()
-            .join(', ')
-        : 'none',
+  teams: ['teams', (teams: readonly number[] | null, words) => teamsInWords(teams, words)],
+  reach: [
+    'what they look after',
+    (reach: readonly Charge[] | null, { nameOf }) =>
+      reach && reach.length > 0
+        ? reach.map((one) => chargeInWords(one, nameOf)).join(', ')
+        : 'no place named',
+  ],
+  deputyId: [
+    'deputy',
+    (id: number | null, { nameOf }) => (id === null ? 'nobody' : nameOf('person', id)),
+  ],
+  coordinates: [
+    'teams they coordinate',
+    (teams: readonly number[] | null, words) => teamsInWords(teams, words),
   ],
 };
 

@@ -23,9 +23,14 @@ const FIELDS: Record<string, string> = {
   zone: 'zone',
   hours: 'working hours',
   isRemoved: 'whether it is there',
+  floors: 'order of floors',
 };
 const nameOf = (path: string): string =>
-  path.startsWith('holiday/') ? 'holidays' : (FIELDS[path] ?? path);
+  path.startsWith('holiday/')
+    ? 'holidays'
+    : path.startsWith('floor/')
+      ? 'floors'
+      : (FIELDS[path] ?? path);
 
 /** How values that edits are about are called, each once. */
 export const siteFieldNames = (edits: readonly Edit[]): string[] => [
@@ -48,7 +53,13 @@ export function siteFactInWords(
           ? `holiday ${date}: ${plain(to)}`
           : `holiday ${date}: ${plain(from)} → ${plain(to)}`;
       }
-      return path === 'hours' ? nameOf(path) : `${nameOf(path)} ${plain(from)} → ${plain(to)}`;
+      if (path.startsWith('floor/')) {
+        if (to === null) return `floor ${plain(from)} struck`;
+        return from === null ? `floor ${plain(to)} added` : `floor ${plain(from)} → ${plain(to)}`;
+      }
+      return path === 'hours' || path === 'floors'
+        ? nameOf(path)
+        : `${nameOf(path)} ${plain(from)} → ${plain(to)}`;
     })
     .join('; ')}`;
 }

@@ -1,6 +1,7 @@
 /** The only place that decides what an actor may see and do. */
 export { canSubscribe } from './subscriptions.ts';
-export { Levels, takesPart, type Viewer } from './levels.ts';
+export { OUT_OF_REACH, requireWithinReach, withinReach } from './reach.ts';
+export { isShownIt, Levels, takesPart, type Viewer } from './levels.ts';
 export {
   projectBooking,
   projectDetail,
@@ -13,8 +14,10 @@ export { unprojectedOf, type Unprojected } from './unprojected.ts';
 export { levelsSql, seesHolderSql, seesTitleSql } from './seen.ts';
 export {
   actsOf,
+  coordinates,
   may,
   requireAdministrator,
+  requireKeeper,
   requireRight,
   requireSteward,
   rolesThatMay,

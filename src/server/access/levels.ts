@@ -1,6 +1,7 @@
 import type { InviteeRights } from '../../core/meetings/rights.ts';
 import {
   eventLevel,
+  isPrivate,
   mayChange,
   seesBusyTimes,
   seesTitle,
@@ -10,7 +11,7 @@ import {
 import type { PersonActor } from '../actions/index.ts';
 import { isTransaction, type Database } from '../db/transaction.ts';
 import { readLevels } from './queries.ts';
-import { may } from './roles.ts';
+import { coordinates, may } from './roles.ts';
 
 /** What decides what somebody may see of an event, wherever it is come across. */
 export interface SharedFacts {
@@ -25,7 +26,7 @@ export interface SharedFacts {
 
 /** Whose eyes something is seen with. */
 export interface Viewer {
-  me: Pick<PersonActor['me'], 'id' | 'role'>;
+  me: Pick<PersonActor['me'], 'id' | 'acts' | 'keeps'>;
 }
 
 /** What an actor may see and do of calendars and events; those of people it does not know, nothing. */
@@ -59,6 +60,14 @@ export class Levels {
     return eventLevel(level, visibility, takesPart, rights?.change);
   }
 
+  /** Whether they answer for its owner what has that visibility, since they coordinate a team of theirs. */
+  answersFor(ownerId: number, visibility: Shown): boolean {
+    return (
+      this.calendar(ownerId) === 'coordinates' &&
+      eventLevel('coordinates', visibility, false) === 'edit'
+    );
+  }
+
   seesBusyTimes(ownerId: number): boolean {
     return seesBusyTimes(this.calendar(ownerId));
   }
@@ -78,8 +87,11 @@ export class Levels {
     organizerId,
     visibility,
     takesPart,
-  }: Pick<SharedFacts, 'organizerId' | 'visibility' | 'takesPart'>): boolean {
-    if (takesPart || may(this.actor, 'see', 'holders')) return true;
+    resourceId,
+  }: Pick<SharedFacts, 'organizerId' | 'visibility' | 'takesPart'> & {
+    resourceId: number;
+  }): boolean {
+    if (takesPart || may(this.actor, 'see', resourceId)) return true;
     if (organizerId === null) return false;
     return visibility === 'hidden'
       ? mayChange(this.calendar(organizerId))
@@ -116,3 +128,16 @@ async function readLevelsOnce(
 /** Whether an actor, or somebody for whom they act, is among some people. */
 export const takesPart = (actor: PersonActor, people: readonly (number | null)[]): boolean =>
   people.some((id) => id !== null && actor.principals.includes(id));
+
+/**
+ * Whether an actor is shown a meeting since it is theirs, of somebody for whom they act, or, where it is not private,
+ * of somebody whose team they coordinate.
+ */
+export const isShownIt = (
+  actor: PersonActor,
+  { people, visibility }: { people: readonly (number | null)[]; visibility: Shown },
+): boolean =>
+  takesPart(actor, people) ||
+  (!isPrivate(visibility) &&
+    visibility !== 'draft' &&
+    people.some((id) => id !== null && coordinates(actor, id)));

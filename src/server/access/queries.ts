@@ -9,6 +9,11 @@ export const sharingLevelSql = (viewer: string): string => `
            when exists (select 1 from delegate
                         where principal_id = owner.subject_id and delegate_id = viewer.subject_id)
              then 'acts'
+           when owner.organization_id = viewer.organization_id
+             and owner.share_organization not in ('edit', 'acts')
+             and exists (select from coordinated
+                         where coordinator_id = viewer.subject_id and person_id = owner.subject_id)
+             then 'coordinates'
            when owner.organization_id = viewer.organization_id then owner.share_organization
            else owner.share_partners
          end as level
@@ -25,6 +30,36 @@ export async function readLevels(
     [viewerId, ownerIds],
   );
   return new Map(rows.map((row) => [row.person_id, row.level]));
+}
+
+/** A place as far as it is within somebody's reach, or not. */
+interface Reached {
+  /** Null where it is new. */
+  id: number | null;
+  siteId: number;
+  floor: string;
+  kind: string;
+}
+
+/** Which of some places somebody looks after, as they are to be: of stewards whose reach is bound. In order. */
+export async function readReached(
+  db: Database,
+  stewardId: number,
+  places: readonly Reached[],
+): Promise<boolean[]> {
+  const { rows } = await db.query<{ reached: boolean }>(
+    `select exists (
+       select from charge join person steward on steward.subject_id = charge.person_id
+       where $1 in (steward.subject_id, steward.deputy_id) and steward.role = 'steward'
+         and case when charge.place_id is not null then charge.place_id = place.id
+                  else (charge.site_id is null or charge.site_id = place."siteId")
+                   and (charge.floor is null or charge.floor = place.floor)
+                   and (charge.kind is null or charge.kind = place.kind) end) as reached
+     from jsonb_to_recordset($2) as place (at int, id int, "siteId" int, floor text, kind text)
+     order by at`,
+    [stewardId, JSON.stringify(places.map((one, at) => ({ at, ...one })))],
+  );
+  return rows.map((row) => row.reached);
 }
 
 /** What decides who may see a meeting, without the meeting itself. */

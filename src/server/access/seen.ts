@@ -24,17 +24,17 @@ export const seesTitleSql = ({ level, visibility, takesPart }: BookingSql): stri
         when ${level} in ('edit', 'acts') or ${takesPart} then true
         when ${visibility} in ('private', 'hidden') then false
         when ${visibility} = 'public' then coalesce(${level} <> 'nothing', false)
-        else coalesce(${level} in ('titles', 'everything'), false) end`;
+        else coalesce(${level} in ('titles', 'everything', 'coordinates'), false) end`;
 
 /**
  * Whether it is seen who has the place.
- * @param looksAfter whether the asker looks after places
+ * @param looksAfter whether the asker looks after it, as SQL
  */
 export const seesHolderSql = (
   { level, visibility, takesPart }: BookingSql,
-  looksAfter: boolean,
+  looksAfter: string,
 ): string =>
-  looksAfter
+  looksAfter === 'true'
     ? 'true'
-    : `(${takesPart} or coalesce(${level} in ('edit', 'acts'), false)
+    : `(${looksAfter} or ${takesPart} or coalesce(${level} in ('edit', 'acts'), false)
         or ${visibility} <> 'hidden' and coalesce(${level} <> 'nothing', false))`;

@@ -1,7 +1,7 @@
 import { showsEverything } from '../../core/availability/busy.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { Levels, takesPart } from './levels.ts';
+import { Levels, isShownIt } from './levels.ts';
 import { readMeetingFacts } from './queries.ts';
 
 /**
@@ -24,9 +24,7 @@ export async function canSubscribe(
   const levels = await Levels.of(db, actor, [...owners, ...meetings.map((one) => one.organizerId)]);
   const seen = new Set(
     meetings
-      .filter((one) =>
-        showsEverything(levels.event({ ...one, takesPart: takesPart(actor, one.people) })),
-      )
+      .filter((one) => showsEverything(levels.event({ ...one, takesPart: isShownIt(actor, one) })))
       .map((one) => one.id),
   );
   return named

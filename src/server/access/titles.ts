@@ -1,7 +1,7 @@
 import { showsTitle } from '../../core/availability/busy.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
-import { Levels, takesPart } from './levels.ts';
+import { Levels, isShownIt } from './levels.ts';
 import { readMeetingFacts } from './queries.ts';
 import { reveal, type Unprojected } from './unprojected.ts';
 
@@ -22,7 +22,13 @@ export async function titlesSeen(
     facts.map((one) => one.organizerId),
   );
   const isSeen = ({ organizerId, visibility, people }: (typeof facts)[number]) =>
-    showsTitle(levels.event({ organizerId, visibility, takesPart: takesPart(actor, people) }));
+    showsTitle(
+      levels.event({
+        organizerId,
+        visibility,
+        takesPart: isShownIt(actor, { people, visibility }),
+      }),
+    );
   return new Set(facts.filter(isSeen).map((one) => one.id));
 }
 

@@ -2,6 +2,7 @@ import type { ImportPeopleRequest, PeopleImported } from '../../contract/adminis
 import { MOST_SHOWN_OF_FILE, MOST_TEAMS_OF_PERSON } from '../../contract/limits.ts';
 import { addressKey } from '../../core/mailAddress.ts';
 import { newOfRow, PEOPLE_FILE_COLUMNS, readPersonRow } from '../../core/people/peopleFile.ts';
+import { settled } from '../../core/people/reach.ts';
 import { personEditsInWords, valuesOfPerson } from '../../core/people/personFacts.ts';
 import { editsOf } from '../../core/edits.ts';
 import { plainLetters } from '../../core/plainLetters.ts';
@@ -110,7 +111,7 @@ export async function importPeople(
       continue;
     }
     const { email: _email, ...said } = person;
-    const after = { ...before, ...said };
+    const after = settled({ ...before, ...said });
     if (editsOf(valuesOfPerson(before), valuesOfPerson(after)).length === 0) same++;
     else pairs.push({ before, after });
   }

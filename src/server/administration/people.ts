@@ -11,6 +11,7 @@ import { MOST_TEAMS_OF_PERSON } from '../../contract/limits.ts';
 import { editsOf } from '../../core/edits.ts';
 import { listClauses } from '../../core/listClauses.ts';
 import { addressKey } from '../../core/mailAddress.ts';
+import { settled, valuesOfReach } from '../../core/people/reach.ts';
 import { valuesOfPerson } from '../../core/people/personFacts.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { shutOut, tellFormerAddresses, welcome, welcomeByHand } from '../accounts/index.ts';
@@ -21,6 +22,8 @@ import { keepOwnDays } from '../events/index.ts';
 import { commitThings, type ThingChange } from '../facts/index.ts';
 import { readLetterStates } from '../mail/index.ts';
 import type { Platform } from '../platform.ts';
+import { refuseNotThere, refuseOtherReach } from './chosenChange.ts';
+import { tellCoordinated } from './coordination.ts';
 import { MOST_NAMED_WRONG } from './limits.ts';
 import {
   countStandings,
@@ -32,6 +35,7 @@ import {
   readNames,
   readStaff,
   updatePeople,
+  writeReach,
   writeTeams,
   type KeptPerson,
 } from './peopleQueries.ts';
@@ -83,12 +87,20 @@ export async function addPeople(
   });
   const fresh = people.filter(({ email }) => !former.has(addressKey(email)));
   const ids = await insertPeople(tx, home.id, fresh);
-  updatePeople(tx, again);
+  updatePeople(
+    tx,
+    again.map((one) => ({ ...one, deputyId: null })),
+  );
   const freshIds = new Map(fresh.map(({ email }, k) => [addressKey(email), ids[k]!]));
   const idOf = ({ email }: NewPerson) =>
     freshIds.get(addressKey(email)) ?? former.get(addressKey(email))!.id;
   const added = people.map((one) => ({ ...one, id: idOf(one) }));
   writeTeams(tx, added);
+  // Whoever comes again begins with nothing.
+  writeReach(
+    tx,
+    again.map(({ id }) => ({ id, reach: [], coordinates: [] })),
+  );
   if (writes) await welcome(tx, platform, added, { organization: home.name, by: actorName(actor) });
   const changes = await commitThings(
     tx,
@@ -110,11 +122,10 @@ async function refuseUnknown(
       .filter((one) => one.account !== 'removed' || !one.isHome)
       .map(({ email }) => addressKey(email)),
   );
-  const names = await readNames(
-    tx,
-    people.flatMap(({ siteId }) => siteId ?? []),
-    people.flatMap(({ teams }) => teams),
-  );
+  const names = await readNames(tx, {
+    sites: people.flatMap(({ siteId }) => siteId ?? []),
+    teams: people.flatMap(({ teams }) => teams),
+  });
   const seen = new Set<string>();
   const wrong = people.flatMap((one, k) => {
     const key = addressKey(one.email);
@@ -195,16 +206,12 @@ export async function changePeople(
       { field: 'people', message: 'must be one person, whose name or address it is' },
     ]);
   const before = await lockChosen(tx, chosen, isHere);
-  const names = await readNames(tx, change.siteId ? [change.siteId] : [], [...into, ...outOf]);
-  if (change.siteId && !names.has(`site ${change.siteId}`))
-    throw invalid([{ field: 'change.siteId', message: 'must be the number of a site' }]);
-  for (const [field, teams] of Object.entries({ into, outOf }))
-    if (teams.some((team) => !names.has(`team ${team}`)))
-      throw invalid([{ field: `change.${field}`, message: 'must be numbers of teams' }]);
+  await refuseNotThere(tx, change);
   const after = before.map((one): KeptPerson => {
     const teams = [...new Set([...one.teams, ...into])].filter((team) => !outOf.includes(team));
-    return { ...one, ...given, teams };
+    return settled({ ...one, ...given, teams });
   });
+  refuseOtherReach(change, after);
   if (after.some(({ teams }) => teams.length > MOST_TEAMS_OF_PERSON))
     throw invalid([
       {
@@ -310,6 +317,16 @@ export async function writePairs(
       String(before.teams) === String(after.teams) ? [] : [after],
     ),
   );
+  const reaching = changed.filter(({ before, after }) =>
+    editsOf(new Map(valuesOfReach(before)), new Map(valuesOfReach(after))).some(
+      ({ path }) => path !== 'deputyId',
+    ),
+  );
+  writeReach(
+    tx,
+    reaching.map(({ after }) => after),
+  );
+  await tellCoordinated(tx, platform, reaching, facts.by);
   const isOut = ({ after }: PersonPair) => after.account === 'ended' || after.account === 'removed';
   const idsOf = (pairs: readonly PersonPair[]) => pairs.map(({ before }) => before.id);
   await shutOut(tx, idsOf(changed.filter(isOut)));

@@ -1,4 +1,5 @@
 import { addressKey } from '../../core/mailAddress.ts';
+import type { ReachValues } from '../../core/people/reach.ts';
 import type { AccountState } from '../../core/people/personFacts.ts';
 import type {
   NewPerson,
@@ -13,7 +14,7 @@ import { MOST_IN_FILE } from './limits.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** Somebody of the organization as they are kept. */
-export interface KeptPerson {
+export interface KeptPerson extends ReachValues {
   id: number;
   version: number;
   name: string;
@@ -72,6 +73,18 @@ export async function readStaff(
             coalesce((select json_agg(json_build_object('id', team.id, 'name', team.name) order by team.name)
                       from team_member join team on team.id = team_member.team_id
                       where team_member.person_id = subject.id), '[]') as teams,
+            coalesce((select json_agg(json_build_object(
+                        'siteId', charge.site_id, 'floor', charge.floor, 'kind', charge.kind,
+                        'placeId', charge.place_id, 'site', at.name, 'place', thing.name)
+                        order by at.name, charge.floor, charge.kind, thing.name)
+                      from charge left join site at on at.id = charge.site_id
+                      left join subject thing on thing.id = charge.place_id
+                      where charge.person_id = subject.id), '[]') as reach,
+            (select json_build_object('id', deputy.id, 'name', deputy.name)
+             from subject deputy where deputy.id = person.deputy_id) as deputy,
+            coalesce((select json_agg(json_build_object('id', team.id, 'name', team.name) order by team.name)
+                      from coordination join team on team.id = coordination.team_id
+                      where coordination.person_id = subject.id), '[]') as coordinates,
             person.account, person.seen_at as "seenAt", listed.place, listed.total
      from listed
      join subject on subject.id = listed.subject_id
@@ -108,12 +121,21 @@ export async function lockHome(tx: Transaction): Promise<{ id: number; name: str
   return rows[0]!;
 }
 
+/** What somebody looks after, who stands in for them, and which teams they coordinate. */
+const REACH = `
+         coalesce((select json_agg(json_build_object('siteId', site_id, 'floor', floor, 'kind', kind, 'placeId', place_id))
+                   from charge where person_id = subject.id), '[]') as reach,
+         person.deputy_id as "deputyId",
+         coalesce((select array_agg(team_id order by team_id) from coordination
+                   where person_id = subject.id), '{}') as coordinates`;
+
 const KEPT = `
   select subject.id, person.version, subject.name, person.email, person.job_title as "jobTitle",
          person.site_id as "siteId", person.zone, person.role, person.account,
          person.password_hash is not null as "hasPassword",
          coalesce((select array_agg(team_id order by team_id) from team_member
-                   where person_id = subject.id), '{}') as teams
+                   where person_id = subject.id), '{}') as teams,
+         ${REACH}
   from person join subject on subject.id = person.subject_id
   join organization on organization.id = person.organization_id`;
 
@@ -189,21 +211,25 @@ const USUAL_HOURS = `(select jsonb_agg(case when weekday < 6 then '[{"start":540
 /** People as they are from now on. */
 export function updatePeople(
   tx: Transaction,
-  people: readonly Omit<KeptPerson, 'version' | 'hasPassword'>[],
+  people: readonly Omit<
+    KeptPerson,
+    'version' | 'hasPassword' | 'teams' | 'reach' | 'coordinates'
+  >[],
 ): void {
   if (people.length === 0) return;
   tx.send(
     `with new as (
        select * from jsonb_to_recordset($1) as new (
-         id int, name text, email text, "jobTitle" text, "siteId" int, zone text, role text, account text)
+         id int, name text, email text, "jobTitle" text, "siteId" int, zone text, role text, account text,
+         "deputyId" int)
      ), called as (
        update subject set name = new.name from new where subject.id = new.id and subject.name <> new.name
      )
      update person set email = new.email, job_title = new."jobTitle", site_id = new."siteId",
                        zone = new.zone, role = new.role, account = new.account,
-                       version = person.version + 1
+                       deputy_id = new."deputyId", version = person.version + 1
      from new where person.subject_id = new.id`,
-    [JSON.stringify(people.map(({ teams: _teams, ...one }) => one))],
+    [JSON.stringify(people)],
   );
 }
 
@@ -227,6 +253,30 @@ export function writeTeams(
   );
 }
 
+/** What people look after from now on, and which teams they coordinate. */
+export function writeReach(
+  tx: Transaction,
+  people: readonly ({ id: number } & Pick<KeptPerson, 'reach' | 'coordinates'>)[],
+): void {
+  if (people.length === 0) return;
+  const charges = people.flatMap(({ id, reach }) => reach.map((one) => ({ id, ...one })));
+  const pairs = people.flatMap(({ id, coordinates }) => coordinates.map((team) => ({ id, team })));
+  tx.send(
+    `with gone as (delete from charge where person_id = any($1)),
+     left_teams as (delete from coordination where person_id = any($1)
+       and (person_id, team_id) not in (select id, team from jsonb_to_recordset($2) as kept (id int, team int)))
+     insert into coordination (person_id, team_id)
+     select id, team from jsonb_to_recordset($2) as new (id int, team int) on conflict do nothing`,
+    [people.map(({ id }) => id), JSON.stringify(pairs)],
+  );
+  tx.send(
+    `insert into charge (person_id, site_id, floor, kind, place_id)
+     select id, "siteId", floor, kind, "placeId"
+     from jsonb_to_recordset($1) as new (id int, "siteId" int, floor text, kind text, "placeId" int)`,
+    [JSON.stringify(charges)],
+  );
+}
+
 /** Whether somebody can sign in who administers the organization. */
 export async function isAdministered(tx: Transaction): Promise<boolean> {
   const { rowCount } = await tx.query(
@@ -236,16 +286,29 @@ export async function isAdministered(tx: Transaction): Promise<boolean> {
   return rowCount === 1;
 }
 
-/** The names of sites and teams, `site 3` or `team 7`, by which a log says them. */
+/** Things by their numbers, of which names are wanted. */
+export interface NamedThings {
+  sites?: readonly number[];
+  teams?: readonly number[];
+  places?: readonly number[];
+  people?: readonly number[];
+}
+
+/** The names of things that are there, as `site 3` or `team 7`, by which a log says them. */
 export async function readNames(
   db: Database,
-  sites: readonly number[],
-  teams: readonly number[],
+  { sites = [], teams = [], places = [], people = [] }: NamedThings,
 ): Promise<Map<string, string>> {
   const { rows } = await db.query<{ key: string; name: string }>(
     `select 'site ' || id as key, name from site where id = any($1) and removed_at is null
-     union all select 'team ' || id, name from team where id = any($2) and removed_at is null`,
-    [sites, teams],
+     union all select 'team ' || id, name from team where id = any($2) and removed_at is null
+     union all select 'place ' || subject.id, name from subject join resource on resource.subject_id = subject.id
+               where subject.id = any($3)
+     union all select 'person ' || subject.id, subject.name from subject
+               join person on person.subject_id = subject.id
+               join organization on organization.id = person.organization_id and organization.is_home
+               where subject.id = any($4) and person.account not in ('ended', 'removed')`,
+    [sites, teams, places, people],
   );
   return new Map(rows.map(({ key, name }) => [key, name]));
 }
@@ -317,4 +380,21 @@ export function askToForget(tx: Transaction, id: number, now: number): void {
      insert into job (kind, key) values ('${FORGET_JOB}', $1::text) on conflict (kind, key) do nothing`,
     [id, new Date(now)],
   );
+}
+
+/** The people of teams and of those teams' parts, by the team that was asked for. */
+export async function readPeopleOfTeams(
+  db: Database,
+  teamIds: readonly number[],
+): Promise<{ id: number; teamId: number }[]> {
+  const { rows } = await db.query<{ id: number; teamId: number }>(
+    `select distinct person.subject_id as id, asked.id as "teamId"
+     from unnest($1::int[]) as asked (id)
+     join team on asked.id in (team.id, team.parent_id) and team.removed_at is null
+     join team_member on team_member.team_id = team.id
+     join person on person.subject_id = team_member.person_id and person.account not in ('ended', 'removed')
+     order by 1, 2 limit ${MOST_IN_FILE}`,
+    [teamIds],
+  );
+  return rows;
 }

@@ -7,6 +7,7 @@ import {
   valuesOfPerson,
   type PersonFactDetails,
 } from '../../core/people/personFacts.ts';
+import { settled, type Charge } from '../../core/people/reach.ts';
 import { requireAdministrator } from '../access/index.ts';
 import { actorName, type PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -46,7 +47,17 @@ async function say(
       .flatMap((edit) => (edit.path === path ? [edit.from, edit.to] : []))
       .flat()
       .filter((id): id is number => id !== null);
-  const names = await readNames(db, idsAt('siteId'), idsAt('teams'));
+  const charges = details
+    .flatMap((one) => one.edits ?? [])
+    .filter(({ path }) => path === 'reach')
+    .flatMap(({ from, to }) => [from, to] as (Charge[] | null)[])
+    .flatMap((reach) => reach ?? []);
+  const names = await readNames(db, {
+    sites: [...idsAt('siteId'), ...charges.flatMap(({ siteId }) => siteId ?? [])],
+    teams: [...idsAt('teams'), ...idsAt('coordinates')],
+    places: charges.flatMap(({ placeId }) => placeId ?? []),
+    people: idsAt('deputyId'),
+  });
   const words = {
     nameOf: (what: string, id: number) => names.get(`${what} ${id}`) ?? 'one that is gone',
   };
@@ -151,19 +162,24 @@ async function takeBack(
 
 /** Without sites and teams that are gone since, which nobody can be put back to. */
 async function withThingsThatAre(tx: Transaction, pairs: PersonPair[]): Promise<PersonPair[]> {
-  const names = await readNames(
-    tx,
-    pairs.flatMap(({ after }) => after.siteId ?? []),
-    pairs.flatMap(({ after }) => after.teams),
-  );
-  return pairs.map(({ before, after }) => ({
-    before,
-    after: {
-      ...after,
-      siteId: after.siteId !== null && names.has(`site ${after.siteId}`) ? after.siteId : null,
-      teams: after.teams.filter((team) => names.has(`team ${team}`)),
-    },
-  }));
+  const names = await readNames(tx, {
+    sites: pairs.flatMap(({ after }) => after.siteId ?? []),
+    teams: pairs.flatMap(({ after }) => [...after.teams, ...after.coordinates]),
+    people: pairs.flatMap(({ after }) => after.deputyId ?? []),
+  });
+  const isThere = (what: string, id: number | null) => id === null || names.has(`${what} ${id}`);
+  return pairs.map(({ before, after }) => {
+    return {
+      before,
+      after: settled({
+        ...after,
+        siteId: isThere('site', after.siteId) ? after.siteId : null,
+        teams: after.teams.filter((team) => isThere('team', team)),
+        coordinates: after.coordinates.filter((team) => isThere('team', team)),
+        deputyId: isThere('person', after.deputyId) ? after.deputyId : null,
+      }),
+    };
+  });
 }
 
 /** What of somebody stays, as it was changed since. */

@@ -1,12 +1,18 @@
 import type { NewSite, SiteDetail } from '../../contract/administration.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
+const FLOORS = `
+            coalesce((select json_agg(json_build_object('id', floor.id, 'name', floor.name)
+                                      order by floor.position, floor.id)
+                      from floor where site_id = site.id), '[]') as floors`;
+
 /** The sites of the organization, the first one first. */
 export async function readSites(db: Database): Promise<SiteDetail[]> {
   const { rows } = await db.query<SiteDetail>(
     `select site.id, site.version, site.name, site.city, site.zone, site.hours,
             coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
                       from holiday where site_id = site.id), '[]') as holidays,
+            ${FLOORS},
             (select count(*) from person
              where site_id = site.id and account not in ('ended', 'removed')) as people,
             (select count(*) from resource
@@ -28,7 +34,8 @@ export async function lockSite(
     `select site.id, site.version, site.name, site.city, site.zone, site.hours,
             site.removed_at is not null as "isRemoved",
             coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
-                      from holiday where site_id = site.id), '[]') as holidays
+                      from holiday where site_id = site.id), '[]') as holidays,
+            ${FLOORS}
      from site join organization on organization.id = site.organization_id
      where organization.is_home and site.id = $1`,
     [id],
@@ -93,5 +100,63 @@ export function writeHolidays(
   tx.send(
     'insert into holiday (site_id, date, name) select $1, * from unnest($2::date[], $3::text[])',
     [siteId, holidays.map(({ date }) => date), holidays.map(({ name }) => name)],
+  );
+}
+
+/** Numbers for floors that are new. */
+export async function nextFloors(tx: Transaction, count: number): Promise<number[]> {
+  if (count === 0) return [];
+  const { rows } = await tx.query<{ id: number }>(
+    `select nextval(pg_get_serial_sequence('floor', 'id'))::int as id from generate_series(1, $1)`,
+    [count],
+  );
+  return rows.map((row) => row.id);
+}
+
+/** How many places that are in use stand on floors of a site, by the floors' names. */
+export async function readPlacesOnFloors(
+  tx: Transaction,
+  siteId: number,
+  names: readonly string[],
+): Promise<Map<string, number>> {
+  const { rows } = await tx.query<{ floor: string; count: number }>(
+    `select floor, count(*)::int as count from resource
+     where site_id = $1 and floor = any($2) and retired_at is null group by floor`,
+    [siteId, names],
+  );
+  return new Map(rows.map(({ floor, count }) => [floor, count]));
+}
+
+/** The floors of a site are these from now on; places, desks of people and what stewards look after go along with their names. */
+export function writeFloors(
+  tx: Transaction,
+  siteId: number,
+  before: SiteDetail['floors'],
+  after: SiteDetail['floors'],
+): void {
+  const former = new Map(before.map(({ id, name }) => [id, name]));
+  const renamed = after.flatMap(({ id, name }) => {
+    const was = former.get(id);
+    return was === undefined || was === name ? [] : [{ was, name }];
+  });
+  tx.send('delete from floor where site_id = $1', [siteId]);
+  tx.send(
+    `insert into floor (id, site_id, name, position) overriding system value
+     select id, $1, name, at from jsonb_to_recordset($2) as new (id int, name text, at int)`,
+    [siteId, JSON.stringify(after.map((one, at) => ({ ...one, at })))],
+  );
+  if (renamed.length === 0) return;
+  tx.send(
+    `with renamed as (select * from jsonb_to_recordset($2) as new (was text, name text)),
+     charged as (
+       update charge set floor = renamed.name from renamed
+       where charge.site_id = $1 and charge.floor = renamed.was
+     ), seated as (
+       update person set floor = renamed.name from renamed
+       where person.site_id = $1 and person.floor = renamed.was
+     )
+     update resource set floor = renamed.name, version = version + 1 from renamed
+     where resource.site_id = $1 and resource.floor = renamed.was`,
+    [siteId, JSON.stringify(renamed)],
   );
 }

@@ -5,6 +5,7 @@ import {
   siteFieldNames,
   type SiteFactDetails,
 } from '../../core/people/siteFacts.ts';
+import { counted } from '../../core/counted.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { requireAdministrator } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -22,16 +23,19 @@ import {
   insertSite,
   isSiteName,
   lockSite,
+  nextFloors,
+  readPlacesOnFloors,
   readSites,
   updateSite,
+  writeFloors,
   writeHolidays,
 } from './siteQueries.ts';
 
-type SiteValues = Pick<SiteDetail, 'name' | 'city' | 'zone' | 'hours' | 'holidays'> & {
+type SiteValues = Pick<SiteDetail, 'name' | 'city' | 'zone' | 'hours' | 'holidays' | 'floors'> & {
   isRemoved: boolean;
 };
 
-const valuesOf = ({ name, city, zone, hours, isRemoved, holidays }: SiteValues): Values =>
+const valuesOf = ({ name, city, zone, hours, isRemoved, holidays, floors }: SiteValues): Values =>
   new Map<string, unknown>([
     ['name', name],
     ['city', city],
@@ -39,6 +43,8 @@ const valuesOf = ({ name, city, zone, hours, isRemoved, holidays }: SiteValues):
     ['hours', hours],
     ['isRemoved', isRemoved],
     ...holidays.map(({ date, name: called }): [string, unknown] => [`holiday/${date}`, called]),
+    ...floors.map(({ id, name: called }): [string, unknown] => [`floor/${id}`, called]),
+    ['floors', floors.map(({ id }) => id)],
   ]);
 
 const siteOf = (values: Values): SiteValues => ({
@@ -47,12 +53,38 @@ const siteOf = (values: Values): SiteValues => ({
   zone: values.get('zone') as string,
   hours: values.get('hours') as SiteDetail['hours'],
   isRemoved: values.get('isRemoved') as boolean,
+  floors: floorsOf(values),
   holidays: [...values].flatMap(([path, name]) =>
     path.startsWith('holiday/') && name !== null
       ? [{ date: path.slice('holiday/'.length), name: name as string }]
       : [],
   ),
 });
+
+/** Floors by their names, in the order that is kept beside them. */
+function floorsOf(values: Values): SiteDetail['floors'] {
+  const order = values.get('floors') as number[];
+  const place = (id: number) => (order.includes(id) ? order.indexOf(id) : order.length);
+  return [...values]
+    .flatMap(([path, name]) =>
+      path.startsWith('floor/') && name !== null
+        ? [{ id: Number(path.slice('floor/'.length)), name: name as string }]
+        : [],
+    )
+    .sort((a, b) => place(a.id) - place(b.id) || a.id - b.id);
+}
+
+/** Those among floors that are given up although places are there, or that would be called as another is. */
+async function floorsInUse(
+  tx: Transaction,
+  siteId: number,
+  before: SiteDetail['floors'],
+  after: SiteDetail['floors'],
+): Promise<Map<string, number>> {
+  const kept = new Set(after.map(({ id }) => id));
+  const gone = before.filter(({ id }) => !kept.has(id)).map(({ name }) => name);
+  return gone.length > 0 ? readPlacesOnFloors(tx, siteId, gone) : new Map();
+}
 
 const nameTaken = () =>
   invalid([{ field: 'name', message: 'must not be the name of another site' }]);
@@ -77,6 +109,24 @@ export async function addSite(
   return { id, change: change! };
 }
 
+/** Floors with their numbers: those that are there, and new ones. @throws Refusal where a number is no floor's here */
+async function numbered(
+  tx: Transaction,
+  before: SiteDetail['floors'],
+  wanted: NonNullable<ChangeSiteRequest['floors']>,
+): Promise<SiteDetail['floors']> {
+  const there = new Set(before.map(({ id }) => id));
+  const wrong = wanted.flatMap(({ id }, k) =>
+    id === undefined || there.has(id)
+      ? []
+      : [{ field: `floors.${k}.id`, message: 'must be the number of a floor of this site' }],
+  );
+  if (wrong.length > 0) throw invalid(wrong);
+  const fresh = await nextFloors(tx, wanted.filter(({ id }) => id === undefined).length);
+  let next = 0;
+  return wanted.map(({ id, name }) => ({ id: id ?? fresh[next++]!, name }));
+}
+
 /** Changes a site. @throws Refusal when it was changed meanwhile, or another has its name */
 export async function changeSite(
   tx: Transaction,
@@ -98,11 +148,21 @@ export async function changeSite(
   const given = Object.fromEntries(
     Object.entries(change).filter(([, value]) => value !== undefined),
   );
-  const after = { ...before, ...given };
+  const floors = change.floors && (await numbered(tx, before.floors, change.floors));
+  const after = { ...before, ...given, ...(floors && { floors }) };
   if (await isSiteName(tx, after.name, id)) throw nameTaken();
   const edits = editsOf(valuesOf(before), valuesOf(after));
   if (edits.length === 0) return { version, change: null };
+  const [inUse] = await floorsInUse(tx, id, before.floors, after.floors);
+  if (inUse)
+    throw invalid([
+      {
+        field: 'floors',
+        message: `must keep floor ${inUse[0]}, where ${counted(inUse[1], 'place is', 'places are')}`,
+      },
+    ]);
   updateSite(tx, id, after, platform.clock.now());
+  if (floors) writeFloors(tx, id, before.floors, after.floors);
   if (change.holidays) writeHolidays(tx, id, after.holidays);
   const [number = null] = await commitThings(tx, platform, actor, [
     {
@@ -163,7 +223,18 @@ async function takeBack(
       left.push(`${before.name}, whose former name is another site’s by now`);
       continue;
     }
+    const [inUseStill] = await floorsInUse(tx, thingId, before.floors, after.floors);
+    if (inUseStill) {
+      left.push(`floor ${inUseStill[0]} of ${before.name}, where places are by now`);
+      continue;
+    }
+    const names = after.floors.map(({ name }) => name.toLowerCase());
+    if (new Set(names).size < names.length) {
+      left.push(`floors of ${before.name}, of which two would be called the same`);
+      continue;
+    }
     updateSite(tx, thingId, after, platform.clock.now());
+    writeFloors(tx, thingId, before.floors, after.floors);
     writeHolidays(tx, thingId, after.holidays);
     await commitThings(tx, platform, actor, [
       {

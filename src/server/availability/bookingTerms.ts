@@ -22,8 +22,8 @@ interface TermsOf {
 }
 
 /**
- * What the rules of places say of somebody's bookings within a window, by place. Whoever looks after
- * places is bound by none.
+ * What the rules of places say of somebody's bookings within a window, by place. Whoever looks after a
+ * place is not bound by its own.
  * @param except what is moved, which counts to no week's limit
  */
 export async function readTermsOf(
@@ -34,8 +34,9 @@ export async function readTermsOf(
   except: { eventId: string; occurrence?: WallTime | undefined } | null = null,
 ): Promise<ReadonlyMap<number, TermsOf>> {
   const { id } = actor.me;
-  if (may(actor, 'exceed', 'rules') || ids.length === 0) return new Map();
-  const [places, teams] = await Promise.all([readResources(db, ids), readTeams(db, id)]);
+  const bound = ids.filter((place) => !may(actor, 'exceed', place));
+  if (bound.length === 0) return new Map();
+  const [places, teams] = await Promise.all([readResources(db, bound), readTeams(db, id)]);
   const limited = [...places.values()].filter(({ rules }) => rules.weeklyMinutes !== null);
   const limitedIds = limited.map((place) => place.id);
   const without = except && { eventIds: [except.eventId], occurrence: except.occurrence };

@@ -13,10 +13,9 @@ async function holderOf(db: Database, actor: PersonActor, eventId: string): Prom
   const isTheirs = meeting !== null && takesPart(actor, [meeting.organizerId]);
   // What takes no place is nothing to those who look after places.
   const keeps =
-    may(actor, 'see', 'holders') &&
     meeting !== null &&
     meeting.draft === null &&
-    wantedResources(meeting).length > 0;
+    wantedResources(meeting).some((id) => may(actor, 'see', id));
   if (isTheirs || keeps) return meeting.organizerId;
   throw new Refusal('no-such-booking', 'There is no such booking.', {
     fields: [{ field: 'id', message: 'must be the id of a booking' }],

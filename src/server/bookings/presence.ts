@@ -58,7 +58,7 @@ async function heldFor(
   { eventId, occurrence = null, placeId }: PresenceRequest,
 ): Promise<Found> {
   const meeting = await lockMeeting(tx, eventId);
-  const isSteward = may(actor, 'change', 'bookings');
+  const isSteward = may(actor, 'change', placeId);
   const mine = meeting && (isSteward || (await isAttendee(tx, eventId, actor.principals)));
   const resources = mine ? await holdResources(tx, [placeId], () => 'placeId') : null;
   const reservation = resources && (await readReservation(tx, eventId, occurrence, placeId));

@@ -130,6 +130,7 @@ export interface Requested extends Interval {
 export async function readRequests(
   db: Database,
   now: number,
+  among: readonly number[] | null,
   most: number,
 ): Promise<{ requests: Requested[]; total: number }> {
   const { rows } = await db.query<Requested & { total: number }>(
@@ -139,6 +140,7 @@ export async function readRequests(
               (array_agg(occurrence.id order by occurrence.starts_at))[1] as first_id
        from reservation join occurrence on occurrence.id = reservation.occurrence_id
        where reservation.state = 'requested' and occurrence.starts_at > $1
+         and ($2::int[] is null or reservation.resource_id = any($2))
        group by occurrence.event_id, reservation.resource_id
      )
      select waiting.event_id as "eventId", waiting.resource_id as "placeId", place.name as place,
@@ -153,8 +155,8 @@ export async function readRequests(
      join resource on resource.subject_id = waiting.resource_id
      join subject place on place.id = resource.subject_id
      join site on site.id = resource.site_id
-     order by waiting.since, waiting.event_id, waiting.resource_id limit $2`,
-    [new Date(now), most],
+     order by waiting.since, waiting.event_id, waiting.resource_id limit $3`,
+    [new Date(now), among, most],
   );
   return {
     requests: rows.map(({ total: _total, ...row }) => row),

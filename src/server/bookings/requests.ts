@@ -4,7 +4,7 @@ import { decidedBy } from '../../core/booking/presence.ts';
 import { priceOf } from '../../core/booking/ruleWords.ts';
 import { Refusal } from '../../core/refusal.ts';
 import { titleIn, titlesSeen } from '../access/index.ts';
-import { requireSteward } from '../access/index.ts';
+import { requireKeeper, requireSteward } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveUpPlace, lockMeeting, noteOf } from '../events/index.ts';
@@ -20,7 +20,7 @@ export async function placeRequests(
   now: number,
 ): Promise<PlaceRequestsResponse> {
   requireSteward(actor);
-  const { requests, total } = await readRequests(db, now, MOST_REQUESTS);
+  const { requests, total } = await readRequests(db, now, actor.me.keeps, MOST_REQUESTS);
   const seen = await titlesSeen(
     db,
     actor,
@@ -49,7 +49,7 @@ export async function decide(
   actor: PersonActor,
   { eventId, placeId, version, agreed, message = '' }: DecideRequest,
 ): Promise<{ dates: number }> {
-  requireSteward(actor);
+  requireKeeper(actor, [{ id: placeId }]);
   const meeting = await lockMeeting(tx, eventId);
   const resources = await holdResources(tx, [placeId], () => 'placeId');
   const isOpen = meeting && (await readRequested(tx, eventId)).includes(placeId);

@@ -102,8 +102,8 @@ function layerItem(
   kind: SubjectFacts['kind'],
   levels: Levels,
 ): LayerItem {
-  const takesPart = rows.takesPart[k]!;
   const visibility = rows.visibilities[k]!;
+  const takesPart = rows.takesPart[k]! || levels.answersFor(rows.subjectId, visibility);
   const facts = { organizerId: rows.organizers[k] ?? null, visibility, takesPart };
   const shown = takesPart || kind === 'resource' || levels.showsOn(rows.subjectId, visibility);
   const item = {

@@ -5,7 +5,7 @@ import {
 } from '../../core/booking/placeFacts.ts';
 import { editsOf, takeEditsBack, type Edit } from '../../core/edits.ts';
 import { dateAt } from '../../core/time/wall.ts';
-import { requireSteward } from '../access/index.ts';
+import { may, requireSteward, withinReach } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { takeClosuresBack, type ClosureEdit } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
@@ -101,6 +101,10 @@ async function takeBack(
     const { thingId } = revision;
     const place = there.get(thingId);
     if (!place) continue;
+    if (!may(actor, 'look-after', thingId)) {
+      left.push(`${place.name}, which you do not look after`);
+      continue;
+    }
     const own = revision.edits.filter(({ path }) => !path.startsWith('closure/'));
     const taken = takeEditsBack(values.get(thingId)!, own);
     values.set(thingId, taken.values);
@@ -181,6 +185,14 @@ async function refusedOnes(
       if (others.some((one) => one.id !== before.id && keyOf(one) === keyOf(after)))
         refused.set(before.id, `${after.name}, whose name is another place’s by now`);
   }
+  const reached = await withinReach(
+    tx,
+    actor,
+    restored.map(({ before, after }) => ({ ...after, id: before.id })),
+  );
+  for (const [k, { before }] of restored.entries())
+    if (!reached[k] || !may(actor, 'look-after', before.id))
+      refused.set(before.id, `${before.name}, which you do not look after`);
   const changes = restored.map(changeOf);
   for (const change of changes) {
     const refusal = whyNot(change, touched, actor);

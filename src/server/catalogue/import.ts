@@ -12,7 +12,7 @@ import { allRules } from '../../core/booking/rules.ts';
 import { same } from '../../core/same.ts';
 import { dateAt } from '../../core/time/wall.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../access/index.ts';
+import { may, OUT_OF_REACH, requireSteward, withinReach } from '../access/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { commitThings } from '../facts/index.ts';
 import { cellOf } from '../http/index.ts';
@@ -108,6 +108,7 @@ export async function importPlaces(
     if (isRetired && before.isRetired) return [];
     return [{ row, before, after, isRetired, isOwnedAnew, ownerId }];
   });
+  problems.push(...(await outOfReach(tx, actor, added, changes)));
   const retired = changes.filter((one) => one.isRetired);
   const returned = changes.filter(({ before, isRetired }) => before.isRetired && !isRetired);
   const changed = changes.filter((one) => !one.isRetired);
@@ -279,3 +280,26 @@ const isSame = (before: KeptPlace, place: NewPlace): boolean =>
       ]),
     ),
   );
+
+/** Rows of places that the actor does not look after, as they are or as they are to be. */
+async function outOfReach(
+  tx: Transaction,
+  actor: PersonActor,
+  added: readonly ReadRow[],
+  changes: readonly Change[],
+): Promise<RowProblem[]> {
+  const rows = [
+    ...added.map(({ row, place }) => ({ row, place: { ...place, id: null } })),
+    ...changes.map(({ row, before, after }) => ({ row, place: { ...after, id: before.id } })),
+  ];
+  const reached = await withinReach(
+    tx,
+    actor,
+    rows.map(({ place }) => place),
+  );
+  return rows.flatMap(({ row, place: { id } }, k) =>
+    reached[k] && (id === null || may(actor, 'look-after', id))
+      ? []
+      : [{ row, field: 'site', message: OUT_OF_REACH }],
+  );
+}

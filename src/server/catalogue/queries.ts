@@ -113,6 +113,14 @@ const row = ({ siteId, prepareMinutes, clearMinutes, rules, ...rest }: NewPlace)
 const COLUMNS = `name text, kind text, site_id int, floor text, capacity int, units int,
   description text, features text[], prepare_minutes int, clear_minutes int, rules jsonb`;
 
+/** Floors that places name first are floors of their sites from then on. */
+const FLOORS_NAMED = `floors_named as (
+       insert into floor (site_id, name, position)
+       select site_id, floor, (select coalesce(max(position) + 1, 0) from floor there where there.site_id = new.site_id)
+       from (select distinct site_id, floor from given where floor <> '') new
+       on conflict (site_id, name) do nothing
+     )`;
+
 /** Adds places, in one statement. @returns their ids, in that order */
 export async function insertPlaces(
   tx: Transaction,
@@ -132,7 +140,7 @@ export async function insertPlaces(
               prepare_minutes, clear_minutes, rules
        from given join named on named.id = given.id
        returning subject_id
-     )
+     ), ${FLOORS_NAMED}
      select id from given join made on made.subject_id = given.id order by place`,
     [JSON.stringify(places.map((one, place) => ({ ...row(one), place })))],
   );
@@ -149,7 +157,7 @@ export function updatePlaces(
        select * from jsonb_to_recordset($1) as new (id int, ${COLUMNS})
      ), named as (
        update subject set name = given.name from given where subject.id = given.id
-     )
+     ), ${FLOORS_NAMED}
      update resource
      set kind = given.kind, site_id = given.site_id, floor = given.floor,
          capacity = given.capacity, units = given.units, description = given.description,

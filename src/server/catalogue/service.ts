@@ -9,7 +9,7 @@ import { MOST_AGAINST } from '../../contract/limits.ts';
 import { editsOf, type Edit } from '../../core/edits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../access/index.ts';
+import { requireKeeper, requireSteward, requireWithinReach } from '../access/index.ts';
 import { closeFor, closureEdit, previewClosure } from '../closures/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { commitThings, type ThingChange } from '../facts/index.ts';
@@ -52,6 +52,7 @@ export async function addPlace(
   place: NewPlace,
 ): Promise<{ id: number; change: number }> {
   requireSteward(actor);
+  await requireWithinReach(tx, actor, { ...place, id: null });
   await refuseUnknown(tx, place);
   const [id] = await insertPlaces(tx, [place]);
   const [change] = await commitThings(tx, platform, actor, [placeAdded(id!, place.name)]);
@@ -101,10 +102,10 @@ export async function changePlace(
   id: number,
   { version, ...change }: PlaceChange,
 ): Promise<{ version: number; change: number | null }> {
-  requireSteward(actor);
   const now = platform.clock.now();
   const before = await lockPlace(tx, id);
   if (!before || before.isRetired) throw noSuchPlace();
+  requireKeeper(actor, [before]);
   if (before.version !== version) {
     throw new Refusal('stale', 'This place was changed meanwhile; look at it again.', {
       fields: [{ field: 'version', message: `must be ${before.version}, the present version` }],
@@ -112,6 +113,7 @@ export async function changePlace(
     });
   }
   const after = changed(before, change);
+  await requireWithinReach(tx, actor, { ...after, id });
   await refuseUnknown(tx, after, id);
   const changing = { before, after };
   const touched = await readTouched(tx, [changing], now);
@@ -132,9 +134,9 @@ export async function previewChange(
   change: Omit<PlaceChange, 'version'>,
   now: number,
 ): Promise<PlacePreview> {
-  requireSteward(actor);
   const before = await readPlace(db, id);
   if (!before || before.isRetired) throw noSuchPlace();
+  requireKeeper(actor, [before]);
   const changing = { before, after: changed(before, change) };
   const coming = await readComing(db, [id], now);
   const words = await readWords(db, [changing], coming, actor);
@@ -159,10 +161,10 @@ export async function retire(
   id: number,
   { version, ...moves }: RetireRequest,
 ): Promise<{ moved: number; without: number; change: number }> {
-  requireSteward(actor);
   const now = platform.clock.now();
   const place = await readPlace(tx, id);
   if (!place || place.isRetired) throw noSuchPlace();
+  requireKeeper(actor, [place]);
   const span = { start: now, end: FOREVER };
   const done = await closeFor(tx, platform, actor, id, { ...moves, ...span, reason: 'retired' });
   // It is held by now, so that what is read of it stays.
@@ -191,13 +193,13 @@ export async function bringBack(
   actor: PersonActor,
   id: number,
 ): Promise<number> {
-  requireSteward(actor);
   const place = await lockPlace(tx, id);
   if (!place?.isRetired) {
     throw new Refusal('no-such-place', 'It is no retired place.', {
       fields: [{ field: 'id', message: 'must be the id of a place that is retired' }],
     });
   }
+  requireKeeper(actor, [place]);
   const { name, siteId } = place;
   await lockSites(tx, [siteId]);
   await refuseTakenName(tx, { name, siteId }, id);

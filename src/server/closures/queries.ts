@@ -60,7 +60,12 @@ export async function readStanding(
  * by place and time.
  * @returns at most so many
  */
-export async function readOutOfUse(db: Database, now: number, most: number): Promise<OutOfUse[]> {
+export async function readOutOfUse(
+  db: Database,
+  now: number,
+  among: readonly number[] | null,
+  most: number,
+): Promise<OutOfUse[]> {
   const { rows } = await db.query<OutOfUse>(
     `select resource.subject_id as "placeId", subject.name as place, resource.kind, site.name as site,
             site.zone, resource.floor, resource.retired_at as "retiredAt", closure.id as "closureId",
@@ -69,9 +74,10 @@ export async function readOutOfUse(db: Database, now: number, most: number): Pro
      join subject on subject.id = resource.subject_id
      join site on site.id = resource.site_id
      left join closure on closure.resource_id = resource.subject_id and closure.ends_at > $1
-     where closure.id is not null or resource.retired_at is not null
+     where (closure.id is not null or resource.retired_at is not null)
+       and ($3::int[] is null or resource.subject_id = any($3))
      order by resource.retired_at is not null, closure.starts_at, subject.name limit $2`,
-    [new Date(now), most],
+    [new Date(now), most, among],
   );
   return rows;
 }

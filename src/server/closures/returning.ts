@@ -1,6 +1,6 @@
 import type { BookingsElsewhere, OutOfUse } from '../../contract/closures.ts';
 import { MOST_OUT_OF_USE } from '../../contract/limits.ts';
-import { requireSteward, titleIn, titlesSeen } from '../access/index.ts';
+import { requireKeeper, requireSteward, titleIn, titlesSeen } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { datesThatGoBack } from '../events/index.ts';
@@ -13,7 +13,7 @@ export async function listOutOfUse(
   now: number,
 ): Promise<{ places: OutOfUse[]; more: boolean }> {
   requireSteward(actor);
-  const places = await readOutOfUse(db, now, MOST_OUT_OF_USE + 1);
+  const places = await readOutOfUse(db, now, actor.me.keeps, MOST_OUT_OF_USE + 1);
   return { places: places.slice(0, MOST_OUT_OF_USE), more: places.length > MOST_OUT_OF_USE };
 }
 
@@ -29,7 +29,7 @@ export async function listElsewhere(
   closureId: number,
   now: number,
 ): Promise<BookingsElsewhere> {
-  requireSteward(actor);
+  requireKeeper(actor, [{ id: placeId }]);
   const change = await readChangeOfClosure(db, placeId, closureId);
   if (!change) return { change: null, bookings: [] };
   const going = await datesThatGoBack(db, change.meetings, now);

@@ -12,7 +12,7 @@ import { Refusal } from '../../core/refusal.ts';
 import { DAY, type Interval } from '../../core/time/interval.ts';
 import { titleIn, titlesSeen } from '../access/index.ts';
 import { actorId, type PersonActor } from '../actions/index.ts';
-import { requireSteward } from '../access/index.ts';
+import { requireKeeper, requireSteward } from '../access/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
 import { commitThings, type ChangeOf, type ThingChange } from '../facts/index.ts';
@@ -43,6 +43,7 @@ export async function previewClosure(
   ]);
   const home = catalogue.find((one) => one.id === placeId);
   if (!home) throw noSuchPlace();
+  requireKeeper(actor, [home]);
   const seen = await titlesSeen(
     db,
     actor,
@@ -168,6 +169,7 @@ export async function closeFor(
   const held = await holdResources(tx, [placeId, ...moves.map((one) => one.placeId)], (k) =>
     k === 0 ? 'id' : `moves.${k - 1}.placeId`,
   );
+  requireKeeper(actor, [{ id: placeId, name: held.get(placeId)!.name }]);
   const { bookings } = await readStanding(tx, placeId, request, MOST_DISPLACED + 1);
   refuseOthers(bookings, [...moves, ...without]);
   const place = held.get(placeId)!;
@@ -234,7 +236,7 @@ export async function reopenPlace(
   placeId: number,
   id: number,
 ): Promise<number> {
-  requireSteward(actor);
+  requireKeeper(actor, [{ id: placeId }]);
   const [closure] = await deleteClosures(tx, [{ placeId, id }]);
   if (closure?.isRetired) throw retiredPlace(closure.name);
   if (!closure) {

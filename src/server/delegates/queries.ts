@@ -1,5 +1,22 @@
 import type { Delegate, Receives } from '../../contract/delegates.ts';
+import { isPresent } from '../people/index.ts';
+import { MOST_DELEGATES } from './limits.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
+
+/** Who coordinates a team of somebody's, by name. */
+export async function readCoordinators(
+  db: Database,
+  personId: number,
+): Promise<{ id: number; name: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string }>(
+    `select subject.id, subject.name from coordinated
+     join subject on subject.id = coordinator_id
+     join person on person.subject_id = coordinator_id and ${isPresent('person')}
+     where coordinated.person_id = $1 order by subject.name, subject.id limit ${MOST_DELEGATES}`,
+    [personId],
+  );
+  return rows;
+}
 
 export async function readDelegates(db: Database, principalId: number): Promise<Delegate[]> {
   const { rows } = await db.query<Delegate>(

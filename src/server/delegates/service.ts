@@ -1,13 +1,13 @@
 import type { Delegate, DelegateRequest, DelegatesResponse } from '../../contract/delegates.ts';
 import type { Me } from '../../contract/session.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import type { Transaction } from '../db/transaction.ts';
+import type { Database, Transaction } from '../db/transaction.ts';
 import { plainMail, type Letter } from '../letters/index.ts';
 import { announce, subjectOf } from '../live/index.ts';
 import { postMails } from '../mail/index.ts';
 import { findContacts, type Contact } from '../people/index.ts';
 import type { Platform } from '../platform.ts';
-import { deleteDelegate, putDelegate, readDelegates } from './queries.ts';
+import { deleteDelegate, putDelegate, readCoordinators, readDelegates } from './queries.ts';
 import { MOST_DELEGATES } from './limits.ts';
 
 /**
@@ -45,7 +45,16 @@ export async function removeDelegate(
 
 async function changed(tx: Transaction, me: Me, delegateId: number): Promise<DelegatesResponse> {
   announce(tx, [subjectOf('person', me.id), subjectOf('person', delegateId)]);
-  return { delegates: await readDelegates(tx, me.id) };
+  return whoActsFor(tx, me.id);
+}
+
+/** Who acts for somebody: by their own leave, and as they coordinate a team of theirs. */
+export async function whoActsFor(db: Database, personId: number): Promise<DelegatesResponse> {
+  const [delegates, coordinators] = await Promise.all([
+    readDelegates(db, personId),
+    readCoordinators(db, personId),
+  ]);
+  return { delegates, coordinators };
 }
 
 function tell(tx: Transaction, { publicUrl, clock }: Platform, me: Me, delegate: Contact): void {

@@ -2,6 +2,7 @@ import type { Decision, MeetingChange } from '../../core/meetings/decision.ts';
 import type { MeetingFact } from '../../core/meetings/meetingFacts.ts';
 import { editsBetween } from '../../core/meetings/edits.ts';
 import { peopleOf, wantedResources, type Meeting } from '../../core/meetings/meeting.ts';
+import { grouped } from '../../core/grouped.ts';
 import { participantKey } from '../../core/meetings/people.ts';
 import { answersOf } from '../../core/meetings/undo.ts';
 import { invalid } from '../../core/refusal.ts';
@@ -97,7 +98,7 @@ export async function commit(
   const resources = holding.held() ?? (await readResources(tx, [...wanted]));
   refuseUnknown(wanted, resources, fieldOf);
   const gone = new Set(decision.changes.flatMap(({ before, after }) => (after ? [] : before!.id)));
-  const facts = [...decision.facts, ...(await askStewards(tx, asked))];
+  const facts = [...decision.facts, ...(await askStewards(tx, asked, now))];
   await publish(tx, platform, actor, {
     facts,
     meetings,
@@ -201,17 +202,23 @@ interface Context {
 async function askStewards(
   tx: Transaction,
   asked: ReadonlyMap<string, readonly number[]>,
+  now: number,
 ): Promise<MeetingFact[]> {
   if (asked.size === 0) return [];
-  const stewards = await readStewards(tx);
-  return [...asked].map(([meetingId, resources]) => ({
-    kind: 'place-asked',
-    meetingId,
-    occurrence: null,
-    tell: false,
-    message: '',
-    details: { resources, stewards },
-  }));
+  const stewards = await readStewards(tx, [...new Set([...asked.values()].flat())], now);
+  // Each is asked about what they look after, and told of nothing else.
+  return [...asked].flatMap(([meetingId, resources]) =>
+    [...grouped(resources, (id) => String(stewards.get(id) ?? []))].map(
+      ([, some]): MeetingFact => ({
+        kind: 'place-asked',
+        meetingId,
+        occurrence: null,
+        tell: false,
+        message: '',
+        details: { resources: some, stewards: stewards.get(some[0]!) ?? [] },
+      }),
+    ),
+  );
 }
 
 /** A meeting that was made by an earlier change of the same decision has its people's numbers. */

@@ -157,7 +157,7 @@ export async function guestDays(
   const occurrence = nextOccurrence(meeting, now);
   return readDaysAround(
     pool,
-    { me: { id: organizerHere(meeting), role: 'staff' } },
+    { me: { id: organizerHere(meeting), acts: [], keeps: [] } },
     {
       people: meeting.rights.count ? peopleOf(meeting) : null,
       except: exceptOf(meeting.id, occurrence),

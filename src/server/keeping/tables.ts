@@ -33,8 +33,10 @@ export const TABLES = {
   category: { owner: 'preferences', end: { with: 'person' } },
   // Of people: their time, which follows from dates and answers.
   claim: { owner: 'reservations', also: ['events'], end: { with: 'occurrence' } },
+  charge: { owner: 'administration', end: { with: 'person' } },
   closure: { owner: 'reservations', end: { with: 'resource' } },
   comment: { owner: 'comments', end: { with: 'event' } },
+  coordination: { owner: 'administration', end: { with: 'person' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
   device: { owner: 'session', also: ['keeping', 'accounts'], end: { days: 365, since: 'seen_at' } },
   directory_token: { owner: 'directory', end: { by: 'an administrator' } },
@@ -44,6 +46,8 @@ export const TABLES = {
   // Written with the facts of the same change, in one statement; what was taken back is marked.
   revision: { owner: 'facts', also: ['keeping', 'events'], end: { days: 30, since: 'at' } },
   fact: { owner: 'facts', end: { days: 730, since: 'at' } },
+  // A floor that a place names first is added with it.
+  floor: { owner: 'administration', also: ['catalogue'], end: { with: 'site' } },
   favourite_place: { owner: 'places', end: { with: 'person' } },
   holiday: { owner: 'administration', end: { with: 'site' } },
   idempotency_key: { owner: 'http', end: { by: 'a day after the request' } },

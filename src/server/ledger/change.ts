@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { LedgerChange, LedgerChanged, ledgerChangesMade } from '../../contract/ledger.ts';
 import { MOST_MADE_TOGETHER } from '../../contract/limits.ts';
 import { mayChange, showsEverything } from '../../core/availability/busy.ts';
+import { wantedResources } from '../../core/meetings/meeting.ts';
 import { grouped } from '../../core/grouped.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import type { PersonActor } from '../actions/index.ts';
@@ -41,10 +42,11 @@ export async function changeLedger(
   const meetings = await lockMeetings(tx, [...new Set(meant.map((one) => one.eventId))].sort());
   // As they are now that nobody else changes them.
   const named = new Map((await readNamed(tx, ids)).map((one) => [one.id, one]));
-  const allowed = await changeable(tx, actor, [...meetings.values()]);
+  const allowed = await levelsOn(tx, actor, [...meetings.values()]);
   const chosen = bookings.map(({ id, start }, k) => {
     const one = named.get(id);
-    const right = one ? (allowed.get(one.eventId) ?? 'hidden') : 'hidden';
+    const meeting = one && meetings.get(one.eventId);
+    const right = meeting ? rightOn(actor, meeting, allowed, one, change) : 'hidden';
     if (!one || right === 'hidden') {
       throw new Refusal('no-such-booking', 'There is no such booking.', {
         fields: [{ field: `bookings.${k}.id`, message: 'must be the id of a booking' }],
@@ -68,21 +70,19 @@ export async function changeLedger(
   return changeBookings(tx, platform, actor, meetings, byMeeting, change, message);
 }
 
-/** What somebody may do with each of some meetings so: nothing, since it is not seen; see it; change it. */
-async function changeable(
-  tx: Transaction,
+/** What somebody may do with a booking so: nothing, since it is not seen; see it; change it. */
+function rightOn(
   actor: PersonActor,
-  meetings: readonly StoredMeeting[],
-): Promise<Map<string, 'hidden' | 'seen' | 'change'>> {
-  const levels = await levelsOn(tx, actor, meetings);
-  const looksAfter = may(actor, 'change', 'bookings');
-  return new Map(
-    meetings.map((one) => {
-      const { level } = levels.get(one.id)!;
-      if (mayChange(level) || looksAfter) return [one.id, 'change'];
-      return [one.id, showsEverything(level) ? 'seen' : 'hidden'];
-    }),
-  );
+  meeting: StoredMeeting,
+  levels: Awaited<ReturnType<typeof levelsOn>>,
+  { placeId }: { placeId: number },
+  { kind }: Change['change'],
+): 'hidden' | 'seen' | 'change' {
+  const { level } = levels.get(meeting.id)!;
+  // Another time is that of every place it has.
+  const touched = kind === 'shift' ? wantedResources(meeting) : [placeId];
+  if (mayChange(level) || touched.every((id) => may(actor, 'change', id))) return 'change';
+  return showsEverything(level) || may(actor, 'see', placeId) ? 'seen' : 'hidden';
 }
 
 const TITLES = 3;

@@ -16,7 +16,7 @@ import { eventLevel, showsTitle, type Shown } from '../../core/availability/busy
 import { grouped } from '../../core/grouped.ts';
 import { MINUTE } from '../../core/time/interval.ts';
 import { addDays, dateAt, startOfDay, startOfWeek } from '../../core/time/wall.ts';
-import { Levels } from '../access/index.ts';
+import { actsOf, Levels } from '../access/index.ts';
 import { meetingRequest } from '../../../tests/support/requests.ts';
 import { useServer } from '../../../tests/support/server.ts';
 import { isLong, often } from '../../../tests/support/effort.ts';
@@ -70,13 +70,19 @@ async function seenBy(name: string): Promise<Seen[]> {
   );
   const levels = await Levels.of(
     server.running.platform.pool,
-    { me: { id, role } },
+    {
+      me: {
+        id,
+        acts: actsOf(role, role === 'staff' ? [] : null),
+        keeps: role === 'staff' ? [] : null,
+      },
+    },
     rows.map((row) => row.organizer),
   );
   return rows.map(({ visibility, takesPart, organizer, ...row }) => {
     const about = { organizerId: organizer, visibility, takesPart };
     const showsIt = showsTitle(eventLevel(levels.calendar(organizer), visibility, takesPart));
-    const showsWho = levels.seesHolder(about);
+    const showsWho = levels.seesHolder({ ...about, resourceId: row.placeId });
     return {
       ...row,
       id: String(row.id),

@@ -139,9 +139,11 @@ function aboutThem(
   isByTitle: boolean,
 ): Pick<Statement, 'with' | 'about' | 'seen'> {
   const { param } = statement;
-  const looksAfter = may(actor, 'see', 'holders');
-  // Whoever looks after places sees whose they are, whatever for.
-  const isSeenAlike = looksAfter && !isByTitle;
+  const { keeps } = actor.me;
+  const looksAfter = may(actor, 'see', 'some');
+  // Whoever looks after all places sees whose they are, whatever for.
+  const isSeenAlike = looksAfter && keeps === null && !isByTitle;
+  const isKept = !looksAfter ? 'false' : keeps ? `r.resource_id = any(${param(keeps)})` : 'true';
   const shown = {
     level: 'shared.level',
     // Of whose a booking is no more is asked than whether that is hidden.
@@ -150,7 +152,7 @@ function aboutThem(
       : `case when r.event_id in (select id from hidden) then 'hidden' else 'default' end`,
     takesPart: 'r.event_id in (select event_id from ours)',
   };
-  const seen = { title: seesTitleSql(shown), holder: seesHolderSql(shown, looksAfter) };
+  const seen = { title: seesTitleSql(shown), holder: seesHolderSql(shown, isKept) };
   const about: About = {
     by: {
       // Nobody's is one of them: what is unknown equals nothing. Those of a meeting have one holder.

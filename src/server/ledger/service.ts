@@ -96,7 +96,6 @@ async function project(
     actor,
     entries.map((one) => one.organizerId),
   );
-  const looksAfter = may(actor, 'change', 'bookings');
   return entries.map((one) => {
     const seen = projectBooking(one, levels);
     const own = one.organizerId === null ? 'nothing' : levels.calendar(one.organizerId);
@@ -121,7 +120,7 @@ async function project(
       state: one.state,
       others: isOpen && (one.inviteesList || mayChange(level)) ? one.others : null,
       mine: one.mine,
-      canChange: isOpenToChange && (mayChange(level) || looksAfter),
+      canChange: isOpenToChange && (mayChange(level) || may(actor, 'change', one.resourceId)),
       version: isOpenToChange && mayChange(level) && one.others === 0 ? one.version : null,
     };
   });

@@ -19,7 +19,7 @@ const address = (query: Record<string, string>) =>
 /** Somebody who asks, for what is asked below the routes. */
 async function actorOf(name: string): Promise<PersonActor> {
   const [row] = await server.sql<{ me: PersonActor['me'] }>(
-    `select jsonb_build_object('id', subject_id, 'role', role, 'zone', zone) as me
+    `select jsonb_build_object('id', subject_id, 'acts', '["see"]'::jsonb, 'keeps', null, 'zone', zone) as me
      from person where subject_id = $1`,
     [await server.id(name)],
   );

@@ -131,14 +131,38 @@ export interface Contact {
   isHome: boolean;
 }
 
-/** Whoever looks after places, by their ids. */
-export async function readStewards(db: Database): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>(
-    `select subject_id as id from person where role = any ($1) and ${isPresent('person')}
-     order by subject_id limit ${MOST_STEWARDS}`,
-    [rolesThatMay('look-after', 'places')],
+/**
+ * Who is asked about places, by their numbers: the stewards who look after them, and in the place of one who is away
+ * or signs in no more, who stands in for them; where there is nobody like that, whoever administers the organization.
+ * @param now epoch milliseconds
+ */
+export async function readStewards(
+  db: Database,
+  placeIds: readonly number[],
+  now: number,
+): Promise<Map<number, number[]>> {
+  const { rows } = await db.query<{ placeId: number; ids: number[] }>(
+    `with asked as (
+       select place_id, case when away then coalesce(deputy.subject_id, steward.subject_id)
+                             else steward.subject_id end as person_id
+       from keeper
+       join person steward on steward.subject_id = steward_id
+       left join person deputy on deputy.subject_id = keeper.deputy_id and ${isPresent('deputy')}
+       cross join lateral (
+         select not (${isPresent('steward')}) or exists (
+           select from claim where claim.subject_id = steward_id and claim.occupancy = 'away'
+             and claim.during @> $2::timestamptz) as away) standing
+       where place_id = any ($1) and (${isPresent('steward')} or deputy.subject_id is not null)
+     )
+     select place_id as "placeId", (array_agg(distinct person_id order by person_id))[:${MOST_STEWARDS}] as ids
+     from (select place_id, person_id from asked
+           union all
+           select place_id, subject_id from person cross join unnest($1::int[]) as place_id
+           where role = any ($3) and ${isPresent('person')} and place_id not in (select place_id from asked)) one
+     group by place_id`,
+    [placeIds, new Date(now), rolesThatMay('administer')],
   );
-  return rows.map((row) => row.id);
+  return new Map(rows.map(({ placeId, ids }) => [placeId, ids]));
 }
 
 /** People by their ids or their addresses; those that are nobody's are missing. */

@@ -1,7 +1,7 @@
 import { MOST_FREE_DAYS } from '../../contract/limits.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { addDays, dateAt, startOfDay } from '../../core/time/wall.ts';
-import { may, requireSteward } from '../access/index.ts';
+import { may, requireKeeper } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Transaction } from '../db/transaction.ts';
 import { commitThings } from '../facts/index.ts';
@@ -26,8 +26,8 @@ export async function setOwner(
   id: number,
   personId: number | null,
 ): Promise<void> {
-  requireSteward(actor);
   const { zone, name, rules } = await held(tx, id);
+  requireKeeper(actor, [{ id, name }]);
   const today = dateAt(platform.clock.now(), zone);
   if (!(await updateOwners(tx, [{ id, ownerId: personId, today }])))
     throw invalid([{ field: 'personId', message: 'must be the id of a person' }]);
@@ -46,10 +46,7 @@ export async function setOwner(
 async function ownedBy(tx: Transaction, actor: PersonActor, id: number) {
   const place = await held(tx, id);
   const { assigned } = place.rules;
-  if (
-    !assigned ||
-    !(actor.principals.includes(assigned.ownerId) || may(actor, 'look-after', 'places'))
-  ) {
+  if (!assigned || !(actor.principals.includes(assigned.ownerId) || may(actor, 'look-after', id))) {
     throw new Refusal('not-theirs', `${place.name} is not yours to give free.`, {
       fields: [{ field: 'id', message: 'must be a place that is yours' }],
     });

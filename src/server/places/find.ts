@@ -50,6 +50,7 @@ export async function placesFound(
   const places = resources.map((one): FindablePlace & typeof one => ({
     ...one,
     taken: claims.get(one.id) ?? [],
+    isKept: may(actor, 'exceed', one.id),
   }));
   const wishes = {
     siteId: query.site ?? null,
@@ -60,7 +61,7 @@ export async function placesFound(
     time: { date, from, to, minutes: query.minutes ?? to - from },
     near: people,
   };
-  const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
+  const booker = { id: actor.me.id, teams, has: [] };
   const { found, excluded, isOver } = findPlaces(places, wishes, booker, now);
   const shown = found.slice(0, MOST_PLACES_FOUND);
   const teamNames = await readTeamNames(

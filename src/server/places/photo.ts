@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import type { Context } from 'koa';
 import { invalid, Refusal } from '../../core/refusal.ts';
-import { requireSteward } from '../access/index.ts';
+import { requireKeeper } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import { receive, refuseTooLarge, typeOfFile } from '../attachments/index.ts';
 import type { Transaction } from '../db/transaction.ts';
@@ -50,8 +50,8 @@ export async function takePhoto(
       }
       const content = await readFile(upload.path);
       const keep = async (tx: Transaction, actor: PersonActor) => {
-        requireSteward(actor);
         const held = await holdResources(tx, [id], () => 'id');
+        requireKeeper(actor, [{ id, name: held.get(id)!.name }]);
         upsertPhoto(tx, id, type, content);
         await commitThings(tx, platform, actor, [pictured(id, held.get(id)!.name, false)]);
         return { status: 201, body: { kept: true } };
@@ -71,8 +71,8 @@ export async function removePhoto(
   actor: PersonActor,
   id: number,
 ): Promise<void> {
-  requireSteward(actor);
   const held = await holdResources(tx, [id], () => 'id');
+  requireKeeper(actor, [{ id, name: held.get(id)!.name }]);
   deletePhoto(tx, id);
   await commitThings(tx, platform, actor, [pictured(id, held.get(id)!.name, true)]);
 }

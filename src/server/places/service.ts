@@ -79,13 +79,17 @@ export async function placeNow(
 
 /** What keeps a reader from having a place at this moment, whoever has it: its hours, whose it is, for whom. */
 function barredNow(
-  { rules: { open, teams: forTeams, assigned }, zone }: Pick<ResourceFacts, 'rules' | 'zone'>,
+  {
+    id,
+    rules: { open, teams: forTeams, assigned },
+    zone,
+  }: Pick<ResourceFacts, 'id' | 'rules' | 'zone'>,
   actor: PersonActor,
   teams: readonly number[],
   now: number,
 ): BrokenRule[] {
   const rules = { ...NO_RULES, open, teams: forTeams, ...(assigned && { assigned }) };
-  const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', 'rules'), teams, has: [] };
+  const booker = { id: actor.me.id, isSteward: may(actor, 'exceed', id), teams, has: [] };
   return brokenRules(rules, { start: now, end: now + MINUTE }, booker, { zone, now });
 }
 

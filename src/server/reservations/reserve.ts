@@ -120,7 +120,7 @@ export async function reserve(
   const dropped = plans.flatMap((one) => one.dropped);
   const claims = changed.length > 0 ? (claimed ?? (await readTaken(tx, changed.map(spanned)))) : [];
   const { booked, taken } = await pickUnits(changed, resources, dropped, claims);
-  const isAgreeing = may(actor, 'exceed', 'rules') && !agreesToNothing;
+  const isAgreeing = (resourceId: number) => !agreesToNothing && may(actor, 'exceed', resourceId);
   const agrees = await agreement(tx, plans, resources, { actor, isAgreeing });
   const standing = booked.map((one) => ({ ...one, placed: withState(one, agrees) }));
   await breathe();
@@ -135,8 +135,10 @@ export async function reserve(
       ),
       // One that is taken at its new time is not kept at its old one.
       dropped: [...dropped, ...taken.flatMap((one) => one.held ?? [])].map((one) => one.id),
-      released: wanting.filter((one) => one.released).flatMap((one) => of(one).map(({ id }) => id)),
-      staysAgreed: !isAgreeing,
+      released: wanting
+        .filter((one) => one.released)
+        .flatMap((one) => of(one))
+        .map(({ id, resourceId }) => ({ id, staysAgreed: !isAgreeing(resourceId) })),
     },
     now,
   );
@@ -214,12 +216,12 @@ async function agreement(
   tx: Transaction,
   plans: readonly Plan[],
   resources: HeldResources,
-  { actor, isAgreeing }: { actor: Actor; isAgreeing: boolean },
+  { actor, isAgreeing }: { actor: Actor; isAgreeing: (resourceId: number) => boolean },
 ): Promise<(one: Changed) => boolean> {
   const isBound = ({ wish }: Changed) => resources.get(wish.resourceId)!.rules.approval;
   const bound = plans.filter(({ changed }) => changed.some(isBound)).map((one) => one.eventId);
   if (bound.length === 0) return () => true;
-  if (actor.kind === 'person') return (one) => isAgreeing || !isBound(one);
+  if (actor.kind === 'person') return (one) => isAgreeing(one.wish.resourceId) || !isBound(one);
   const open = await readRequestedOf(tx, bound);
   return (one) => !open.get(one.eventId)?.includes(one.wish.resourceId);
 }

@@ -41,8 +41,10 @@ export async function refuseBroken(
   resources: ReadonlyMap<number, BookableResource>,
   { actor, now }: { actor: Actor; now: number },
 ): Promise<void> {
-  if (actor.kind === 'system' || may(actor, 'exceed', 'rules')) return;
-  const bound = wishes.filter(({ resourceId }) => isBound(resources.get(resourceId)!));
+  if (actor.kind === 'system') return;
+  const bound = wishes.filter(
+    ({ resourceId }) => isBound(resources.get(resourceId)!) && !may(actor, 'exceed', resourceId),
+  );
   if (bound.length === 0) return;
   const rulesOf = ({ resourceId }: ReservationRequest) => resources.get(resourceId)!.rules;
   const limited = bound.filter((wish) => rulesOf(wish).weeklyMinutes !== null);

@@ -22,9 +22,11 @@ export interface ReservationChanges {
   /** Not wanted any more. */
   dropped: number[];
   /** Kept without a claim, since the meeting is cancelled. */
-  released: number[];
-  /** Whether what a steward agreed to of those stays agreed to; not where one takes it away. */
-  staysAgreed: boolean;
+  released: {
+    id: number;
+    /** Whether what a steward agreed to stays agreed to; not where one takes it away. */
+    staysAgreed: boolean;
+  }[];
 }
 
 /** What is written is the sum of the parts that there are: one with nothing to do costs the database as much. */
@@ -52,20 +54,20 @@ const droppedPart = (ids: readonly number[]): StatementPart => ({
   values: [ids],
 });
 
-const releasedPart = (
-  ids: readonly number[],
-  staysAgreed: boolean,
-  now: number,
-): StatementPart => ({
+const releasedPart = (released: ReservationChanges['released'], now: number): StatementPart => ({
   text: `released as (
        update reservation
        set state = 'released', since = $2,
-           agreed = case when not $3 then null
+           agreed = case when not id = any($3::bigint[]) then null
                          when state = 'requested' then agreed
                          else coalesce(agreed, tstzrange(starts_at, ends_at)) end
        where id = any($1::bigint[])
      ), released_claim as (delete from claim where reservation_id = any($1::bigint[]))`,
-  values: [ids, new Date(now), staysAgreed],
+  values: [
+    released.map(({ id }) => id),
+    new Date(now),
+    released.flatMap(({ id, staysAgreed }) => (staysAgreed ? id : [])),
+  ],
 });
 
 const movedPart = (moved: ReservationChanges['moved'], now: number): StatementPart => ({
@@ -134,10 +136,10 @@ const madePart = (made: readonly Placed[], now: number): StatementPart => ({
 
 /** Writes them in one statement; the constraint refuses what is taken, and with it the transaction. */
 export function writeReservations(tx: Transaction, changes: ReservationChanges, now: number): void {
-  const { made, moved, dropped, released, staysAgreed } = changes;
+  const { made, moved, dropped, released } = changes;
   sendBehind(tx, [
     ...(dropped.length > 0 ? [droppedPart(dropped)] : []),
-    ...(released.length > 0 ? [releasedPart(released, staysAgreed, now)] : []),
+    ...(released.length > 0 ? [releasedPart(released, now)] : []),
     ...(moved.length > 0 ? [movedPart(moved, now)] : []),
     ...(made.length > 0 ? [madePart(made, now)] : []),
   ]);

@@ -1,6 +1,6 @@
 import { Refusal } from '../../core/refusal.ts';
 import type { Me } from '../../contract/session.ts';
-import { requireSteward } from '../access/index.ts';
+import { coordinates, requireSteward } from '../access/index.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { areOfOneOrganization, findMe } from './queries.ts';
@@ -12,7 +12,7 @@ export async function actorById(db: Database, personId: number): Promise<PersonA
 }
 
 /**
- * The actor as somebody for whom they act, who did it being kept; themselves where nobody is named.
+ * The actor as somebody for whom they act, or whose team they coordinate, who did it being kept; themselves where nobody is named.
  * They may then do what that person may, and no more.
  * @throws Refusal when they do not act for that person
  */
@@ -22,7 +22,8 @@ export async function actingFor(
   personId: number | undefined,
 ): Promise<PersonActor> {
   if (personId === undefined || personId === actor.me.id) return actor;
-  const me = actor.principals.includes(personId) ? await findMe(db, personId) : null;
+  const mayAct = actor.principals.includes(personId) || coordinates(actor, personId);
+  const me = mayAct ? await findMe(db, personId) : null;
   if (!me) {
     throw new Refusal('not-allowed', 'You do not act for this person.', {
       fields: [{ field: 'for', message: 'must be somebody for whom you act' }],
@@ -40,6 +41,7 @@ export async function bookingFor(
   actor: PersonActor,
   personId: number,
 ): Promise<PersonActor> {
+  // Which places it is about was looked at before.
   requireSteward(actor);
   const me = (await areOfOneOrganization(db, actor.me.id, personId))
     ? await findMe(db, personId)
@@ -57,7 +59,7 @@ const inTheirName = (me: Me, actor: PersonActor): PersonActor => {
   return {
     kind: 'person',
     // What was given to them by others is theirs, and not handed on.
-    me: { ...me, role: 'staff', acts: [], actsFor: [] },
+    me: { ...me, role: 'staff', acts: [], keeps: [], actsFor: [], coordinates: [] },
     principals: [me.id],
     by: { id, name, email },
   };

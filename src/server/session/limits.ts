@@ -26,3 +26,6 @@ export const LONGEST_BROWSER = 400;
 
 /** Browsers: in which somebody is signed in that are listed, the last used. */
 export const MOST_SESSIONS = 200;
+
+/** People: of the teams that somebody coordinates, for whom they plan and answer, the first by name. */
+export const MOST_COORDINATED = 500;

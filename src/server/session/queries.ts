@@ -3,7 +3,8 @@ import type { DemonstrationList, Me } from '../../contract/session.ts';
 import type { PersonActor } from '../actions/index.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { actsOf } from '../access/index.ts';
-import { LONGEST_BROWSER, MOST_SESSIONS } from './limits.ts';
+import { isPresent } from '../people/index.ts';
+import { LONGEST_BROWSER, MOST_COORDINATED, MOST_SESSIONS } from './limits.ts';
 
 interface MeRow {
   id: number;
@@ -17,6 +18,8 @@ interface MeRow {
   site_id: number | null;
   site_name: string | null;
   acts_for: Me['actsFor'];
+  coordinates: Me['coordinates'];
+  keeps: number[] | null;
   seen_at?: number;
 }
 
@@ -35,7 +38,22 @@ const meSql = (more: string) => `
                          union
                          select principal_id from delegate
                          where delegate_id = person.subject_id) principal
-                   join subject named on named.id = principal.id), '[]') as acts_for
+                   join subject named on named.id = principal.id), '[]') as acts_for,
+         coalesce((select json_agg(json_build_object('id', id, 'name', name) order by name, id)
+                   from (select named.id, named.name from coordinated
+                         join subject named on named.id = coordinated.person_id
+                         join person member on member.subject_id = named.id and ${isPresent('member')}
+                         where coordinator_id = person.subject_id
+                         order by named.name, named.id limit ${MOST_COORDINATED}) one), '[]') as coordinates,
+         case when person.role = 'administrator' then null
+              when exists (select from (select subject_id, role from person one
+                                        where one.subject_id = person.subject_id
+                                        union all select subject_id, role from person one
+                                        where one.deputy_id = person.subject_id) steward
+                           where steward.role = 'steward'
+                             and not exists (select from charge where person_id = steward.subject_id)) then null
+              else array(select place_id from keeper where steward_id = person.subject_id
+                         union select place_id from keeper where deputy_id = person.subject_id) end as keeps
          ${more}
   from person
   join subject on subject.id = person.subject_id
@@ -83,7 +101,9 @@ const meOf = (row: MeRow): Me => ({
   name: row.name,
   email: row.email,
   role: row.role,
-  acts: actsOf(row.role),
+  acts: actsOf(row.role, row.keeps),
+  keeps: row.keeps,
+  coordinates: row.coordinates,
   zone: row.zone,
   furtherZones: row.further_zones,
   clock: row.clock,

@@ -1,6 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import type { PeopleColumn, Role, StaffMember, Standing } from '../../contract/administration.ts';
 import { formatDay, formatOffset, zoneCity } from '../../core/time/format.ts';
+import { listNames } from '../../core/planner/words.ts';
 import { addDays, dateAt } from '../../core/time/wall.ts';
 import { errorText, Failure, takeFile, useAddressQuery, useMe, useNow } from '../client/index.ts';
 import { tellUser } from '../design/notices.ts';
@@ -12,6 +13,7 @@ import { VirtualRows } from '../design/VirtualRows.tsx';
 import { AdminFrame } from './AdminFrame.tsx';
 import { AddPeoplePanel } from './AddPeoplePanel.tsx';
 import { PeopleFilePanel } from './PeopleFilePanel.tsx';
+import { wordsOf } from './ReachFields.tsx';
 import { ManyBar } from './ManyBar.tsx';
 import { StaffPanel } from './StaffPanel.tsx';
 import { useSites, useStaff } from './useAdministration.ts';
@@ -247,6 +249,23 @@ const ROLES: { value: Role | null; words: string }[] = [
   { value: 'administrator', words: 'Administrators' },
 ];
 
+/** What somebody may, shortly: `steward of 3`, `staff, coordinates 1`. */
+const roleInWords = ({ role, reach, coordinates }: StaffMember): string =>
+  [
+    role === 'steward' && reach.length === 1
+      ? `steward of ${wordsOf(reach[0]!)}`
+      : role === 'steward' && reach.length > 1
+        ? `steward of ${reach.length} things`
+        : role,
+    coordinates.length > 0 &&
+      `coordinates ${listNames(
+        coordinates.map(({ name }) => name),
+        2,
+      )}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+
 /** A box to choose somebody; its label is only said. */
 const Box = ({
   label,
@@ -272,7 +291,7 @@ function PersonRow({
 }) {
   const me = useMe();
   const now = useNow();
-  const { name, email, teams, site, zone, role, seenAt, letter } = person;
+  const { name, email, teams, site, zone, seenAt, letter } = person;
   const teamWords = teams.map((team) => team.name).join(', ');
   const seen =
     seenAt !== null
@@ -309,7 +328,7 @@ function PersonRow({
       <span className="min-w-0 truncate max-lg:hidden">
         {me.zoneNames[zone] ?? zoneCity(zone)} {formatOffset(now, zone).replace('UTC', '')}
       </span>
-      <span className="max-lg:hidden">{role}</span>
+      <span className="max-lg:hidden">{roleInWords(person)}</span>
       <span
         className={`min-w-0 truncate max-lg:col-start-2 ${letter === 'failed' && seenAt === null ? 'font-semibold text-alpenglow' : 'text-ink-2'}`}
       >

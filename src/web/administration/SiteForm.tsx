@@ -7,6 +7,7 @@ import { zoneCity } from '../../core/time/format.ts';
 import { ApiProblem, errorText } from '../client/index.ts';
 import { Button, Field, TextArea, TextInput } from '../design/controls.tsx';
 import { WeekHours, ZoneField } from '../time/index.ts';
+import { FloorsField, type Floor } from './FloorsField.tsx';
 import { HolidayFile } from './HolidayFile.tsx';
 import { useSaveSite } from './useAdministration.ts';
 
@@ -47,6 +48,7 @@ export function SiteForm({
     zone: site?.zone ?? (isZone(OWN_ZONE) ? OWN_ZONE : 'UTC'),
     hours: site ? site.hours.map((day) => [...day]) : OFFICE,
     holidays: linesOf(site?.holidays ?? []),
+    floors: (site?.floors ?? []) as Floor[],
   });
   const put = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
   const save = useSaveSite(onSaved);
@@ -63,7 +65,7 @@ export function SiteForm({
         save.mutate({
           id: site?.id ?? null,
           version: site?.version ?? 1,
-          site: { ...draft, holidays },
+          site: { ...draft, holidays, ...(site && { floors: draft.floors }) },
         });
       }}
     >
@@ -112,6 +114,13 @@ export function SiteForm({
           put({ holidays: [linesOf(all), ...wrong].filter((line) => line !== '').join('\n') })
         }
       />
+      {site && (
+        <FloorsField
+          value={draft.floors}
+          error={problem('floors')}
+          onChange={(floors) => put({ floors })}
+        />
+      )}
       {save.isError && (
         <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">
           {errorText(save.error)}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Role, SiteDetail, StaffMember } from '../../contract/administration.ts';
+import { same } from '../../core/same.ts';
 import { formatNear } from '../../core/time/format.ts';
 import { ApiProblem, callApi, errorText, useMe, useNow } from '../client/index.ts';
 import { Button, Field, TextInput } from '../design/controls.tsx';
@@ -9,6 +10,7 @@ import { SureDialog } from '../design/SureDialog.tsx';
 import { AnyOf } from '../design/Toggles.tsx';
 import { ZoneField } from '../time/index.ts';
 import { Leaving } from './Leaving.tsx';
+import { chargesOf, ReachFields } from './ReachFields.tsx';
 import { useChangePeople, useForget, useStanding, useWelcomeAgain } from './useAdministration.ts';
 
 const ROLES: { value: Role; words: string }[] = [
@@ -37,6 +39,9 @@ export function StaffPanel({
     zone: person.zone,
     role: person.role,
     teams: person.teams.map(({ id }) => id),
+    reach: person.reach,
+    deputy: person.deputy,
+    coordinates: person.coordinates.map(({ id }) => id),
   });
   const [isLeaving, setLeaving] = useState(false);
   const change = useChangePeople();
@@ -49,6 +54,16 @@ export function StaffPanel({
     ...(draft.siteId !== (person.site?.id ?? null) && { siteId: draft.siteId }),
     ...(draft.zone !== person.zone && { zone: draft.zone }),
     ...(draft.role !== person.role && { role: draft.role }),
+    ...(draft.role === 'steward' &&
+      !same(chargesOf(draft.reach), chargesOf(person.reach)) && {
+        reach: chargesOf(draft.reach) as never,
+      }),
+    ...(draft.role === 'steward' &&
+      draft.deputy?.id !== person.deputy?.id && { deputyId: draft.deputy?.id ?? null }),
+    ...(!same(
+      [...draft.coordinates].sort((a, b) => a - b),
+      person.coordinates.map(({ id }) => id).sort((a, b) => a - b),
+    ) && { coordinates: draft.coordinates }),
     ...(draft.teams.some((id) => !before.includes(id)) && {
       into: draft.teams.filter((id) => !before.includes(id)),
     }),
@@ -116,13 +131,43 @@ export function StaffPanel({
         <Field label="Role" error={wrong('role')}>
           <Select value={draft.role} options={ROLES} onChange={(role) => put({ role })} />
         </Field>
-        {teams.length > 0 && (
-          <AnyOf
-            label="Teams"
-            options={teams.map(({ id, name }) => ({ value: String(id), words: name }))}
-            value={draft.teams.map(String)}
-            onChange={(ids) => put({ teams: ids.map(Number) })}
+        {draft.role === 'steward' && (
+          <ReachFields
+            person={person}
+            sites={sites}
+            value={draft.reach}
+            onChange={(reach) => put({ reach })}
+            deputy={draft.deputy}
+            onDeputy={(deputy) => put({ deputy })}
+            errors={{ reach: wrong('reach'), deputy: wrong('deputyId') }}
           />
+        )}
+        {teams.length > 0 && (
+          <div className="grid gap-1.5">
+            <b className="font-semibold">Teams</b>
+            <AnyOf
+              label="Teams"
+              options={teams.map(({ id, name }) => ({ value: String(id), words: name }))}
+              value={draft.teams.map(String)}
+              onChange={(ids) => put({ teams: ids.map(Number) })}
+            />
+          </div>
+        )}
+        {teams.length > 0 && (
+          <div className="grid gap-1.5">
+            <p>
+              <b className="font-semibold">Coordinates</b>{' '}
+              <span className="text-ink-2">
+                plans, answers, books and records absence for the people of
+              </span>
+            </p>
+            <AnyOf
+              label="Teams they coordinate"
+              options={teams.map(({ id, name }) => ({ value: String(id), words: name }))}
+              value={draft.coordinates.map(String)}
+              onChange={(ids) => put({ coordinates: ids.map(Number) })}
+            />
+          </div>
         )}
         {change.isError && (
           <p role="alert" className="rounded-sm bg-glow-wash px-3 py-2 font-semibold">

@@ -70,13 +70,12 @@ export function Board({ board, address }: { board: BoardResponse; address: Board
           ),
     [isOne, lanes, bookings, window],
   );
-  const who = { id: me.id, isSteward: may(me, 'exceed'), now };
   const collision = (place: BoardPlace, span: Interval, own?: BoardBooking) =>
     collisionWith(
       place,
       span,
       (bookingsOf.get(place.id) ?? NOBODY).filter((one) => one !== own),
-      who,
+      { id: me.id, isSteward: may(me, 'exceed', place.id), now },
     );
   const moving = useMoveBooking(zone);
   const favour = useFavourite();

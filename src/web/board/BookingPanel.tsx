@@ -238,7 +238,11 @@ export function BookingPanel({
         zone={zone}
         onChange={(next) => kept.set({ repeating: next })}
       />
-      <HolderField value={whose} onChange={(next) => kept.set({ whose: next })} />
+      <HolderField
+        places={pick.places}
+        value={whose}
+        onChange={(next) => kept.set({ whose: next })}
+      />
       <Tick
         label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
         on={takesTime}

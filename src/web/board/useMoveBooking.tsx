@@ -112,7 +112,7 @@ export function useMoveBooking(zone: string) {
         isAnotherTime &&
           along.length > 0 &&
           `${names} ${along.length === 1 ? 'moves' : 'move'} with it.`,
-        may(me, 'exceed') ? null : agreementWords(booking, span, place),
+        may(me, 'exceed', place.id) ? null : agreementWords(booking, span, place),
       ].filter((words) => typeof words === 'string');
     };
     // As the event is when its turn comes: what was done to it before is one’s own.

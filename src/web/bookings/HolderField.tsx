@@ -1,4 +1,4 @@
-import { may, useMe } from '../client/index.ts';
+import { forWhom, may, useMe } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 import { FindField } from '../find/index.ts';
 
@@ -10,21 +10,25 @@ export const holderOf = (holder: Holder | null): { for?: number } =>
   holder && holder !== 'sought' ? { for: holder.id } : {};
 
 /**
- * Whose a booking is to be, where that can be somebody else: those for whom I act, and for whoever looks
- * after places anybody.
+ * Whose a booking is to be, where that can be somebody else: those for whom I act, those whose team I coordinate,
+ * and for whoever looks after the places anybody.
  */
 export function HolderField({
+  places,
   value,
   onChange,
 }: {
+  /** What is to be booked. */
+  places: readonly number[];
   /** Null is me. */
   value: Holder | null;
   onChange: (holder: Holder | null) => void;
 }) {
   const me = useMe();
-  const mayAnybody = may(me, 'book-for');
-  if (me.actsFor.length === 0 && !mayAnybody) return null;
-  const known = [...me.actsFor];
+  const mayAnybody = places.length > 0 && places.every((id) => may(me, 'book-for', id));
+  const mine = forWhom(me);
+  if (mine.length === 0 && !mayAnybody) return null;
+  const known = [...mine];
   if (value && value !== 'sought' && !known.some((one) => one.id === value.id)) known.push(value);
   return (
     <div className="grid gap-1.5">

@@ -4,6 +4,7 @@ import type { Interval } from '../../core/time/interval.ts';
 import { may, useMe } from '../client/index.ts';
 
 interface Bound {
+  id: number;
   name: string;
   rules: PlaceRules;
 }
@@ -11,7 +12,7 @@ interface Bound {
 /** Whether a booking of a place is held until a steward agrees. */
 export function useNeedsAgreement(): (place: Bound) => boolean {
   const me = useMe();
-  return ({ rules }) => rules.approval === true && !may(me, 'exceed');
+  return ({ id, rules }) => rules.approval === true && !may(me, 'exceed', id);
 }
 
 /** What booking places means besides having them: what it costs, and who has to agree; nothing where neither. */

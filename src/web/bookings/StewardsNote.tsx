@@ -66,7 +66,10 @@ export function StewardsNote({ event }: { event: EventDetail }) {
   const client = useQueryClient();
   const [draft, setDraft] = useState<BookingNote | null>(null);
   const isMine = event.organizer.id === me.id;
-  const isFor = event.resources.length > 0 && !event.draft && (isMine || may(me, 'see'));
+  const isFor =
+    event.resources.length > 0 &&
+    !event.draft &&
+    (isMine || event.resources.some(({ id }) => may(me, 'see', id)));
   const note = answerTo('GET /api/bookings/notes/:id', { params: { id: event.id } });
   const { data } = useQuery({
     ...note,

@@ -17,6 +17,7 @@ export { forget, forgetAll, keep, kept, keptUnder } from './kept.ts';
 export { useLive, useShown } from './live.ts';
 export { useChanged } from './readAgain.ts';
 export {
+  forWhom,
   may,
   SignedInContext,
   useChangePreferences,

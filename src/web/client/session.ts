@@ -35,8 +35,16 @@ function useSignedIn(): SignedIn {
 
 export const useMe = (): Me => useSignedIn().me;
 
-/** Whether somebody may what only some may, by their role. */
-export const may = (me: Me, act: RoleAct): boolean => me.acts.includes(act);
+/** For whom somebody may do things: those for whom they act, then the people of the teams they coordinate. */
+export const forWhom = ({ actsFor, coordinates }: Me): { id: number; name: string }[] => [
+  ...actsFor,
+  ...coordinates.filter(({ id }) => !actsFor.some((one) => one.id === id)),
+];
+
+/** Whether somebody may what only some may, by their role; where a place is named, with it. */
+export const may = (me: Me, act: RoleAct, placeId?: number): boolean =>
+  me.acts.includes(act) &&
+  (placeId === undefined || me.keeps === null || me.keeps.includes(placeId));
 
 export const usePreferences = (): Preferences => useSignedIn().preferences;
 

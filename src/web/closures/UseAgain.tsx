@@ -18,7 +18,7 @@ export function InUseAgain({ place, closure }: { place: Place; closure: Closure 
           <b className="font-semibold">Out of use</b>, {formatSpan(closure, me.zone, me.clock)}:{' '}
           {closure.reason}
         </p>
-        {may(me, 'look-after') && (
+        {may(me, 'look-after', place.id) && (
           <UseAgain
             away={{
               ...{ placeId: place.id, place: place.name, zone: place.zone },

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { counted } from '../../core/counted.ts';
 import type { EventDetail } from '../../contract/eventDetail.ts';
 import {
@@ -9,7 +10,7 @@ import {
 } from '../../core/meetings/fields.ts';
 import { formatSpan, zoneCity } from '../../core/time/format.ts';
 import { useMe } from '../client/index.ts';
-import { REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
+import { invitationAddress, REPLY_WORDS, ReplyMark, Undelivered } from '../invitations/index.ts';
 import { AgendaLength } from './AgendaLength.tsx';
 import { AttachmentList } from './Attachments.tsx';
 import { MARK_CLASSES, markStyle, useCategoryMap } from '../grid/index.ts';
@@ -97,6 +98,20 @@ export function EventFacts({ event }: { event: EventDetail }) {
                 {one.role === 'optional' && ', optional'}
                 {one.undelivered && <Undelivered reason={one.undelivered} />}
               </span>
+              {one.role !== 'organizer' &&
+                !event.draft &&
+                me.coordinates.some(({ id }) => id === one.personId) && (
+                  <Link
+                    className="reach text-sm font-semibold text-gentian hover:underline"
+                    to={invitationAddress({
+                      eventId: event.id,
+                      occurrence: event.series?.recurrenceId ?? null,
+                      for: { id: one.personId!, name: one.name },
+                    })}
+                  >
+                    Answer for {one.name.split(' ')[0]}
+                  </Link>
+                )}
             </li>
           ))}
         </ul>

@@ -14,6 +14,7 @@ import {
   callApi,
   answerTo,
   Failure,
+  forWhom,
   useMe,
   useNow,
   useShown,
@@ -40,7 +41,7 @@ export function InvitationView() {
   const [params, setParams] = useAddressQuery();
   const occurrence = params.get('occurrence');
   const me = useMe();
-  const whom = me.actsFor.find((one) => String(one.id) === params.get('for')) ?? null;
+  const whom = forWhom(me).find((one) => String(one.id) === params.get('for')) ?? null;
   const now = useNow();
   useShown([`meeting:${id}`]);
   const query = useQuery(

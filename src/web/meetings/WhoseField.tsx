@@ -1,7 +1,7 @@
-import { useMe } from '../client/index.ts';
+import { forWhom, useMe } from '../client/index.ts';
 import { Select } from '../design/Select.tsx';
 
-/** In whose name something is made, where I act for others; nothing where I act for nobody. */
+/** In whose name something is made, where I act for others or coordinate their team; nothing where I do for nobody. */
 export function WhoseField({
   value,
   onChange,
@@ -11,7 +11,8 @@ export function WhoseField({
   onChange: (personId: number | null) => void;
 }) {
   const me = useMe();
-  if (me.actsFor.length === 0) return null;
+  const others = forWhom(me);
+  if (others.length === 0) return null;
   return (
     <span className="inline-flex items-baseline gap-1.5">
       <span className="text-ink-2">in the name of</span>
@@ -22,7 +23,7 @@ export function WhoseField({
         onChange={onChange}
         options={[
           { value: null, words: 'myself' },
-          ...me.actsFor.map(({ id, name }) => ({ value: id, words: name })),
+          ...others.map(({ id, name }) => ({ value: id, words: name })),
         ]}
       />
     </span>

@@ -20,7 +20,7 @@ const DAYS_AHEAD = 14;
 export function Assigned({ place }: { place: Place }) {
   const me = useMe();
   const { assigned } = place.rules;
-  const keeps = may(me, 'look-after');
+  const keeps = may(me, 'look-after', place.id);
   const isMine = assigned?.ownerId === me.id;
   if (!assigned && !(keeps && place.kind === 'desk')) return null;
   return (

@@ -71,7 +71,7 @@ export function PlacePanel({ place }: { place: Place }) {
         begin={begin.typed}
         onBooked={(typed) => setBegin(({ round }) => ({ round: round + 1, typed }))}
       />
-      {may(me, 'look-after') && (
+      {may(me, 'look-after', place.id) && (
         <div className="grid gap-2">
           <button
             type="button"
@@ -307,7 +307,7 @@ function BookForm({
       />
       {isDate(typed.date) && <LeftThen place={place} date={typed.date} span={span} />}
       {span && place.zone !== me.zone && <p>{bothClocks(span, place.zone, me)}</p>}
-      <HolderField value={whose} onChange={(next) => set({ whose: next })} />
+      <HolderField places={[place.id]} value={whose} onChange={(next) => set({ whose: next })} />
       <Tick
         label={whose ? 'Their time is taken then, too' : 'My time is taken then, too'}
         on={mine}

@@ -8,7 +8,7 @@ import { tellUser } from '../design/notices.ts';
 /** How a place looks; those who look after it put another picture there. */
 export function PlacePicture({ place }: { place: Place }) {
   const me = useMe();
-  const keeps = may(me, 'look-after');
+  const keeps = may(me, 'look-after', place.id);
   if (place.photo === null && !keeps) return null;
   return (
     <figure className="grid gap-1">

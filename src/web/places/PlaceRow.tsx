@@ -106,7 +106,7 @@ function ForAnHour({ place }: { place: Place }) {
     (place.until === null || place.until >= span.end + place.clearMinutes * MINUTE) &&
     collisionWith(place, span, [], {
       id: me.id,
-      isSteward: may(me, 'exceed'),
+      isSteward: may(me, 'exceed', place.id),
       now: span.start,
     }) === null;
   const take = () =>

@@ -84,6 +84,27 @@ export function Delegates() {
           }}
         />
       </div>
+      {query.data.coordinators.length > 0 && (
+        <p className="text-ink-2">
+          {listNames(
+            query.data.coordinators.map((one) => one.name),
+            6,
+          )}{' '}
+          {query.data.coordinators.length === 1 ? 'coordinates' : 'coordinate'} a team of yours and
+          may plan, answer, book and record absence for you, without being shown what is private.
+          Whoever administers the organization settles it.
+        </p>
+      )}
+      {me.coordinates.length > 0 && (
+        <p className="text-ink-2">
+          You coordinate the teams of{' '}
+          {listNames(
+            me.coordinates.map((one) => one.name),
+            6,
+          )}
+          .
+        </p>
+      )}
       {me.actsFor.length > 0 && (
         <p className="text-ink-2">
           You act for{' '}

@@ -14,10 +14,10 @@ import { makeRoom } from './makeRoom.ts';
 
 /** Whether somebody who looks after places books one for somebody for whom they do not act. */
 const isBookedForOthers = (actor: PersonActor, request: NewEvent): boolean =>
-  may(actor, 'book-for', 'anybody') &&
   request.for !== undefined &&
   !actor.principals.includes(request.for) &&
   request.resources.length > 0 &&
+  request.resources.every((id) => may(actor, 'book-for', id)) &&
   request.attendees.length === 0 &&
   request.moving.length === 0 &&
   request.draft === null;

@@ -7,6 +7,7 @@ import {
   decideUndo,
   type Revision,
 } from '../../../core/meetings/undo.ts';
+import { wantedResources } from '../../../core/meetings/meeting.ts';
 import { isOfHost } from '../../../core/meetings/edits.ts';
 import { tellingOutsiders } from '../../../core/meetings/leave.ts';
 import { isTitleOfBooking } from '../../../core/meetings/ownTitle.ts';
@@ -52,6 +53,16 @@ export async function undoChange(
 /** The values of a meeting that a change of its bookings touches, by their paths. */
 const OF_BOOKINGS =
   /^(status|shape|(resource|except|answer)\/.*|override\/[^/]+\/(resources|timing|endZone|cancelledAt|minReplySequence))$/;
+
+/** The places that a change took from a meeting; those that it has, where it took none. */
+function placesOf({ edits }: Revision, meeting: StoredMeeting): number[] {
+  const taken = edits.flatMap(({ path, from }) => {
+    if (from === null) return [];
+    if (path.startsWith('resource/')) return Number(path.split('/')[1]);
+    return path.endsWith('/resources') ? (from as number[]) : [];
+  });
+  return taken.length > 0 ? taken : wantedResources(meeting);
+}
 
 /** Whether an edit is what a change of bookings does: a title, where it is made of the names of places. */
 function isOfBookings({ path, from, to }: Revision['edits'][number]): boolean {
@@ -100,9 +111,10 @@ export async function undoTogether(
     const revision = revisions.get(change.id);
     const isOwn =
       ofLeaving ||
-      (may(actor, 'change', 'bookings') &&
+      (present !== undefined &&
         revision?.by === actor.me.id &&
-        revision.edits.every(isOfBookings));
+        revision.edits.every(isOfBookings) &&
+        placesOf(revision, present).every((place) => may(actor, 'change', place)));
     if (revision && handsOver(revision) && !ofLeaving) throw isOfLeaving();
     const level = present && levels.get(present.id)!;
     if (!level || !(isOwn || showsEverything(level.level))) {

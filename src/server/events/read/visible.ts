@@ -5,7 +5,7 @@ import { isSeries, peopleOf, wantedResources } from '../../../core/meetings/meet
 import { Refusal } from '../../../core/refusal.ts';
 import { wholeDaysIn } from '../../../core/time/eventTimes.ts';
 import type { WallTime } from '../../../core/time/wall.ts';
-import { Levels, projectDetail, takesPart } from '../../access/index.ts';
+import { Levels, projectDetail, isShownIt } from '../../access/index.ts';
 import type { PersonActor } from '../../actions/index.ts';
 import type { Database, Transaction } from '../../db/transaction.ts';
 import { lockMeeting, readMeeting, readNextOccurrence, type StoredMeeting } from '../store/read.ts';
@@ -44,10 +44,12 @@ export async function levelsOn(
   );
   return new Map(
     meetings.map(({ id, organizerId, visibility, rights, participants, draft }) => {
+      const shown = draft ? ('draft' as const) : visibility;
+      const people = peopleOf({ participants });
       const facts = {
         organizerId,
-        visibility: draft ? ('draft' as const) : visibility,
-        takesPart: takesPart(actor, peopleOf({ participants })),
+        visibility: shown,
+        takesPart: isShownIt(actor, { people, visibility: shown }),
       };
       return [id, { level: levels.event({ ...facts, rights }), asOrganizer: levels.event(facts) }];
     }),
