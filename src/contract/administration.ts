@@ -29,7 +29,7 @@ import { page } from './paging.ts';
 import { workingHours } from './preferences.ts';
 import { resourceKind } from './resourceKind.ts';
 import { defineRoutes, file, nothing } from './route.ts';
-import { week } from './values.ts';
+import { holiday, week } from './values.ts';
 
 const ROLES = ['staff', 'steward', 'administrator'] as const;
 export const role = z.enum(ROLES, { error: 'must be "staff", "steward" or "administrator"' });
@@ -240,10 +240,22 @@ export const peopleRead = z.strictObject({
 });
 export type PeopleRead = z.output<typeof peopleRead>;
 
+/** A day off, as it is given. */
+export const dayOff = z.strictObject({
+  date: calendarDate,
+  name: requiredLine(120),
+  /** What of the day is off; all of it where it is left out. */
+  part: z
+    .strictObject({ start: z.int().min(0).max(1439), end: z.int().min(1).max(1440) })
+    .refine(({ start, end }) => start < end && end - start < 1440, {
+      message: 'must be a part of the day, its end after its start',
+    })
+    .optional(),
+});
+export type DayOffRequest = z.output<typeof dayOff>;
+
 const holidays = z
-  .array(z.strictObject({ date: calendarDate, name: requiredLine(120) }), {
-    error: 'must be a list of holidays',
-  })
+  .array(dayOff, { error: 'must be a list of holidays' })
   .max(MOST_HOLIDAYS, `may be at most ${MOST_HOLIDAYS} holidays`)
   .refine((all) => new Set(all.map(({ date }) => date)).size === all.length, {
     message: 'must name each day once',
@@ -294,7 +306,7 @@ export const siteDetail = z.strictObject({
   city: z.string(),
   zone: z.string(),
   hours: week,
-  holidays: z.array(z.strictObject({ date: z.string(), name: z.string() })),
+  holidays: z.array(holiday),
   /** From the lowest to the highest. */
   floors: z.array(z.strictObject({ id: z.int(), name: z.string() })),
   people: z.int(),
@@ -492,6 +504,11 @@ export const administrationRoutes = defineRoutes({
     body: newSite,
     answer: z.strictObject({ id: z.int(), change: changeNumber }),
     status: 201,
+  },
+  'POST /api/administration/days-off': {
+    may: 'administer organization',
+    body: dayOff,
+    answer: z.strictObject({ sites: z.int(), changes: z.array(z.int()) }),
   },
   'PATCH /api/administration/sites/:id': {
     may: 'administer organization',

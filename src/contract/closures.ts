@@ -110,6 +110,48 @@ export const closureResponse = z.strictObject({
 });
 export type ClosureResponse = z.output<typeof closureResponse>;
 
+/** Takes all places of a site out of use; its bookings go on without a place. */
+export const siteClosureRequest = inOrder(
+  z.strictObject({
+    ...span,
+    reason: requiredLine(200),
+    /** How many bookings stood in them as it was looked at. */
+    seen: z.int().min(0),
+    message: text(1000).default(''),
+  }),
+);
+export type SiteClosureRequest = z.output<typeof siteClosureRequest>;
+
+/** What closing a site does: how many places close, and which bookings would have none. */
+export const siteClosurePreview = z.strictObject({
+  places: z.int(),
+  bookings: z
+    .array(
+      z.strictObject({
+        eventId: z.uuid(),
+        occurrence: z.string().nullable(),
+        start: z.int(),
+        end: z.int(),
+        place: z.string(),
+        /** Null where it is private. */
+        title: z.string().nullable(),
+        holder: z.string(),
+        people: z.int(),
+      }),
+    )
+    .max(MOST_DISPLACED),
+  /** How many there are in all; more than are dealt with at once must be fewer days. */
+  total: z.int(),
+});
+export type SiteClosurePreview = z.output<typeof siteClosurePreview>;
+
+export const siteClosed = z.strictObject({
+  places: z.int(),
+  without: z.int(),
+  /** By which it is taken back, with the bookings. */
+  changes: z.array(z.int()),
+});
+
 /** A place that is retired, or a time that one is out of use. */
 export const outOfUse = z.strictObject({
   placeId: z.int(),
@@ -162,6 +204,20 @@ export const closuresRoutes = defineRoutes({
     body: closureRequest,
     answer: closureResponse,
     status: 201,
+  },
+  'GET /api/sites/:id/closure/preview': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    query: closurePreviewQuery,
+    answer: siteClosurePreview,
+  },
+  'POST /api/sites/:id/closure': {
+    may: 'look-after places',
+    cost: 'many',
+    params: byId,
+    body: siteClosureRequest,
+    answer: siteClosed,
   },
   'GET /api/closures': {
     may: 'look-after places',

@@ -10,11 +10,10 @@ import type { Proposal } from '../core/meetings/meeting.ts';
 import { DELIVERY_PREFERENCES, NOTICE_KINDS } from '../core/meetings/notices.ts';
 import type { InviteeRights } from '../core/meetings/rights.ts';
 import { FIT_STATES } from '../core/planner/fit.ts';
-import type { Holiday } from '../core/planner/lineUp.ts';
 import type { RoomTimes } from '../core/planner/rooms.ts';
 import type { PastMeeting } from '../core/planner/wishes.ts';
 import type { Interval } from '../core/time/interval.ts';
-import type { Shift } from '../core/time/workingHours.ts';
+import type { Holiday, Shift } from '../core/time/workingHours.ts';
 
 /** A span of epoch milliseconds, half-open. */
 export const interval = z.strictObject({
@@ -40,6 +39,8 @@ export const week = z.array(z.array(shift).readonly()).readonly();
 export const holiday = z.strictObject({
   date: z.string(),
   name: z.string(),
+  /** What of the day is off, minutes after midnight; all of it where it is left out. */
+  part: shift.optional(),
 }) satisfies z.ZodType<Holiday>;
 
 export const price = z.strictObject({

@@ -90,6 +90,9 @@ const holidays = fc.subarray(
   ['2026-10-24', '2026-10-26', '2026-11-24', '2026-11-25', '2027-03-29'].map((date) => ({
     date,
     name: 'A day off',
+    // Also the halves of days.
+    ...(date === '2026-11-24' && { part: { start: 720, end: 1440 } }),
+    ...(date === '2026-10-26' && { part: { start: 0, end: 750 } }),
   })),
 );
 

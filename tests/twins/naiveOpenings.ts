@@ -92,6 +92,7 @@ export function naivelyPossible(
   for (let tick = meeting.start; tick < meeting.end; tick += TICK_MS) {
     const within = (shift: Interval) => shift.start <= tick && tick < shift.end;
     // On a day off there is no stretch, only the end of a night.
+    if (isInPartOff(member, tick)) return false;
     if (!(isDayOff(member, tick) ? own : shifts).some(within)) return false;
   }
   return true;
@@ -103,8 +104,20 @@ const isDayOff = ({ holidays = [], zone }: LineUpMember, instant: number): boole
     .toZonedDateTimeISO(zone)
     .toPlainDate()
     .toString();
-  return holidays.some((one) => one.date === date);
+  return holidays.some((one) => one.date === date && one.part === undefined);
 };
+
+/** Whether a moment lies in the part of a day that is off. */
+const isInPartOff = ({ holidays = [], zone }: LineUpMember, instant: number): boolean =>
+  holidays.some(({ date, part }) => {
+    if (!part) return false;
+    const at = (minutes: number) =>
+      Temporal.PlainDate.from(date)
+        .toPlainDateTime()
+        .add({ minutes })
+        .toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds;
+    return at(part.start) <= instant && instant < at(part.end);
+  });
 
 function naivelyTaken(
   member: LineUpMember,
@@ -193,7 +206,8 @@ function naiveShifts(
   const shifts: Interval[] = [];
   for (const days of [-2, -1, 0, 1, 2]) {
     const date = day.add({ days });
-    if (member.holidays?.some((holiday) => holiday.date === date.toString())) continue;
+    if (member.holidays?.some((one) => one.date === date.toString() && one.part === undefined))
+      continue;
     for (const shift of member.hours![date.dayOfWeek - 1]!) {
       const at = (minutes: number) =>
         date

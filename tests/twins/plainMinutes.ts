@@ -46,7 +46,9 @@ export function plainMinutes(member: LineUpMember, wishes: Wishes): PlainMinutes
     wishes.stretchMinutes + more.late,
   );
   // No stretch reaches into a day off: there only the shift itself does, of a night before.
-  const offs = new Set((member.holidays ?? []).map((one) => one.date));
+  const offs = new Set(
+    (member.holidays ?? []).flatMap((one) => (one.part === undefined ? one.date : [])),
+  );
   if (offs.size > 0)
     wide.forEach((isIn, k) => {
       if (isIn && !plain[k] && offs.has(dateOf(k + from, member.zone, wishes))) wide[k] = 0;
@@ -103,7 +105,7 @@ function laid(
 ): Uint8Array {
   const minutes = new Uint8Array(to - from);
   if (!hours) return minutes.fill(1);
-  const off = new Set(holidays.map((one) => one.date));
+  const off = new Set(holidays.flatMap((one) => (one.part === undefined ? one.date : [])));
   const first = Temporal.Instant.fromEpochMilliseconds(wishes.window.start + from * MINUTE_MS)
     .toZonedDateTimeISO(zone)
     .toPlainDate();
@@ -118,6 +120,19 @@ function laid(
         );
       fill(minutes, at(shift.start) - early - from, at(shift.end) + late - from);
     }
+  }
+  for (const { date, part } of holidays) {
+    if (!part) continue;
+    const at = (minute: number) =>
+      minuteOf(
+        Temporal.PlainDate.from(date)
+          .toPlainDateTime()
+          .add({ minutes: minute })
+          .toZonedDateTime(zone).epochMilliseconds,
+        wishes,
+      ) - from;
+    for (let k = Math.max(0, at(part.start)); k < Math.min(minutes.length, at(part.end)); k++)
+      minutes[k] = 0;
   }
   return minutes;
 }

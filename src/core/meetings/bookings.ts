@@ -65,10 +65,10 @@ export function decideBookings(
         const { start, end } = occurrenceOf(after, isSeries(after) ? occurrence : null);
         const by = change.kind === 'shift' ? change.minutes * MINUTE : 0;
         const to = { 'give-back': null, shift: placeId, place: placeOf(change) }[change.kind];
-        return { occurrence, placeId: to, start: start + by, end: end + by };
+        const from = { id: placeId, name: nameOf(placeId) };
+        return { from, occurrence, placeId: to, start: start + by, end: end + by };
       });
-    const about = { resourceId: placeId, place: nameOf(placeId), message };
-    const decision = decideNewPlaces(after, about, moves, nameOf, known.now);
+    const decision = decideNewPlaces(after, message, moves, nameOf, known.now);
     after = decision.changes.at(-1)!.after!;
     facts.push(...decision.facts);
   }

@@ -1,4 +1,5 @@
 import { withOverride, type EventTiming } from '../recurrence/series.ts';
+import { grouped } from '../grouped.ts';
 import { invalid } from '../refusal.ts';
 import { MINUTE } from '../time/interval.ts';
 import { resolveWallTime, wallTimeAt, type WallTime } from '../time/wall.ts';
@@ -92,6 +93,8 @@ function without(meeting: Meeting, resourceId: number, at: WallTime | null): Mee
 
 /** Where a date of a meeting goes whose place goes out of use. */
 export interface PlaceInstead {
+  /** The place that it has and that goes out of use. */
+  from: { id: number; name: string };
   /** The date of a series; null for what happens once. */
   occurrence: WallTime | null;
   /** Null where nothing else fits: it then goes on without. */
@@ -102,53 +105,53 @@ export interface PlaceInstead {
 }
 
 /**
- * Gives dates of a meeting other places than the one that goes out of use. Whoever organizes it is told,
- * and those who are asked to it hear where it is.
- * @param place the name of the one that goes out of use
- * @param nameOf the names of the others
+ * Gives dates of a meeting other places than those that go out of use. Whoever organizes it is told of each, and those
+ * who are asked to it hear where it is.
+ * @param message for whoever is told
+ * @param nameOf the names of the other places
  * @throws Refusal when a date that others take part in would be at another time
  */
 export function decideNewPlaces(
   before: Meeting,
-  { resourceId, place, message }: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
+  message: string,
   dates: readonly PlaceInstead[],
   nameOf: (placeId: number) => string,
   now: number,
 ): Pick<Decision, 'changes' | 'facts'> {
   const draft = dates.reduce(
     (meeting, date) =>
-      withNewPlace(meeting, resourceId, date, (title, placeId) =>
-        retitled(title, [place], placeId === null ? [] : [nameOf(placeId)]),
+      withNewPlace(meeting, date, (title, placeId) =>
+        retitled(title, [date.from.name], placeId === null ? [] : [nameOf(placeId)]),
       ),
     before,
   );
   const after = revised(before, draft, now);
-  const kept = dates.filter((one) => one.placeId !== null);
-  const details = {
-    place,
-    resource: resourceId,
-    moves: dates.map(({ start, placeId }): [number, string | null] => [
-      start,
-      placeId === null ? null : nameOf(placeId),
-    ]),
-  };
-  const [only] = dates;
-  const about = {
+  const about = (some: readonly PlaceInstead[]) => ({
     meetingId: before.id,
-    occurrence: dates.length === 1 ? only!.occurrence : null,
+    occurrence: some.length === 1 ? some[0]!.occurrence : null,
     message,
-  };
+  });
+  const byPlace = [...grouped(dates, ({ from }) => from.id).values()];
   return {
     changes: [{ before, after }],
     facts: [
-      {
-        ...about,
-        kind: kept.length > 0 ? 'place-moved' : 'place-closed',
+      ...byPlace.map((some) => ({
+        ...about(some),
+        kind: some.some((one) => one.placeId !== null)
+          ? ('place-moved' as const)
+          : ('place-closed' as const),
         tell: false,
-        details,
-      },
+        details: {
+          place: some[0]!.from.name,
+          resource: some[0]!.from.id,
+          moves: some.map(({ start, placeId }): [number, string | null] => [
+            start,
+            placeId === null ? null : nameOf(placeId),
+          ]),
+        },
+      })),
       ...(before.participants.length > 1
-        ? [{ ...about, kind: 'changed' as const, tell: true }]
+        ? [{ ...about(dates), kind: 'changed' as const, tell: true }]
         : []),
     ],
   };
@@ -156,11 +159,11 @@ export function decideNewPlaces(
 
 function withNewPlace(
   meeting: Meeting,
-  from: number,
   date: PlaceInstead,
   titleIn: (title: string, placeId: number | null) => string,
 ): Meeting {
   const { placeId, start, end } = date;
+  const from = date.from.id;
   const at = isSeries(meeting) ? date.occurrence : null;
   const put = (ids: readonly number[]) => [
     ...new Set(ids.flatMap((id) => (id === from ? (placeId ?? []) : id))),

@@ -1,4 +1,5 @@
 import type { Edit } from '../edits.ts';
+import { partInWords, type Shift } from '../time/workingHours.ts';
 
 interface Named {
   name: string;
@@ -14,7 +15,12 @@ export const SITE_FACT_KINDS = [
   'site-changed',
 ] as const satisfies readonly (keyof SiteFactDetails)[];
 
-const plain = (value: unknown) => (value === null || value === '' ? 'none' : String(value));
+const plain = (value: unknown): string => {
+  if (value === null || value === '') return 'none';
+  if (typeof value !== 'object') return String(value);
+  const { name, part } = value as { name: string; part: Shift };
+  return `${name}, ${partInWords(part)}`;
+};
 
 /** How the values of a site are called. */
 const FIELDS: Record<string, string> = {

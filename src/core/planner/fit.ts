@@ -1,7 +1,8 @@
 import { brokenTerms, type BrokenTerm } from '../booking/terms.ts';
-import { DAY, overlaps, type Interval } from '../time/interval.ts';
+import { DAY, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { standing } from '../time/spans.ts';
 import { dateAt } from '../time/wall.ts';
+import { isOffAt } from '../time/workingHours.ts';
 import { toLocal, zoneTable, type ZoneTable } from '../time/zoneTable.ts';
 import { outsideHours } from './hours.ts';
 import { prepareLineUp, type LineUpMember, type PreparedMember } from './lineUp.ts';
@@ -84,9 +85,11 @@ export class LineUpFit {
     if (!member.holidays?.length) return null;
     let table = this.tables.get(member.zone);
     if (!table) this.tables.set(member.zone, (table = zoneTable(member.zone, this.window)));
-    const midnight = Math.floor(toLocal(table, instant) / DAY) * DAY;
+    const local = toLocal(table, instant);
+    const midnight = Math.floor(local / DAY) * DAY;
     const date = dateAt(midnight, 'UTC');
-    return member.holidays.find((one) => one.date === date)?.name ?? null;
+    const minute = (local - midnight) / MINUTE;
+    return member.holidays.find((one) => one.date === date && isOffAt(one, minute))?.name ?? null;
   }
 }
 

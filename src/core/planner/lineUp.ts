@@ -3,16 +3,14 @@ import { keepsTerms, type BookingTerms } from '../booking/terms.ts';
 import { DAY, gaps, MINUTE, overlaps, type Interval } from '../time/interval.ts';
 import { overBreaks } from './hours.ts';
 import { NO_SPANS, overlapsAny, spansOf, unionOf, type Spans } from '../time/spans.ts';
-import { workingIntervals, type WorkingHours } from '../time/workingHours.ts';
+import {
+  daysOffOf,
+  workingIntervals,
+  type Holiday,
+  type WorkingHours,
+} from '../time/workingHours.ts';
 import { zoneTables, type ZoneTable } from '../time/zoneTable.ts';
 import type { Wishes } from './wishes.ts';
-
-/** A public holiday of somebody's site. */
-export interface Holiday {
-  /** `YYYY-MM-DD` on the site's calendar. */
-  date: string;
-  name: string;
-}
 
 /** A person or resource that a meeting needs, with what is known of its time. */
 export interface LineUpMember {
@@ -201,13 +199,13 @@ function sharedHours(tables: (zone: string) => ZoneTable, wishes: Laying) {
   const known = new Map<string, LaidHours>();
   return ({ hours, zone, holidays = [], siteId }: LineUpMember): LaidHours => {
     if (!hours) return ALWAYS_OPEN;
-    const daysOffOf = holidays.length ? (siteId ?? JSON.stringify(holidays)) : '';
-    const hoursKey = `${zone}|${textOf(hours)}|${daysOffOf}`;
+    const off = holidays.length ? (siteId ?? JSON.stringify(holidays)) : '';
+    const hoursKey = `${zone}|${textOf(hours)}|${off}`;
     let found = known.get(hoursKey);
     if (!found) {
       // What lies around the window tells whether a time is before or after somebody's work.
       const around = { start: window.start - AROUND, end: window.end + AROUND };
-      const daysOff = new Set(holidays.map((one) => Date.parse(`${one.date}T00:00Z`)));
+      const daysOff = daysOffOf(holidays);
       const more = stretches[zone];
       const open = workingIntervals(hours, tables(zone), around, { daysOff });
       const stretched = workingIntervals(hours, tables(zone), window, {

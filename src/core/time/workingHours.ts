@@ -1,4 +1,4 @@
-import { DAY, MINUTE, merge, type Interval } from './interval.ts';
+import { DAY, MINUTE, gaps, merge, type Interval } from './interval.ts';
 import { toInstant, toLocal, type ZoneTable } from './zoneTable.ts';
 
 /** Minutes after local midnight, half-open; `end` above 1440 runs into the next day (night work). */
@@ -24,9 +24,58 @@ export interface HoursChange {
   early?: number;
   /** Minutes that every shift ends later; not into a day off. */
   late?: number;
-  /** Local midnights, in local milliseconds, of days on which no shift begins, such as public holidays. */
-  daysOff?: ReadonlySet<number>;
+  /**
+   * Local midnights, in local milliseconds, of days off such as public holidays, with what of each is off: on a whole
+   * day no shift begins, and of a part of one nobody works in that part.
+   */
+  daysOff?: ReadonlyMap<number, Shift>;
 }
+
+/** A whole day, as what of it is off. */
+export const WHOLE_DAY: Shift = { start: 0, end: 1440 };
+const isWhole = (part: Shift | undefined): boolean =>
+  part !== undefined && part.start <= 0 && part.end >= 1440;
+
+/** A public holiday, a company day, or a part of one, of a site. */
+export interface Holiday {
+  /** `2026-12-25`. */
+  date: string;
+  name: string;
+  /** Minutes after midnight, half-open, that are off; all of the day where it is left out. */
+  part?: Shift | undefined;
+}
+
+/** A day off as it is kept: what of it is off is said only where that is not all of it. */
+export const holidayOf = ({
+  date,
+  name,
+  start,
+  end,
+}: { date: string; name: string } & Shift): Holiday =>
+  isWhole({ start, end }) ? { date, name } : { date, name, part: { start, end } };
+
+/** Days off by their local midnights. */
+export const daysOffOf = (holidays: readonly Holiday[]): Map<number, Shift> =>
+  new Map(holidays.map(({ date, part }) => [Date.parse(`${date}T00:00Z`), part ?? WHOLE_DAY]));
+
+const clock = (minute: number): string =>
+  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+
+/** A part of a day: `from 12:00`, `until 12:00`, `10:00–14:00`. */
+export const partInWords = ({ start, end }: Shift): string =>
+  end >= 1440
+    ? `from ${clock(start)}`
+    : start <= 0
+      ? `until ${clock(end)}`
+      : `${clock(start)}–${clock(end)}`;
+
+/** A day off by its name, and what of it is off where that is not all: `Christmas Eve, from 12:00`. */
+export const holidayInWords = ({ name, part }: Pick<Holiday, 'name' | 'part'>): string =>
+  part ? `${name}, ${partInWords(part)}` : name;
+
+/** Whether a day is off at a minute after its midnight. */
+export const isOffAt = ({ part = WHOLE_DAY }: Holiday, minute: number): boolean =>
+  part.start <= minute && minute < part.end;
 
 /**
  * When someone works, as instants: each local day's shifts laid onto the zone's clock.
@@ -41,22 +90,45 @@ export function workingIntervals(
   const firstDay = Math.floor(toLocal(table, window.start) / DAY) * DAY - 2 * DAY;
   const lastDay = toLocal(table, window.end) + DAY;
   const shifts: Interval[] = [];
+  const whole =
+    daysOff && new Set([...daysOff].flatMap(([day, part]) => (isWhole(part) ? day : [])));
   for (let midnight = firstDay; midnight <= lastDay; midnight += DAY) {
-    if (daysOff?.has(midnight)) continue;
+    if (whole?.has(midnight)) continue;
     for (const shift of hours[weekdayIndex(midnight)] ?? []) {
       const own = {
         start: toInstant(table, midnight + shift.start * MINUTE),
         end: toInstant(table, midnight + shift.end * MINUTE),
       };
-      const { start, end } = stretched(own, table, { early, late, daysOff });
+      const { start, end } = stretched(own, table, early, late, whole);
       if (end > window.start && start < window.end) shifts.push({ start, end });
     }
   }
-  return merge(shifts);
+  const off = [...(daysOff ?? [])].flatMap(([midnight, part]) =>
+    isWhole(part) || midnight < firstDay || midnight > lastDay
+      ? []
+      : {
+          start: toInstant(table, midnight + part.start * MINUTE),
+          end: toInstant(table, midnight + part.end * MINUTE),
+        },
+  );
+  return without(merge(shifts), off);
+}
+
+/** What is left of disjoint, sorted intervals. */
+function without(shifts: Interval[], off: readonly Interval[]): Interval[] {
+  if (off.length === 0) return shifts;
+  const taken = merge(off);
+  return shifts.flatMap((shift) => gaps(taken, shift));
 }
 
 /** A shift begun earlier and ended later, as far as that leaves days off alone. */
-function stretched(own: Interval, table: ZoneTable, { early = 0, late = 0, daysOff }: HoursChange) {
+function stretched(
+  own: Interval,
+  table: ZoneTable,
+  early: number,
+  late: number,
+  daysOff: ReadonlySet<number> | undefined,
+) {
   let start = own.start - early * MINUTE;
   let end = own.end + late * MINUTE;
   if (!daysOff?.size) return { start, end };

@@ -390,3 +390,40 @@ describe('the floors of a site', () => {
     expect((await siteWithFloors()).floors.map(({ name }) => name)).toContain('M2');
   });
 });
+
+describe('days off', () => {
+  const sites = async () =>
+    (await admin.get<{ sites: SiteDetail[] }>('/api/administration/sites')).body.sites;
+
+  it('are half days where a part is said, in every plan and calendar, and one for all sites at once', async () => {
+    const before = await sites();
+    const day = { date: '2026-12-23', name: 'Winter party', part: { start: 720, end: 1440 } };
+    const added = await admin.post<{ sites: number; changes: number[] }>(
+      '/api/administration/days-off',
+      day,
+    );
+    expect(added.status, JSON.stringify(added.body)).toBe(200);
+    expect(added.body.sites).toBe(before.length);
+    for (const { holidays } of await sites()) expect(holidays).toContainEqual(day);
+    const leila = await server.as('leila.haddad');
+    const shown = await leila.get<{ holidays: unknown[] }>(
+      '/api/calendar/holidays?first=2026-12-23&last=2026-12-23',
+    );
+    expect(shown.body.holidays).toEqual([day]);
+    const log = await admin.get<{ entries: { what: string }[] }>(
+      '/api/administration/log?what=site',
+    );
+    expect(log.body.entries[0]!.what).toContain('Winter party, from 12:00');
+    const back = await undo(added.body.changes);
+    expect(back.status).toBe(200);
+    expect((await sites()).map(({ holidays }) => holidays)).toEqual(
+      before.map(({ holidays }) => holidays),
+    );
+    for (const part of [
+      { start: 720, end: 720 },
+      { start: 0, end: 1440 },
+      { start: -1, end: 30 },
+    ])
+      expect((await admin.post('/api/administration/days-off', { ...day, part })).status).toBe(400);
+  });
+});

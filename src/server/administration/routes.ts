@@ -18,7 +18,7 @@ import {
   welcomeAgain,
 } from './people.ts';
 import { readSites } from './siteQueries.ts';
-import { addSite, changeSite } from './sites.ts';
+import { addDayOff, addSite, changeSite } from './sites.ts';
 import { readTeams } from './teamQueries.ts';
 import { addTeam, changeTeam, removeTeam } from './teams.ts';
 
@@ -36,6 +36,8 @@ export const administrationApi = implement(administrationRoutes, (platform) => {
       return { sites, teams };
     },
     'POST /api/administration/sites': (tx, { actor, body }) => addSite(tx, platform, actor, body),
+    'POST /api/administration/days-off': (tx, { actor, body }) =>
+      addDayOff(tx, platform, actor, body),
     'PATCH /api/administration/sites/:id': (tx, { actor, params, body }) =>
       changeSite(tx, platform, actor, params.id, body),
     'POST /api/administration/teams': (tx, { actor, body }) => addTeam(tx, platform, actor, body),

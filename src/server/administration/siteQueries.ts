@@ -1,4 +1,5 @@
 import type { NewSite, SiteDetail } from '../../contract/administration.ts';
+import { WHOLE_DAY, type Holiday } from '../../core/time/workingHours.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 const FLOORS = `
@@ -10,7 +11,9 @@ const FLOORS = `
 export async function readSites(db: Database): Promise<SiteDetail[]> {
   const { rows } = await db.query<SiteDetail>(
     `select site.id, site.version, site.name, site.city, site.zone, site.hours,
-            coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
+            coalesce((select json_agg(json_strip_nulls(json_build_object('date', date::text, 'name', name, 'part',
+                        case when off_from > 0 or off_until < 1440
+                             then json_build_object('start', off_from, 'end', off_until) end)) order by date, name)
                       from holiday where site_id = site.id), '[]') as holidays,
             ${FLOORS},
             (select count(*) from person
@@ -33,7 +36,9 @@ export async function lockSite(
   const { rows } = await tx.query<Omit<SiteDetail, 'people' | 'places'> & { isRemoved: boolean }>(
     `select site.id, site.version, site.name, site.city, site.zone, site.hours,
             site.removed_at is not null as "isRemoved",
-            coalesce((select json_agg(json_build_object('date', date::text, 'name', name) order by date, name)
+            coalesce((select json_agg(json_strip_nulls(json_build_object('date', date::text, 'name', name, 'part',
+                        case when off_from > 0 or off_until < 1440
+                             then json_build_object('start', off_from, 'end', off_until) end)) order by date, name)
                       from holiday where site_id = site.id), '[]') as holidays,
             ${FLOORS}
      from site join organization on organization.id = site.organization_id
@@ -98,8 +103,15 @@ export function writeHolidays(
 ): void {
   tx.send('delete from holiday where site_id = $1', [siteId]);
   tx.send(
-    'insert into holiday (site_id, date, name) select $1, * from unnest($2::date[], $3::text[])',
-    [siteId, holidays.map(({ date }) => date), holidays.map(({ name }) => name)],
+    `insert into holiday (site_id, date, name, off_from, off_until)
+     select $1, * from unnest($2::date[], $3::text[], $4::int[], $5::int[])`,
+    [
+      siteId,
+      holidays.map(({ date }) => date),
+      holidays.map(({ name }) => name),
+      holidays.map(({ part = WHOLE_DAY }) => part.start),
+      holidays.map(({ part = WHOLE_DAY }) => part.end),
+    ],
   );
 }
 
@@ -158,5 +170,18 @@ export function writeFloors(
      update resource set floor = renamed.name, version = version + 1 from renamed
      where resource.site_id = $1 and resource.floor = renamed.was`,
     [siteId, JSON.stringify(renamed)],
+  );
+}
+
+/** A day off of several sites, in the place of whatever they have that day. */
+export function putDayOff(tx: Transaction, siteIds: readonly number[], day: Holiday): void {
+  if (siteIds.length === 0) return;
+  const { start, end } = day.part ?? WHOLE_DAY;
+  tx.send('delete from holiday where site_id = any($1) and date = $2', [siteIds, day.date]);
+  tx.send(
+    `with versioned as (update site set version = version + 1 where id = any($1))
+     insert into holiday (site_id, date, name, off_from, off_until)
+     select id, $2, $3, $4, $5 from unnest($1::int[]) as id`,
+    [siteIds, day.date, day.name, start, end],
   );
 }

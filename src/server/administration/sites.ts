@@ -1,10 +1,17 @@
-import type { ChangeSiteRequest, NewSite, SiteDetail } from '../../contract/administration.ts';
+import type {
+  ChangeSiteRequest,
+  DayOffRequest,
+  NewSite,
+  SiteDetail,
+} from '../../contract/administration.ts';
+import { MOST_HOLIDAYS } from '../../contract/limits.ts';
 import { editsOf, takeEditsBack, type Values } from '../../core/edits.ts';
 import {
   siteFactInWords,
   siteFieldNames,
   type SiteFactDetails,
 } from '../../core/people/siteFacts.ts';
+import type { Shift } from '../../core/time/workingHours.ts';
 import { counted } from '../../core/counted.ts';
 import { invalid, Refusal } from '../../core/refusal.ts';
 import { requireAdministrator } from '../access/index.ts';
@@ -24,6 +31,7 @@ import {
   isSiteName,
   lockSite,
   nextFloors,
+  putDayOff,
   readPlacesOnFloors,
   readSites,
   updateSite,
@@ -42,7 +50,10 @@ const valuesOf = ({ name, city, zone, hours, isRemoved, holidays, floors }: Site
     ['zone', zone],
     ['hours', hours],
     ['isRemoved', isRemoved],
-    ...holidays.map(({ date, name: called }): [string, unknown] => [`holiday/${date}`, called]),
+    ...holidays.map(({ date, name: called, part }): [string, unknown] => [
+      `holiday/${date}`,
+      part ? { name: called, part } : called,
+    ]),
     ...floors.map(({ id, name: called }): [string, unknown] => [`floor/${id}`, called]),
     ['floors', floors.map(({ id }) => id)],
   ]);
@@ -56,10 +67,14 @@ const siteOf = (values: Values): SiteValues => ({
   floors: floorsOf(values),
   holidays: [...values].flatMap(([path, name]) =>
     path.startsWith('holiday/') && name !== null
-      ? [{ date: path.slice('holiday/'.length), name: name as string }]
+      ? [{ date: path.slice('holiday/'.length), ...dayOff(name as DayOff) }]
       : [],
   ),
 });
+
+/** What a day off is, as it stands among a site's values: its name alone where all of it is off. */
+type DayOff = string | { name: string; part: Shift };
+const dayOff = (value: DayOff) => (typeof value === 'string' ? { name: value } : value);
 
 /** Floors by their names, in the order that is kept beside them. */
 function floorsOf(values: Values): SiteDetail['floors'] {
@@ -176,6 +191,51 @@ export async function changeSite(
     },
   ]);
   return { version: version + 1, change: number };
+}
+
+/**
+ * A day off for every site: a company day. Where one has something that day already, it is put in its place.
+ * @throws Refusal where a site has as many days off as there may be
+ */
+export async function addDayOff(
+  tx: Transaction,
+  platform: Platform,
+  actor: PersonActor,
+  day: DayOffRequest,
+): Promise<{ sites: number; changes: number[] }> {
+  await lockHome(tx);
+  const sites = await readSites(tx);
+  const full = sites.find(
+    ({ holidays }) =>
+      holidays.length >= MOST_HOLIDAYS && !holidays.some(({ date }) => date === day.date),
+  );
+  if (full)
+    throw invalid([
+      { field: 'date', message: `must leave ${full.name} at most ${MOST_HOLIDAYS} holidays` },
+    ]);
+  const changed = sites.flatMap((site) => {
+    const holidays = [...site.holidays.filter(({ date }) => date !== day.date), day];
+    const edits = editsOf(
+      valuesOf({ ...site, isRemoved: false }),
+      valuesOf({ ...site, isRemoved: false, holidays }),
+    );
+    return edits.length > 0 ? [{ site, edits }] : [];
+  });
+  putDayOff(
+    tx,
+    changed.map(({ site }) => site.id),
+    day,
+  );
+  const changes = await commitThings(
+    tx,
+    platform,
+    actor,
+    changed.map(({ site: { id, name }, edits }) => ({
+      fact: { thing: 'site', thingId: id, kind: 'site-changed', details: { name, edits } },
+      edits,
+    })),
+  );
+  return { sites: changed.length, changes: changes.flatMap((one) => one ?? []) };
 }
 
 /** How what was done to sites is said, and taken back. */

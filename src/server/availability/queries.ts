@@ -1,6 +1,6 @@
 import type { BusySpan } from '../../contract/availability.ts';
 import type { Buffers } from '../../core/booking/booking.ts';
-import type { Holiday } from '../../core/planner/lineUp.ts';
+import { holidayOf, type Holiday } from '../../core/time/workingHours.ts';
 import type { RoomCandidate } from '../../core/planner/wishes.ts';
 import type { Database } from '../db/transaction.ts';
 
@@ -123,13 +123,19 @@ export async function readSiteHolidays(
   first: string,
   last: string,
 ): Promise<Map<number, Holiday[]>> {
-  const { rows } = await db.query<{ siteId: number; date: string; name: string }>(
-    `select site_id as "siteId", to_char(date, 'YYYY-MM-DD') as date, name from holiday
+  const { rows } = await db.query<{
+    siteId: number;
+    date: string;
+    name: string;
+    start: number;
+    end: number;
+  }>(
+    `select site_id as "siteId", to_char(date, 'YYYY-MM-DD') as date, name, off_from as start, off_until as "end" from holiday
      where site_id = any($1) and date between $2 and $3 order by date`,
     [siteIds, first, last],
   );
   const holidays = new Map<number, Holiday[]>(siteIds.map((id) => [id, []]));
-  for (const { siteId, date, name } of rows) holidays.get(siteId)!.push({ date, name });
+  for (const { siteId, ...row } of rows) holidays.get(siteId)!.push(holidayOf(row));
   return holidays;
 }
 

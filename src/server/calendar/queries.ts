@@ -1,3 +1,4 @@
+import { holidayOf, type Holiday } from '../../core/time/workingHours.ts';
 import type { CalendarItem } from '../../contract/eventDetail.ts';
 import type { Shown } from '../../core/availability/busy.ts';
 import type { Unprojected } from '../access/index.ts';
@@ -190,11 +191,11 @@ export async function readHolidays(
   siteId: number,
   first: string,
   last: string,
-): Promise<{ date: string; name: string }[]> {
-  const { rows } = await db.query<{ date: string; name: string }>(
-    `select date::text, name from holiday
+): Promise<Holiday[]> {
+  const { rows } = await db.query<{ date: string; name: string; start: number; end: number }>(
+    `select date::text, name, off_from as start, off_until as "end" from holiday
      where site_id = $1 and date between $2 and $3 order by date`,
     [siteId, first, last],
   );
-  return rows;
+  return rows.map(holidayOf);
 }

@@ -7,6 +7,7 @@ import type { ChangeOf } from '../facts/index.ts';
 
 /** A booking that stands in a place while that is to be out of use. */
 export interface StandingBooking extends Interval {
+  placeId: number;
   eventId: string;
   occurrence: WallTime | null;
   title: Unprojected<string>;
@@ -19,12 +20,12 @@ export interface StandingBooking extends Interval {
 }
 
 /**
- * What has a place within a window, the earliest first.
+ * What has some places within a window, the earliest first.
  * @returns at most so many, and how many there are
  */
 export async function readStanding(
   db: Database,
-  placeId: number,
+  placeIds: readonly number[],
   { start, end }: Interval,
   most: number,
 ): Promise<{ bookings: StandingBooking[]; total: number }> {
@@ -37,7 +38,7 @@ export async function readStanding(
                   where person_id = occurrence.organizer_id) as teams,
             case when coming.people = 1 then coalesce(preference.shift_minutes, 0) else 0 end
               as "shiftMinutes",
-            count(*) over ()::int as total
+            claim.subject_id as "placeId", count(*) over ()::int as total
      from claim
      join reservation on reservation.id = claim.reservation_id
      join effective_occurrence occurrence on occurrence.id = claim.occurrence_id
@@ -45,9 +46,9 @@ export async function readStanding(
      left join preference on preference.person_id = occurrence.organizer_id
      cross join lateral (
        select count(*)::int as people from attendee where event_id = occurrence.event_id) coming
-     where claim.subject_id = $1 and claim.exclusive and claim.during && tstzrange($2, $3)
+     where claim.subject_id = any($1) and claim.exclusive and claim.during && tstzrange($2, $3)
      order by occurrence.starts_at, claim.id limit $4`,
-    [placeId, new Date(start), new Date(end), most],
+    [placeIds, new Date(start), new Date(end), most],
   );
   return {
     bookings: rows.map(({ total: _total, ...row }) => row),
@@ -128,6 +129,20 @@ export async function readDates(
      left join subject holder on holder.id = occurrence.organizer_id
      order by occurrence.starts_at`,
     [dates.map((one) => one.eventId), dates.map((one) => one.occurrence)],
+  );
+  return rows;
+}
+
+/** The places of a site that are in use, by their ids. */
+export async function readPlacesAt(
+  db: Database,
+  siteId: number,
+  most: number,
+): Promise<{ id: number; name: string }[]> {
+  const { rows } = await db.query<{ id: number; name: string }>(
+    `select subject.id, subject.name from resource join subject on subject.id = resource.subject_id
+     where resource.site_id = $1 and resource.retired_at is null order by subject.id limit $2`,
+    [siteId, most],
   );
   return rows;
 }

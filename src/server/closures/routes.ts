@@ -1,6 +1,7 @@
 import { closuresRoutes } from '../../contract/closures.ts';
 import { implement } from '../http/index.ts';
 import { listElsewhere, listOutOfUse } from './returning.ts';
+import { closeSite, previewSiteClosure } from './site.ts';
 import { closePlace, previewClosure, reopenPlace } from './service.ts';
 
 export const closuresApi = implement(closuresRoutes, (platform) => ({
@@ -8,6 +9,10 @@ export const closuresApi = implement(closuresRoutes, (platform) => ({
     previewClosure(platform.pool, actor, params.id, query),
   'POST /api/places/:id/closures': (tx, { actor, params, body }) =>
     closePlace(tx, platform, actor, params.id, body),
+  'GET /api/sites/:id/closure/preview': ({ actor, params, query }) =>
+    previewSiteClosure(platform.pool, actor, params.id, query),
+  'POST /api/sites/:id/closure': (tx, { actor, params, body }) =>
+    closeSite(tx, platform, actor, params.id, body),
   'GET /api/closures': ({ actor, now }) => listOutOfUse(platform.pool, actor, now),
   'GET /api/places/:id/closures/:closure/elsewhere': ({ actor, params, now }) =>
     listElsewhere(platform.pool, actor, params.id, params.closure, now),

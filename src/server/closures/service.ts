@@ -18,7 +18,12 @@ import { giveOtherPlaces, lockMeetings } from '../events/index.ts';
 import { commitThings, type ChangeOf, type ThingChange } from '../facts/index.ts';
 import { readCatalogue } from '../places/index.ts';
 import type { Platform } from '../platform.ts';
-import { deleteClosures, holdResources, insertClosure, readClaims } from '../reservations/index.ts';
+import {
+  deleteClosures,
+  holdResources,
+  insertClosures,
+  readClaims,
+} from '../reservations/index.ts';
 import { readStanding, type StandingBooking } from './queries.ts';
 
 /** What a booking is known by: a date of a meeting. */
@@ -39,7 +44,7 @@ export async function previewClosure(
   requireSteward(actor);
   const [catalogue, { bookings, total }] = await Promise.all([
     readCatalogue(db, null),
-    readStanding(db, placeId, span, MOST_DISPLACED),
+    readStanding(db, [placeId], span, MOST_DISPLACED),
   ]);
   const home = catalogue.find((one) => one.id === placeId);
   if (!home) throw noSuchPlace();
@@ -131,7 +136,7 @@ export const closureEdit = ({ id, placeId: _place, ...span }: Closure): Edit => 
   to: span,
 });
 
-const factOf = (
+export const factOf = (
   { placeId, start, end, reason }: Closure,
   name: string,
   kind: 'place-shut' | 'place-reopened',
@@ -170,7 +175,7 @@ export async function closeFor(
     k === 0 ? 'id' : `moves.${k - 1}.placeId`,
   );
   requireKeeper(actor, [{ id: placeId, name: held.get(placeId)!.name }]);
-  const { bookings } = await readStanding(tx, placeId, request, MOST_DISPLACED + 1);
+  const { bookings } = await readStanding(tx, [placeId], request, MOST_DISPLACED + 1);
   refuseOthers(bookings, [...moves, ...without]);
   const place = held.get(placeId)!;
   const said = [reason, message].filter(Boolean).join('. ');
@@ -178,19 +183,17 @@ export async function closeFor(
     ...moves,
     ...without.map((one) => ({ ...one, placeId: null, ...timeOf(bookings, one) })),
   ];
+  const { name } = place;
+  const from = { id: placeId, name };
   const byMeeting = grouped(
-    dates.map(({ occurrence = null, ...one }) => ({ ...one, occurrence })),
+    dates.map(({ occurrence = null, ...one }) => ({ ...one, occurrence, from })),
     (one) => one.eventId,
   );
-  const undo = await giveOtherPlaces(tx, platform, actor, meetings, byMeeting, held, {
-    resourceId: placeId,
-    place: place.name,
-    message: said,
-  });
+  const undo = await giveOtherPlaces(tx, platform, actor, meetings, byMeeting, held, said);
   const closure = { placeId, start, end, reason };
   const by = { by: actorId(actor), now: platform.clock.now() };
-  const id = await insertClosure(tx, closure, place.units, by);
-  const { name } = place;
+  const ids = await insertClosures(tx, [{ id: placeId, units: place.units }], closure, by);
+  const id = ids.get(placeId)!;
   return { closure: { ...closure, id }, name, undo, moved: moves.length, without: without.length };
 }
 
@@ -298,14 +301,15 @@ export async function takeClosuresBack(
   // One at a time: nobody reopens many at once.
   for (const { revision, placeId, name, edit } of edits.filter((one) => one.edit.to === null)) {
     const span = edit.from as Pick<Closure, 'start' | 'end' | 'reason'>;
-    const { total } = await readStanding(tx, placeId, span, 1);
+    const { total } = await readStanding(tx, [placeId], span, 1);
     if (total > 0) {
       left.push(`${name}, which is booked by now`);
       continue;
     }
     const by = { by: actorId(actor), now: platform.clock.now() };
     const closure = { placeId, ...span };
-    const id = await insertClosure(tx, closure, places.get(placeId)!.units, by);
+    const { units } = places.get(placeId)!;
+    const id = (await insertClosures(tx, [{ id: placeId, units }], closure, by)).get(placeId)!;
     done.push(revision);
     changes.push({ fact: factOf({ ...closure, id }, name, 'place-shut') });
   }

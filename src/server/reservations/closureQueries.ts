@@ -3,25 +3,30 @@ import type { Interval } from '../../core/time/interval.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 
 /** Keeps that a place is out of use, each of its units being claimed meanwhile. */
-export async function insertClosure(
+export async function insertClosures(
   tx: Transaction,
-  { placeId, start, end, reason }: Omit<Closure, 'id'>,
-  units: number,
+  places: readonly { id: number; units: number }[],
+  { start, end, reason }: Omit<Closure, 'id' | 'placeId'>,
   { by, now }: { by: number | null; now: number },
-): Promise<number> {
-  const { rows } = await tx.query<{ id: number }>(
-    `with made as (
+): Promise<Map<number, number>> {
+  const { rows } = await tx.query<{ id: number; placeId: number }>(
+    `with place as (
+       select * from jsonb_to_recordset($1) as place (id int, units int)
+     ), made as (
        insert into closure (resource_id, starts_at, ends_at, reason, made_by, made_at)
-       values ($1, $2, $3, $4, $5, $6) returning id
+       select id, $2, $3, $4, $5, $6 from place returning id, resource_id
      ), claimed as (
        insert into claim (subject_id, unit, during, occupancy, exclusive, closure_id)
-       select $1, unit, tstzrange($2, $3), 'busy', true, made.id
-       from made, generate_series(1, $7::int) as unit
+       select place.id, unit, tstzrange($2, $3), 'busy', true, made.id
+       from made join place on place.id = made.resource_id, generate_series(1, place.units) as unit
      )
-     select id from made`,
-    [placeId, new Date(start), new Date(end), reason, by, new Date(now), units],
+     select id, resource_id as "placeId" from made`,
+    [
+      JSON.stringify(places.map(({ id, units }) => ({ id, units }))),
+      ...[new Date(start), new Date(end), reason, by, new Date(now)],
+    ],
   );
-  return rows[0]!.id;
+  return new Map(rows.map(({ id, placeId }) => [placeId, id]));
 }
 
 /** A time out of use that is ended, with its place's name, and whether that is retired. */

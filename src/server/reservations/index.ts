@@ -16,7 +16,7 @@ export {
   readReservation,
   type PlacedReservation,
 } from './presenceQueries.ts';
-export { deleteClosures, insertClosure, readClosures } from './closureQueries.ts';
+export { deleteClosures, insertClosures, readClosures } from './closureQueries.ts';
 export {
   holdResources,
   reserve,

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { SiteDetail } from '../../contract/administration.ts';
-import type { Shift } from '../../core/time/workingHours.ts';
+import { partInWords, type Shift } from '../../core/time/workingHours.ts';
 import { isDate } from '../../core/time/wall.ts';
 import { isZone } from '../../core/time/zones.ts';
 import { zoneCity } from '../../core/time/format.ts';
@@ -17,19 +17,43 @@ const OFFICE: Shift[][] = [1, 2, 3, 4, 5, 6, 7].map((day) =>
 );
 
 const linesOf = (holidays: SiteDetail['holidays']) =>
-  holidays.map(({ date, name }) => `${date} ${name}`).join('\n');
+  holidays
+    .map(({ date, name, part }) =>
+      [date, part && partInWords(part), name].filter(Boolean).join(' '),
+    )
+    .join('\n');
 
-/** Holidays a line each, `2026-12-25 Christmas Day`; the lines that are none. */
+/** Holidays a line each, `2026-12-25 Christmas Day` or `2026-12-24 from 12:00 Christmas Eve`; the lines that are none. */
 function readHolidays(text: string): { holidays: SiteDetail['holidays']; wrong: string[] } {
   const holidays: SiteDetail['holidays'] = [];
   const wrong: string[] = [];
   for (const line of text.split('\n').map((one) => one.trim())) {
     if (!line) continue;
     const [date = '', ...words] = line.split(/\s+/);
-    if (isDate(date) && words.length > 0) holidays.push({ date, name: words.join(' ') });
+    const { part, rest } = readPart(words.join(' '));
+    if (isDate(date) && rest !== '' && part !== null)
+      holidays.push({ date, name: rest, ...(part && { part }) });
     else wrong.push(line);
   }
   return { holidays, wrong };
+}
+
+const PART =
+  /^(?:(from|until) (\d{1,2}):(\d{2})|(\d{1,2}):(\d{2})\s*[–-]\s*(\d{1,2}):(\d{2}))(?:\s+|$)/i;
+
+/** What of a day is off, where something is said of it, and the rest of the words; null where it is no time. */
+function readPart(words: string): { part: Shift | undefined | null; rest: string } {
+  const [all = '', way, hour, minute, fromHour, fromMinute, toHour, toMinute] =
+    PART.exec(words) ?? [];
+  if (all === '') return { part: undefined, rest: words };
+  const at = (h: string | undefined, m: string | undefined) => Number(h) * 60 + Number(m);
+  const part = way
+    ? way.toLowerCase() === 'from'
+      ? { start: at(hour, minute), end: 1440 }
+      : { start: 0, end: at(hour, minute) }
+    : { start: at(fromHour, fromMinute), end: at(toHour, toMinute) };
+  const isPart = part.start < part.end && part.end <= 1440 && part.end - part.start < 1440;
+  return { part: isPart ? part : null, rest: words.slice(all.length) };
 }
 
 /** A site: what it is called, where it is, when people work there, and its holidays. */
@@ -99,7 +123,7 @@ export function SiteForm({
             ? `“${wrong[0]}” is none: a date such as 2026-12-25, and what it is called.`
             : undefined)
         }
-        hint="One a line: 2026-12-25 Christmas Day"
+        hint="One a line: 2026-12-25 Christmas Day, or 2026-12-24 from 12:00 Christmas Eve"
       >
         <TextArea
           rows={5}

@@ -8,6 +8,8 @@ import { Button } from '../design/controls.tsx';
 import { Panel } from '../design/Panel.tsx';
 import { Outline } from '../design/states.tsx';
 import { AdminFrame } from './AdminFrame.tsx';
+import { DayOffPanel } from './DayOffPanel.tsx';
+import { SiteClosing } from './SiteClosing.tsx';
 import { SiteForm } from './SiteForm.tsx';
 import { useSites } from './useAdministration.ts';
 
@@ -24,9 +26,13 @@ function Sites() {
   const { data, isPending, isError, error, refetch } = useSites();
   const me = useMe();
   const now = useNow();
-  const [openId, setOpenId] = useState<number | 'new' | null>(null);
+  const [openId, setOpenId] = useState<number | 'new' | 'day' | null>(null);
+  const [isClosing, setClosing] = useState(false);
   const opened = data?.sites.find(({ id }) => id === openId) ?? null;
-  const close = () => setOpenId(null);
+  const close = () => {
+    setOpenId(null);
+    setClosing(false);
+  };
   const next = ({ holidays, zone }: SiteDetail) =>
     holidays.find(({ date }) => date >= dateAt(now, zone));
   return (
@@ -35,7 +41,10 @@ function Sites() {
         <p className="text-ink-2">
           New people begin with the hours of their site; its holidays are shaded in every plan.
         </p>
-        <Button onClick={() => setOpenId('new')}>Add a site</Button>
+        <span className="flex shrink-0 flex-wrap gap-2">
+          <Button onClick={() => setOpenId('day')}>A day off everywhere</Button>
+          <Button onClick={() => setOpenId('new')}>Add a site</Button>
+        </span>
       </div>
       {isPending && <Outline what="sites" rows={4} />}
       {isError && <Failure error={error} retry={() => void refetch()} />}
@@ -71,12 +80,31 @@ function Sites() {
         })}
       </ul>
       <Panel
-        open={openId !== null}
+        open={openId !== null && openId !== 'day'}
         onClose={close}
         title={openId === 'new' ? 'A new site' : (opened?.name ?? 'Site')}
       >
-        {(openId === 'new' || opened) && <SiteForm key={openId} site={opened} onSaved={close} />}
+        {opened && isClosing ? (
+          <>
+            <Button look="quiet" className="-ml-3 w-fit" onClick={() => setClosing(false)}>
+              Back
+            </Button>
+            <SiteClosing site={opened} onClosed={close} />
+          </>
+        ) : (
+          <>
+            {(openId === 'new' || opened) && (
+              <SiteForm key={openId} site={opened} onSaved={close} />
+            )}
+            {opened && opened.places > 0 && (
+              <Button className="mt-4" onClick={() => setClosing(true)}>
+                Close it for some days…
+              </Button>
+            )}
+          </>
+        )}
       </Panel>
+      <DayOffPanel open={openId === 'day'} onClose={close} />
     </div>
   );
 }

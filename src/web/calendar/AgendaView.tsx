@@ -11,6 +11,7 @@ import {
   lookOf,
   useCategoryMap,
 } from '../grid/index.ts';
+import type { DayOff } from '../time/index.ts';
 
 /** What comes, one after another, day by day. */
 export function AgendaView({
@@ -21,7 +22,7 @@ export function AgendaView({
 }: {
   dates: string[];
   lanes: readonly Lane[];
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
   onOpen: (item: GridItem) => void;
 }) {
   const me = useMe();
@@ -62,7 +63,7 @@ export function AgendaView({
               {day.date === today && <span className="block text-xs">today</span>}
               {holidays.has(day.date) && (
                 <span className="block text-xs font-normal text-ink-2">
-                  {holidays.get(day.date)}
+                  {holidays.get(day.date)?.words}
                 </span>
               )}
             </h2>

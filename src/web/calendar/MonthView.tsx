@@ -19,6 +19,7 @@ import {
   useMonthDrag,
 } from '../grid/index.ts';
 import { usePrinted } from '../design/usePrinted.ts';
+import type { DayOff } from '../time/index.ts';
 
 const LINE_PX = 19;
 const HEAD_PX = 24;
@@ -39,7 +40,7 @@ export function MonthView({
   /** `YYYY-MM`; days of other months step back. */
   month: string;
   lanes: readonly Lane[];
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
   onPick: (date: string) => void;
   onOpen: (item: GridItem) => void;
   onMove: (item: GridItem, held: Held) => void;
@@ -157,7 +158,7 @@ const WeekRow = memo(function WeekRow({
   month: string;
   rowPx: number;
   open: boolean;
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
   toggle: (key: string) => void;
   onPick: (date: string) => void;
   onOpen: (item: GridItem) => void;
@@ -192,7 +193,7 @@ const WeekRow = memo(function WeekRow({
           <div
             key={day.date}
             data-date={day.date}
-            className={`min-w-0 border-l border-edge max-sm:relative ${off || holiday ? 'bg-closed/60' : ''} data-[over=true]:bg-gentian-wash`}
+            className={`min-w-0 border-l border-edge max-sm:relative ${off || holiday?.isWhole ? 'bg-closed/60' : ''} data-[over=true]:bg-gentian-wash`}
             onClick={(event) => event.target === event.currentTarget && onPick(day.date)}
           >
             <div className="flex min-w-0 items-baseline gap-1.5 px-1.5 pt-0.5">
@@ -208,7 +209,7 @@ const WeekRow = memo(function WeekRow({
                   ? formatDay(day.start, me.zone).slice(4)
                   : Number(day.date.slice(8))}
               </button>
-              {holiday && <span className="truncate text-[11px] text-ink-2">{holiday}</span>}
+              {holiday && <span className="truncate text-[11px] text-ink-2">{holiday.words}</span>}
               {(hidden[k]! > 0 || (open && k === 0)) && (
                 <button
                   type="button"

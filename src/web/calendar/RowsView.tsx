@@ -18,6 +18,7 @@ import {
   markStyle,
   useCategoryMap,
 } from '../grid/index.ts';
+import type { DayOff } from '../time/index.ts';
 
 /** A row for each calendar over some days: who is taken when, side by side in time. */
 export function RowsView({
@@ -31,7 +32,7 @@ export function RowsView({
   dates: string[];
   lanes: readonly Lane[];
   wholeDay: boolean;
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
   onPick: (held: Held) => void;
   onOpen: (item: GridItem) => void;
 }) {
@@ -58,7 +59,7 @@ export function RowsView({
                 {day.date === today && ', today'}
               </h2>
               <span className="block truncate text-[11px] text-ink-2">
-                {holidays.get(day.date) ?? (day.change ? 'clocks change' : '\u00a0')}
+                {holidays.get(day.date)?.words ?? (day.change ? 'clocks change' : '\u00a0')}
               </span>
               {dates.length <= 7 && (
                 <span className="relative block h-3.5 text-[10px] text-ink-2" aria-hidden="true">

@@ -73,10 +73,10 @@ export function YearView({
                 {days.map((day) => {
                   const weekday = (new Date(`${day.date}T00:00Z`).getUTCDay() + 6) % 7;
                   const holiday = holidays.get(day.date);
-                  const off = hours[weekday]!.length === 0 || holiday !== undefined;
+                  const off = hours[weekday]!.length === 0 || holiday?.isWhole === true;
                   const share = Math.min(1, day.minutes / FULL_MINUTES);
                   const words = `${WEEKDAYS[weekday]} ${Number(day.date.slice(8))} ${name}${
-                    holiday ? `, ${holiday}` : ''
+                    holiday ? `, ${holiday.words}` : ''
                   }: ${day.count === 0 ? 'nothing' : `${formatLength(day.minutes * MINUTE)} taken, ${day.count} in all`}`;
                   return (
                     <button

@@ -76,6 +76,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/bookings/contact': [],
   'GET /api/bookings/notes/:id': ['calendar', 'resource', 'notifications'],
   'GET /api/places/:id/closures/preview': ['resource'],
+  'GET /api/sites/:id/closure/preview': ['resource'],
   'GET /api/closures': ['resource'],
   'GET /api/places/:id/closures/:closure/elsewhere': ['resource', 'calendar'],
   'GET /api/catalogue/choices': ['resource'],

@@ -12,6 +12,7 @@ import type { Grip } from './drag.ts';
 import { nameOf, isBar, type GridItem } from './gridItems.ts';
 import { lookOf, markStyle } from './itemLook.ts';
 import { useCategoryMap } from './useCategoryMap.ts';
+import type { DayOff } from '../time/index.ts';
 
 const BAR_PX = 20;
 const MOST_LANES = 4;
@@ -37,7 +38,7 @@ export function AllDayRow({
   /** Those whose time stands in thin lanes at each day's side. */
   layers: readonly ColumnLane[];
   columns: React.CSSProperties;
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
   onOpen: (item: GridItem) => void;
   onPickDay: (date: string) => void;
   press: (event: PointerEvent, grip: Grip, item: GridItem | null) => void;
@@ -94,9 +95,9 @@ export function AllDayRow({
               {holiday && (
                 <span
                   className="pointer-events-none relative min-w-0 truncate text-[11px] text-ink-2"
-                  title={holiday}
+                  title={holiday.words}
                 >
-                  {holiday}
+                  {holiday.words}
                 </span>
               )}
               {day.change && (

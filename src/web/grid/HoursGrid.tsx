@@ -18,6 +18,7 @@ import { nudged, SNAP_MINUTES, toggledAllDay, type Held } from './drag.ts';
 import { isBar, overlaid, type GridItem, type Lane } from './gridItems.ts';
 import { useConflicts } from './useConflicts.ts';
 import { useGridDrag, type DragStatement } from './useGridDrag.ts';
+import type { DayOff } from '../time/index.ts';
 
 const LEAST_HOUR_PX = 42;
 /** About as high as the names of the days and the row of whole days are. */
@@ -59,7 +60,7 @@ export function HoursGrid({
   /** Each lane in a column of its own, instead of all over one another. */
   beside: boolean;
   wholeDay: boolean;
-  holidays: ReadonlyMap<string, string>;
+  holidays: ReadonlyMap<string, DayOff>;
 }) {
   const me = useMe();
   const now = useNow();

@@ -3,7 +3,7 @@ import type { BusyInterval } from '../../core/availability/busy.ts';
 import { givenName } from '../../core/planner/words.ts';
 import { type ClockStyle, formatDayNear, formatNear } from '../../core/time/format.ts';
 import { gaps, type Interval } from '../../core/time/interval.ts';
-import { workingIntervals } from '../../core/time/workingHours.ts';
+import { daysOffOf, workingIntervals } from '../../core/time/workingHours.ts';
 import { zoneTable } from '../../core/time/zoneTable.ts';
 import { placeOf } from '../grid/index.ts';
 import { LABEL } from './Ruler.tsx';
@@ -76,7 +76,7 @@ const Lane = memo(function Lane({
   zone: string;
   clock: ClockStyle;
 }) {
-  const daysOff = new Set((member.holidays ?? []).map((one) => Date.parse(`${one.date}T00:00Z`)));
+  const daysOff = daysOffOf(member.holidays ?? []);
   const closed = member.hours
     ? gaps(
         workingIntervals(member.hours, zoneTable(member.zone, window), window, { daysOff }),

@@ -1,3 +1,4 @@
+import { holidayInWords } from '../../core/time/workingHours.ts';
 import { givenName, listNames } from '../../core/planner/words.ts';
 import { DAY, overlaps } from '../../core/time/interval.ts';
 import { clockChanges, zoneTable } from '../../core/time/zoneTable.ts';
@@ -46,7 +47,7 @@ function holidaysOn(date: string, members: readonly Member[]): { zone: string; n
   const found = new Map<string, { zone: string; name: string }>();
   for (const { zone, holidays = [] } of members) {
     const holiday = holidays.find((one) => one.date === date);
-    if (holiday) found.set(`${zone} ${holiday.name}`, { zone, name: holiday.name });
+    if (holiday) found.set(`${zone} ${holiday.name}`, { zone, name: holidayInWords(holiday) });
   }
   return [...found.values()];
 }

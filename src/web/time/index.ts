@@ -7,6 +7,6 @@ export { PickDay } from './PickDay.tsx';
 export { useFullness } from './useFullness.ts';
 export { parseDay } from './typedDay.ts';
 export { pastWords, usePastAsk } from './usePastAsk.tsx';
-export { useHolidays } from './useHolidays.ts';
+export { useHolidays, type DayOff } from './useHolidays.ts';
 export { SeasonStrip } from './SeasonStrip.tsx';
 export { LengthField } from './LengthField.tsx';

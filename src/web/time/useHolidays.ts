@@ -1,16 +1,29 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
+import { holidayInWords } from '../../core/time/workingHours.ts';
 import { answerTo } from '../client/index.ts';
 
-/** Public holidays of my site by date. */
-export function useHolidays(first: string, last: string): ReadonlyMap<string, string> {
+/** A day off in words, and whether all of it is. */
+export interface DayOff {
+  words: string;
+  isWhole: boolean;
+}
+
+/** Public holidays and other days off of my site by date. */
+export function useHolidays(first: string, last: string): ReadonlyMap<string, DayOff> {
   const query = useQuery({
     ...answerTo('GET /api/calendar/holidays', { query: { first, last } }),
     placeholderData: keepPreviousData,
     staleTime: 3_600_000,
   });
   return useMemo(
-    () => new Map((query.data?.holidays ?? []).map((one) => [one.date, one.name])),
+    () =>
+      new Map(
+        (query.data?.holidays ?? []).map((one) => [
+          one.date,
+          { words: holidayInWords(one), isWhole: one.part === undefined },
+        ]),
+      ),
     [query.data],
   );
 }

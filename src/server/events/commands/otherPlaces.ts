@@ -1,8 +1,4 @@
-import {
-  decideNewPlaces,
-  type GivingUp,
-  type PlaceInstead,
-} from '../../../core/meetings/places.ts';
+import { decideNewPlaces, type PlaceInstead } from '../../../core/meetings/places.ts';
 import type { Actor } from '../../actions/index.ts';
 import type { Transaction } from '../../db/transaction.ts';
 import type { Platform } from '../../platform.ts';
@@ -12,10 +8,10 @@ import type { ChangeOf } from '../../facts/index.ts';
 import { carryOutTogether } from './carryOut.ts';
 
 /**
- * Gives dates of meetings other places than one that goes out of use, whoever may change them: for
- * whoever looks after the place.
+ * Gives dates of meetings other places than those that go out of use, whoever may change them: for
+ * whoever looks after these.
  * @param dates by the id of their meeting, all of which are held
- * @param held the place and the others, held
+ * @param held all of these places, held
  * @returns by what each meeting's change is taken back
  * @throws ResourcesTaken where one of the others is taken
  */
@@ -26,12 +22,12 @@ export async function giveOtherPlaces(
   meetings: ReadonlyMap<string, StoredMeeting>,
   dates: ReadonlyMap<string, readonly PlaceInstead[]>,
   held: HeldResources,
-  asked: Pick<GivingUp, 'resourceId' | 'place' | 'message'>,
+  message: string,
 ): Promise<ChangeOf[]> {
   const now = platform.clock.now();
   const nameOf = (id: number) => held.get(id)!.name;
   const decided = [...dates].map(([id, some]) =>
-    decideNewPlaces(meetings.get(id)!, asked, some, nameOf, now),
+    decideNewPlaces(meetings.get(id)!, message, some, nameOf, now),
   );
   await carryOutTogether(tx, platform, actor, meetings, decided, { held, areUndoneApart: true });
   return decided.flatMap(({ changes }) =>

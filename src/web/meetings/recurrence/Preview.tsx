@@ -72,7 +72,8 @@ export function Preview({
           const gone = cancelled.includes(recurrenceId);
           const out = except.includes(recurrenceId) || gone;
           const off =
-            holidays.get(day) ?? (hours[weekdayOf(day) - 1]!.length === 0 ? 'day off' : null);
+            holidays.get(day)?.words ??
+            (hours[weekdayOf(day) - 1]!.length === 0 ? 'day off' : null);
           return (
             <li key={recurrenceId}>
               <button
