@@ -124,3 +124,6 @@ export const MOST_PASSKEYS = 20;
 
 /** Letters: that failed and are listed, the latest first. */
 export const MOST_FAILED_LETTERS = 200;
+
+/** Days: for which what is set to be kept for a time may be kept; twenty years. */
+export const MOST_KEPT_DAYS = 7_305;

@@ -6,6 +6,7 @@ import { pino, type Logger } from 'pino';
 import { accountsApi, forgottenJob } from './accounts/index.ts';
 import {
   administrationApi,
+  keepingApi,
   leavingApi,
   organizationHistory,
   personHistory,
@@ -88,6 +89,7 @@ const CAPABILITIES: readonly Capability[] = [
   setupApi,
   accountsApi,
   administrationApi,
+  keepingApi,
   leavingApi,
   providersApi,
   passkeysApi,

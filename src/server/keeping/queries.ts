@@ -1,3 +1,4 @@
+import type { Keeping } from '../../contract/keeping.ts';
 import { DAY } from '../../core/time/interval.ts';
 import type { Database, Transaction } from '../db/transaction.ts';
 import { replacing, type NamedIn, type Patterns } from './names.ts';
@@ -75,4 +76,55 @@ export function anonymize(tx: Transaction, id: number, name: string, address: st
      where subject_id = $1`,
     [id, name, address],
   );
+}
+
+const KEEPING = 'keeping';
+
+export async function readKeepingSetting(db: Database): Promise<Partial<Keeping>> {
+  const { rows } = await db.query<{ value: Partial<Keeping> }>(
+    'select value from setting where key = $1',
+    [KEEPING],
+  );
+  return rows[0]?.value ?? {};
+}
+
+export function writeKeepingSetting(tx: Transaction, keeping: Keeping): void {
+  tx.send(
+    `insert into setting (key, value) values ($1, $2)
+     on conflict (key) do update set value = excluded.value`,
+    [KEEPING, JSON.stringify(keeping)],
+  );
+}
+
+/** What is past: what has no date that ends later, nor one to come that is not laid out yet, and was let alone since. */
+const FORGET_PAST = `
+  delete from event where id = any(array(
+    select id from event
+    where updated_at < $1 and (rule is null or is_laid_out_whole)
+      and exists (select from occurrence where event_id = event.id)
+      and not exists (select from occurrence where event_id = event.id and ends_at >= $1)
+    limit ${ROWS_FORGOTTEN_AT_ONCE}))`;
+const FORGET_COMMENTS = `
+  delete from comment where id = any(array(
+    select id from comment where at < $1 limit ${ROWS_FORGOTTEN_AT_ONCE}))`;
+
+/**
+ * Forgets meetings and bookings that are past, and what was said about any, a part at a time.
+ * @param before epoch milliseconds; null where it is kept for ever
+ */
+export async function forgetPast(
+  db: Database,
+  { past, comments }: { past: number | null; comments: number | null },
+  signal?: AbortSignal,
+): Promise<void> {
+  for (const [statement, before] of [
+    [FORGET_PAST, past],
+    [FORGET_COMMENTS, comments],
+  ] as const) {
+    if (before === null) continue;
+    for (let run = 0; run < MOST_STATEMENTS_A_RUN && !signal?.aborted; run++) {
+      const { rowCount } = await db.query(statement, [new Date(before)]);
+      if ((rowCount ?? 0) < ROWS_FORGOTTEN_AT_ONCE) break;
+    }
+  }
 }

@@ -35,12 +35,17 @@ export const TABLES = {
   claim: { owner: 'reservations', also: ['events'], end: { with: 'occurrence' } },
   charge: { owner: 'administration', end: { with: 'person' } },
   closure: { owner: 'reservations', end: { with: 'resource' } },
-  comment: { owner: 'comments', end: { with: 'event' } },
+  // As long as is set, where something is.
+  comment: { owner: 'comments', also: ['keeping'], end: { with: 'event' } },
   coordination: { owner: 'administration', end: { with: 'person' } },
   delegate: { owner: 'delegates', end: { with: 'person' } },
   device: { owner: 'session', also: ['keeping', 'accounts'], end: { days: 365, since: 'seen_at' } },
   directory_token: { owner: 'directory', end: { by: 'an administrator' } },
-  event: { owner: 'events', end: { by: 'an organization’s calendar: it stays' } },
+  event: {
+    owner: 'events',
+    also: ['keeping'],
+    end: { by: 'what is set for the past; else it stays' },
+  },
   event_category: { owner: 'personal', end: { with: 'event' } },
   event_resource: { owner: 'events', end: { with: 'event' } },
   // Written with the facts of the same change, in one statement; what was taken back is marked.
@@ -109,13 +114,13 @@ export const TABLES = {
   reminder_choice: { owner: 'personal', end: { with: 'event' } },
   reminder_notice: { owner: 'reminders', end: { days: 30, since: 'due_at' } },
   reservation: { owner: 'reservations', end: { with: 'occurrence' } },
-  // Whose a place is.
-  resource: { owner: 'catalogue', also: ['places'], end: { with: 'subject' } },
+  // Whose a place is, and the name of its floor.
+  resource: { owner: 'catalogue', also: ['administration', 'places'], end: { with: 'subject' } },
   session: { owner: 'session', end: { by: 'signing out, or thirty days' } },
   // Up to when was reminded, whether letters arrive, and what is left of the first hour.
   setting: {
     owner: 'setup',
-    also: ['administration', 'mail', 'reminders'],
+    also: ['administration', 'keeping', 'mail', 'reminders'],
     end: { by: 'nothing: a handful of rows' },
   },
   sign_in_attempt: { owner: 'providers', end: { by: 'coming back, or a quarter of an hour' } },

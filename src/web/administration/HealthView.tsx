@@ -17,6 +17,7 @@ import {
 import { Button } from '../design/controls.tsx';
 import { tellUser } from '../design/notices.ts';
 import { Outline } from '../design/states.tsx';
+import { KeepingForm } from './KeepingForm.tsx';
 import { AdminFrame } from './AdminFrame.tsx';
 
 /** Is everything well with Marmot, and if not, what is to be done? */
@@ -44,6 +45,7 @@ function Health() {
       {isError && <Failure error={error} retry={() => void refetch()} />}
       {data && <Facts running={data} />}
       <FailedLetters />
+      <KeepingForm />
     </div>
   );
 }

@@ -20,6 +20,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/administration/people': ['directory', 'mailroom'],
   'GET /api/administration/people.csv': [],
   'GET /api/administration/directory': ['directory'],
+  'GET /api/administration/keeping': ['directory'],
   'GET /api/administration/running': ['directory', 'mailroom'],
   'GET /api/administration/letters': ['mailroom'],
   'GET /api/passkeys': ['person'],
