@@ -1,6 +1,7 @@
 /* Every route there is. The browser takes its types from here and nothing else of it. */
 import { accountsRoutes } from './accounts.ts';
 import { administrationRoutes } from './administration.ts';
+import { archiveRoutes } from './archive.ts';
 import { keepingRoutes } from './keeping.ts';
 import { runningRoutes } from './running.ts';
 import { directoryRoutes } from './directory.ts';
@@ -45,6 +46,7 @@ export const ROUTES = {
   ...providersRoutes,
   ...passkeysRoutes,
   ...directoryRoutes,
+  ...archiveRoutes,
   ...keepingRoutes,
   ...runningRoutes,
   ...liveRoutes,

@@ -49,6 +49,7 @@ import { personalBelongings } from './personal/index.ts';
 import { explainTaken, placesApi } from './places/index.ts';
 import type { Clock, Platform } from './platform.ts';
 import { preferencesApi } from './preferences/index.ts';
+import { archiveApi } from './archive/index.ts';
 import { runningApi } from './running/index.ts';
 import { directoryApi, directoryRoutes } from './directory/index.ts';
 import { passkeysApi } from './passkeys/index.ts';
@@ -89,6 +90,7 @@ const CAPABILITIES: readonly Capability[] = [
   setupApi,
   accountsApi,
   administrationApi,
+  archiveApi,
   keepingApi,
   leavingApi,
   providersApi,

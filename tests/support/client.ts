@@ -71,6 +71,15 @@ export class Client {
     }
   }
 
+  /** What is no text, as it is. */
+  async bytes(path: string): Promise<Answer<Buffer>> {
+    const response = await this.send(path, {
+      headers: { ...(this.cookie && { Cookie: this.cookie }) },
+    });
+    const { status, headers } = response;
+    return { status, headers, body: Buffer.from(await response.arrayBuffer()) };
+  }
+
   get<Body = unknown>(path: string) {
     return this.request<Body>('GET', path);
   }

@@ -5,7 +5,11 @@ import type { ProblemBody } from '../../contract/common.ts';
 import type { LinkShown, OwnSession } from '../../contract/accounts.ts';
 import type { PeopleChanged, StaffList } from '../../contract/administration.ts';
 import { Client, type Answer } from '../../../tests/support/client.ts';
+import { TEST_NOW } from '../../../tests/support/cluster.ts';
 import { useServer } from '../../../tests/support/server.ts';
+import { mailroomTransport } from '../../../demo/stand-ins/mailroom/transport.ts';
+import { readConfig } from '../config.ts';
+import { startServer } from '../server.ts';
 import { answerForgotten } from './links.ts';
 
 const server = useServer();
@@ -231,3 +235,47 @@ describe('one’s own password and sessions', () => {
     expect([...statuses].sort()).toEqual([403, 429]);
   });
 });
+
+it('is over on every server within a second of its end, streams included', async () => {
+  const second = await startServer(
+    readConfig({
+      MARMOT_DATABASE_URL: server.database.url,
+      MARMOT_NOW: TEST_NOW,
+      MARMOT_LOG: 'error',
+      PORT: '0',
+    }),
+    { transport: mailroomTransport },
+  );
+  try {
+    const admin = await server.as('aksel.nordvik');
+    const here = await server.asAgain('tariq.saleh');
+    const there = Client.signedIn(`http://127.0.0.1:${second.port}`, here.cookie);
+    expect((await there.get('/api/account/sessions')).status).toBe(200);
+    const stream = await fetch(`http://127.0.0.1:${second.port}/api/live`, {
+      headers: { Cookie: here.cookie },
+    });
+    expect(stream.status).toBe(200);
+    const reader = stream.body!.getReader();
+    const over = (async () => {
+      while (!(await reader.read()).done);
+      return true;
+    })();
+    const id = await server.id('Tariq Saleh');
+    const [row] = await server.sql<{ version: number }>(
+      'select version from person where subject_id = $1',
+      [id],
+    );
+    const ended = await admin.post('/api/administration/people/end', {
+      people: [{ id, version: row!.version }],
+    });
+    expect(ended.status).toBe(200);
+    const since = performance.now();
+    expect((await there.get('/api/account/sessions')).status).toBe(401);
+    expect((await here.get('/api/account/sessions')).status).toBe(401);
+    expect(performance.now() - since).toBeLessThan(1_000);
+    // What was open hears nothing more.
+    expect(await Promise.race([over, pause(5_000, false)])).toBe(true);
+  } finally {
+    await second.end();
+  }
+}, 30_000);

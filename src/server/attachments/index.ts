@@ -5,5 +5,5 @@ export const attachmentBelonging = {
   identity: ['file_id', 'name'],
 };
 export { receive, refuseTooLarge, typeOfFile } from './upload.ts';
-export { forgetFiles } from './queries.ts';
+export { forgetFiles, readAttachment } from './queries.ts';
 export { attachmentsApi } from './routes.ts';

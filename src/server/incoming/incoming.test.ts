@@ -288,3 +288,50 @@ describe('a file that is dropped on the Mailroom', () => {
     expect((await drop(Buffer.from('nonsense'))).status).toBeLessThan(500);
   });
 });
+
+describe('an address that changed since', () => {
+  const renamed = async (name: string, email: string) => {
+    const admin = await server.as('aksel.nordvik');
+    const id = await server.id(name);
+    const [row] = await server.sql<{ version: number; email: string }>(
+      'select version, email from person where subject_id = $1',
+      [id],
+    );
+    const changed = await admin.patch('/api/administration/people', {
+      people: [{ id, version: row!.version }],
+      change: { email },
+    });
+    expect(changed.status).toBe(200);
+    return row!.email;
+  };
+
+  it('of whoever asks leaves answers where they were asked to go', async () => {
+    const { event, letterTo } = await asked('Answered to a former address');
+    const { to, calendar } = await letterTo(GUEST);
+    const former = await renamed('Ines Aldabe', 'ines.nowadays@ternrock.example');
+    expect(calendar).toContain(former);
+    await handOver({ to, calendar: answerTo(calendar) });
+    await eventually(async () => (await guestOf(event.id)).reply === 'accepted' || undefined);
+    await renamed('Ines Aldabe', former);
+  });
+
+  it('of whoever is asked leaves their answer by the letter that they have', async () => {
+    const { event, letterTo } = await asked('Answered from a former address');
+    const { to, calendar } = await letterTo('leila.haddad@ternrock.example');
+    const former = await renamed('Leila Haddad', 'leila.nowadays@ternrock.example');
+    await handOver({
+      from: former,
+      to,
+      calendar: answerTo(calendar, { email: former, reply: 'tentative' }),
+    });
+    await eventually(async () => {
+      const ines = await server.as('ines.aldabe');
+      const { body } = await ines.get<EventDetail>(`/api/events/${event.id}`);
+      return (
+        body.attendees.find(({ name }) => name === 'Leila Haddad')?.reply === 'tentative' ||
+        undefined
+      );
+    });
+    await renamed('Leila Haddad', former);
+  });
+});

@@ -86,6 +86,7 @@ export const SHOWS: Record<ReadRoute, readonly LiveSubjectKind[]> = {
   'GET /api/waiting': ['person'],
   'GET /api/ledger': ['resource'],
   'GET /api/catalogue/places.csv': [],
+  'GET /api/account/archive': [],
   'GET /api/ledger/bookings.csv': [],
   'GET /api/ledger/bookings.ics': [],
   'GET /api/ledger/changes': ['calendar', 'resource'],

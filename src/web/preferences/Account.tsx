@@ -25,9 +25,30 @@ export function Account() {
       <ChangePassword />
       <Sessions />
       <Passkeys />
+      <Archive />
     </div>
   );
 }
+
+/** All that is kept of me, as one file. */
+const Archive = () => (
+  <section aria-labelledby="archive" className="grid content-start gap-2">
+    <h3 id="archive" className="mb-1 font-text text-[13.5px] font-semibold">
+      All that is kept of you
+    </h3>
+    <p className="text-ink-2">
+      Your calendar, meetings, bookings, letters, news, settings and files in one archive: a list of
+      JSON each, a calendar file, and the files as they are. Secrets are left out.
+    </p>
+    <a
+      className="reach w-fit font-semibold text-gentian hover:underline"
+      href="/api/account/archive"
+      download
+    >
+      Download it (ZIP)
+    </a>
+  </section>
+);
 
 function ChangePassword() {
   const me = useMe();
