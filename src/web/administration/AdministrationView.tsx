@@ -328,7 +328,9 @@ function PersonRow({
       <span className="min-w-0 truncate max-lg:hidden">
         {me.zoneNames[zone] ?? zoneCity(zone)} {formatOffset(now, zone).replace('UTC', '')}
       </span>
-      <span className="max-lg:hidden">{roleInWords(person)}</span>
+      <span className="truncate max-lg:hidden" title={roleInWords(person)}>
+        {roleInWords(person)}
+      </span>
       <span
         className={`min-w-0 truncate max-lg:col-start-2 ${letter === 'failed' && seenAt === null ? 'font-semibold text-alpenglow' : 'text-ink-2'}`}
       >
