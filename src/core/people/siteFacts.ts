@@ -1,5 +1,6 @@
 import type { Edit } from '../edits.ts';
-import { partInWords, type Shift } from '../time/workingHours.ts';
+import { holidayInWords } from '../time/dayOffWords.ts';
+import type { Shift } from '../time/workingHours.ts';
 
 interface Named {
   name: string;
@@ -18,8 +19,7 @@ export const SITE_FACT_KINDS = [
 const plain = (value: unknown): string => {
   if (value === null || value === '') return 'none';
   if (typeof value !== 'object') return String(value);
-  const { name, part } = value as { name: string; part: Shift };
-  return `${name}, ${partInWords(part)}`;
+  return holidayInWords(value as { name: string; part: Shift }, '24');
 };
 
 /** How the values of a site are called. */

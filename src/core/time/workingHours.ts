@@ -58,21 +58,6 @@ export const holidayOf = ({
 export const daysOffOf = (holidays: readonly Holiday[]): Map<number, Shift> =>
   new Map(holidays.map(({ date, part }) => [Date.parse(`${date}T00:00Z`), part ?? WHOLE_DAY]));
 
-const clock = (minute: number): string =>
-  `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
-
-/** A part of a day: `from 12:00`, `until 12:00`, `10:00–14:00`. */
-export const partInWords = ({ start, end }: Shift): string =>
-  end >= 1440
-    ? `from ${clock(start)}`
-    : start <= 0
-      ? `until ${clock(end)}`
-      : `${clock(start)}–${clock(end)}`;
-
-/** A day off by its name, and what of it is off where that is not all: `Christmas Eve, from 12:00`. */
-export const holidayInWords = ({ name, part }: Pick<Holiday, 'name' | 'part'>): string =>
-  part ? `${name}, ${partInWords(part)}` : name;
-
 /** Whether a day is off at a minute after its midnight. */
 export const isOffAt = ({ part = WHOLE_DAY }: Holiday, minute: number): boolean =>
   part.start <= minute && minute < part.end;

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { Me } from '../../contract/session.ts';
 import { BOOKINGS_CALENDAR, bookingComponent } from '../../core/icalendar/bookings.ts';
+import { plainLine } from '../../core/icalendar/text.ts';
 import { readAttachment } from '../attachments/index.ts';
 import type { Database } from '../db/transaction.ts';
 import { PARTS } from './parts.ts';
@@ -40,8 +41,9 @@ async function* calendarOf(db: Database, personId: number, now: number): AsyncGe
 
 /** A name under which every system keeps a file, within a folder of its own. */
 const safe = (name: string): string =>
-  // eslint-disable-next-line no-control-regex -- what no file system takes
-  name.replace(/[\u0000-\u001f\\/:*?"<>|]/g, '_').replace(/^\.+/, '_') || 'file';
+  plainLine(name)
+    .replace(/[\\/:*?"<>|]/g, '_')
+    .replace(/^\.+/, '_') || 'file';
 
 const ABOUT = (name: string, at: string) => `All that Marmot keeps of ${name}, as of ${at} (UTC).
 

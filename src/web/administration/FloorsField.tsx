@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Button, TextInput } from '../design/controls.tsx';
 
 /** A floor as it is to be; one without a number is new. */
@@ -25,6 +25,7 @@ export function FloorsField({
     [next[k], next[j]] = [next[j]!, next[k]!];
     onChange(next);
   };
+  const field = useRef<HTMLInputElement>(null);
   const add = () => {
     const name = typed.trim();
     if (!name || value.some((one) => one.name.toLowerCase() === name.toLowerCase())) return;
@@ -38,6 +39,7 @@ export function FloorsField({
       <legend className="mb-1 font-semibold">Floors</legend>
       <div className="flex gap-2">
         <TextInput
+          ref={field}
           aria-label="A floor more, on top"
           placeholder="3, or Loft"
           maxLength={20}
@@ -58,7 +60,7 @@ export function FloorsField({
       )}
       <ul className="grid gap-1">
         {shown.map(({ floor, k }) => (
-          <li key={floor.id ?? `new ${floor.name}`} className="flex items-center gap-1">
+          <li key={floor.id ?? `new ${k}`} className="flex items-center gap-1">
             <TextInput
               aria-label={`Floor ${k + 1} from below`}
               className="max-w-32"
@@ -85,7 +87,10 @@ export function FloorsField({
             <Button
               look="quiet"
               aria-label={`No floor ${floor.name}`}
-              onClick={() => onChange(value.filter((_, j) => j !== k))}
+              onClick={() => {
+                onChange(value.filter((_, j) => j !== k));
+                field.current?.focus();
+              }}
             >
               Remove
             </Button>

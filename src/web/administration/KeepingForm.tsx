@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { Keeping, KeptKind } from '../../contract/keeping.ts';
+import { FEWEST_DAYS, type Keeping, type KeptKind } from '../../contract/keeping.ts';
 import {
   answerTo,
   ApiProblem,
@@ -111,8 +111,7 @@ function Kinds({ set }: { set: Keeping }) {
 
 /** The lengths that a kind may have, and what it has. */
 function choicesFor(kind: KeptKind, set: number | null): { value: number | null; words: string }[] {
-  const fewest = kind === 'past' ? 90 : 30;
-  const days = LENGTHS.filter(([count]) => count >= fewest);
+  const days = LENGTHS.filter(([count]) => count >= FEWEST_DAYS[kind]);
   const own = set === null || days.some(([count]) => count === set) ? [] : [set];
   return [
     ...days.map(([value, words]) => ({ value: value as number | null, words })),

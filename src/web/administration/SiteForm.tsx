@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { SiteDetail } from '../../contract/administration.ts';
-import { partInWords, type Shift } from '../../core/time/workingHours.ts';
+import { partInWords } from '../../core/time/dayOffWords.ts';
+import type { Shift } from '../../core/time/workingHours.ts';
 import { isDate } from '../../core/time/wall.ts';
 import { isZone } from '../../core/time/zones.ts';
 import { zoneCity } from '../../core/time/format.ts';
@@ -19,7 +20,7 @@ const OFFICE: Shift[][] = [1, 2, 3, 4, 5, 6, 7].map((day) =>
 const linesOf = (holidays: SiteDetail['holidays']) =>
   holidays
     .map(({ date, name, part }) =>
-      [date, part && partInWords(part), name].filter(Boolean).join(' '),
+      [date, part && partInWords(part, '24'), name].filter(Boolean).join(' '),
     )
     .join('\n');
 

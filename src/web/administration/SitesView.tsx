@@ -86,7 +86,12 @@ function Sites() {
       >
         {opened && isClosing ? (
           <>
-            <Button look="quiet" className="-ml-3 w-fit" onClick={() => setClosing(false)}>
+            <Button
+              look="quiet"
+              autoFocus
+              className="-ml-3 w-fit"
+              onClick={() => setClosing(false)}
+            >
               Back
             </Button>
             <SiteClosing site={opened} onClosed={close} />

@@ -77,7 +77,7 @@ export function StaffPanel({
   if (isLeaving)
     return (
       <Panel open onClose={onClose} title={person.name}>
-        <Button look="quiet" className="-ml-3 w-fit" onClick={() => setLeaving(false)}>
+        <Button look="quiet" autoFocus className="-ml-3 w-fit" onClick={() => setLeaving(false)}>
           Back
         </Button>
         <Leaving person={person} onDone={onClose} />

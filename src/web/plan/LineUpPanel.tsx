@@ -1,4 +1,4 @@
-import { holidayInWords } from '../../core/time/workingHours.ts';
+import { holidayInWords } from '../../core/time/dayOffWords.ts';
 import { useMutation } from '@tanstack/react-query';
 import { memo, useRef, useState, type KeyboardEvent } from 'react';
 import { dateAt, weekdayOf } from '../../core/time/wall.ts';
@@ -182,7 +182,7 @@ const MemberRow = memo(function MemberRow({
 function hoursToday(member: Member, now: number, clock: ClockStyle): string {
   const date = dateAt(now, member.zone);
   const holiday = member.holidays?.find((one) => one.date === date);
-  if (holiday) return holidayInWords(holiday);
+  if (holiday) return holidayInWords(holiday, clock);
   const shifts = member.hours?.[weekdayOf(date) - 1] ?? [];
   const moment = { start: now, end: now + MINUTE };
   const working =

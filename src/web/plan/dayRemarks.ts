@@ -1,5 +1,6 @@
-import { holidayInWords } from '../../core/time/workingHours.ts';
+import { holidayInWords } from '../../core/time/dayOffWords.ts';
 import { givenName, listNames } from '../../core/planner/words.ts';
+import type { ClockStyle } from '../../core/time/format.ts';
 import { DAY, overlaps } from '../../core/time/interval.ts';
 import { clockChanges, zoneTable } from '../../core/time/zoneTable.ts';
 import { dayWindow } from './days.ts';
@@ -16,7 +17,7 @@ export interface DayRemarks {
 export function dayRemarks(
   dates: readonly string[],
   members: readonly Member[],
-  reader: { zone: string; zoneNames: Readonly<Record<string, string>> },
+  reader: { zone: string; clock: ClockStyle; zoneNames: Readonly<Record<string, string>> },
 ): Map<string, DayRemarks> {
   const active = members.filter((one) => !one.setAside);
   const zones = [...new Set(active.map((one) => one.zone))];
@@ -35,7 +36,9 @@ export function dayRemarks(
       const away = active.filter((one) => one.kind === 'person' && isAway(one, day));
       const lines = [
         ...changed.map(({ zone }) => `clock change, ${place(zone)}`),
-        ...holidaysOn(date, active).map(({ zone, name }) => `${name}, ${place(zone)}`),
+        ...holidaysOn(date, active, reader.clock).map(
+          ({ zone, name }) => `${name}, ${place(zone)}`,
+        ),
         ...(away.length ? [`away: ${listNames(away.map(givenName))}`] : []),
       ];
       return [date, { text: lines.join('\n'), clockChange: changed.length > 0 }];
@@ -43,11 +46,16 @@ export function dayRemarks(
   );
 }
 
-function holidaysOn(date: string, members: readonly Member[]): { zone: string; name: string }[] {
+function holidaysOn(
+  date: string,
+  members: readonly Member[],
+  clock: ClockStyle,
+): { zone: string; name: string }[] {
   const found = new Map<string, { zone: string; name: string }>();
   for (const { zone, holidays = [] } of members) {
     const holiday = holidays.find((one) => one.date === date);
-    if (holiday) found.set(`${zone} ${holiday.name}`, { zone, name: holidayInWords(holiday) });
+    if (holiday)
+      found.set(`${zone} ${holiday.name}`, { zone, name: holidayInWords(holiday, clock) });
   }
   return [...found.values()];
 }

@@ -206,7 +206,9 @@ describe('what is said of a day and a moment', () => {
     const members = [
       member({
         zone: 'America/Halifax',
-        holidays: [{ date: '2026-11-11', name: 'Remembrance Day' }],
+        holidays: [
+          { date: '2026-11-11', name: 'Remembrance Day', part: { start: 720, end: 1440 } },
+        ],
       }),
       member({
         id: 2,
@@ -221,7 +223,11 @@ describe('what is said of a day and a moment', () => {
         busy: [{ start: day, end: day + DAY, occupancy: 'away' }],
       }),
     ];
-    const reader = { zone: OSLO, zoneNames: { 'America/Halifax': 'Halifax' } };
+    const reader = {
+      zone: OSLO,
+      clock: '12' as const,
+      zoneNames: { 'America/Halifax': 'Halifax' },
+    };
     const said = dayRemarks(
       ['2026-11-01', '2026-11-11', '2026-11-25', '2026-11-27'],
       members,
@@ -229,7 +235,7 @@ describe('what is said of a day and a moment', () => {
     );
     expect([...said.values()].map((one) => one.text)).toEqual([
       'clock change, Halifax',
-      'Remembrance Day, Halifax',
+      'Remembrance Day, from 12:00 pm, Halifax',
       'away: Robine',
       '',
     ]);

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { holidayInWords } from '../../core/time/workingHours.ts';
-import { answerTo } from '../client/index.ts';
+import { holidayInWords } from '../../core/time/dayOffWords.ts';
+import { answerTo, useMe } from '../client/index.ts';
 
 /** A day off in words, and whether all of it is. */
 export interface DayOff {
@@ -11,6 +11,7 @@ export interface DayOff {
 
 /** Public holidays and other days off of my site by date. */
 export function useHolidays(first: string, last: string): ReadonlyMap<string, DayOff> {
+  const { clock } = useMe();
   const query = useQuery({
     ...answerTo('GET /api/calendar/holidays', { query: { first, last } }),
     placeholderData: keepPreviousData,
@@ -21,9 +22,9 @@ export function useHolidays(first: string, last: string): ReadonlyMap<string, Da
       new Map(
         (query.data?.holidays ?? []).map((one) => [
           one.date,
-          { words: holidayInWords(one), isWhole: one.part === undefined },
+          { words: holidayInWords(one, clock), isWhole: one.part === undefined },
         ]),
       ),
-    [query.data],
+    [query.data, clock],
   );
 }
